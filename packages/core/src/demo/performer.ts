@@ -1,0 +1,156 @@
+/** A seeded performer: turns a score as composed into a recording with human timing and human litter. */
+import { instrumentById, isUnpitched } from '../instruments/instruments.js';
+import { type Arrangement, compareNotes, type Note, type Part, type TrackEvent } from '../model/arrangement.js';
+import { defaultPlan } from '../plan/plan.js';
+import { createTempoMap, type TempoChange, type TempoMap } from '../time/tempoMap.js';
+import { rescaleTicks, ticks, WRITTEN_PPQ } from '../time/units.js';
+import type { ComposedNote, ComposedPart, ComposedScore } from './composed.js';
+import { type Chance, createChance } from './random.js';
+
+/** How human the performance is. Times in milliseconds, shares from 0 to 1. */
+export interface Performance {
+  readonly seed: number;
+  readonly ppq: number;
+  /** Standard deviation of starts. */
+  readonly spread: number;
+  /** Played length over written length, lowest and highest. */
+  readonly lengths: readonly [number, number];
+  /** Share of notes with a double hidden under them. */
+  readonly doubles: number;
+  /** Share of notes with a brush of a neighbouring key. */
+  readonly specks: number;
+}
+
+/** The demo's performance. */
+export const DEMO_PERFORMANCE: Performance = {
+  seed: 1871,
+  ppq: 480,
+  spread: 11,
+  lengths: [0.8, 1.04],
+  doubles: 0.04,
+  specks: 0.02,
+};
+
+type Draft = Omit<Note, 'id'>;
+
+/** A score performed, as an arrangement whose parts hold the recording. The same seed gives the same notes. */
+export const perform = (score: ComposedScore, performance: Performance): Arrangement => {
+  const toTicks = (units: number) => rescaleTicks(units, WRITTEN_PPQ, performance.ppq);
+  const tempos: TempoChange[] = score.tempos.map((tempo) => ({
+    tick: toTicks(tempo.tick),
+    microsecondsPerQuarter: Math.round(60_000_000 / tempo.quartersPerMinute),
+  }));
+  const tempoMap = createTempoMap(tempos, performance.ppq);
+  let nextNoteId = 1;
+  const parts = score.parts.map((part, index): Part => {
+    const player = createPlayer(part, performance, tempoMap, createChance(performance.seed + 7919 * index));
+    const { notes, events } = player();
+    return {
+      id: index + 1,
+      name: part.name,
+      instrument: part.instrument,
+      channel: part.channel,
+      program: part.program,
+      events,
+      notes: notes.map((note) => ({ ...note, id: nextNoteId++ })).sort(compareNotes),
+    };
+  });
+  return {
+    title: score.title,
+    ppq: performance.ppq,
+    tempos,
+    meters: score.meters.map((meter) => ({ ...meter, tick: toTicks(meter.tick) })),
+    keys: score.keys.map((key) => ({ ...key, tick: toTicks(key.tick) })),
+    markers: score.markers.map((marker) => ({ ...marker, tick: toTicks(marker.tick) })),
+    parts,
+    silentTracks: [],
+    plan: defaultPlan(),
+    nextNoteId,
+    nextPartId: parts.length + 1,
+  };
+};
+
+const createPlayer =
+  (part: ComposedPart, performance: Performance, tempoMap: TempoMap, chance: Chance) =>
+  (): { notes: Draft[]; events: TrackEvent[] } => {
+    const perMs = (tick: number) => tempoMap.ticksPerMillisecond(tick);
+    const place = (tick: number): number => Math.max(0, Math.round(tick + chance.normal() * performance.spread * perMs(tick)));
+    const unpitched = isUnpitched(instrumentById(part.instrument));
+    const notes: Draft[] = [];
+    const events: TrackEvent[] = [];
+    const chords = chordsOf(part.notes, performance.ppq);
+    chords.forEach((chord, index) => {
+      const arrival = place(chord.tick);
+      const next = chords[index + 1]?.tick ?? chord.tick + chord.length;
+      if (part.pedal) events.push(...pedalFor(part.channel, arrival, next, perMs, chance));
+      for (const pitch of chord.pitches) {
+        const onset = chord.pitches.length > 1 ? Math.max(0, Math.round(arrival + chance.between(-7, 7) * perMs(arrival))) : arrival;
+        const [low, high] = part.pedal ? [0.3, 0.5] : unpitched ? [0.2, 0.3] : performance.lengths;
+        const length = Math.max(1, Math.round(chord.length * chance.between(low, high)));
+        const velocity = Math.round(Math.min(118, Math.max(28, 72 + 9 * chance.normal() + (index % 4 === 0 ? 8 : 0))));
+        notes.push({ pitch, onset: ticks(onset), duration: ticks(length), velocity, channel: part.channel });
+      }
+    });
+    letGoBeforeRepeats(notes, perMs);
+    return { notes: [...notes, ...(unpitched ? [] : litterFor(notes, performance, perMs, chance))], events };
+  };
+
+const chordsOf = (notes: readonly ComposedNote[], ppq: number): { tick: number; length: number; pitches: number[] }[] => {
+  const chords: { tick: number; length: number; pitches: number[] }[] = [];
+  for (const note of [...notes].sort((a, b) => a.onset - b.onset || a.pitch - b.pitch)) {
+    const tick = rescaleTicks(note.onset, WRITTEN_PPQ, ppq);
+    const last = chords[chords.length - 1];
+    if (last?.tick === tick) last.pitches.push(note.pitch);
+    else chords.push({ tick, length: rescaleTicks(note.duration, WRITTEN_PPQ, ppq), pitches: [note.pitch] });
+  }
+  return chords;
+};
+
+/** Down just after the chord, up just before the next. */
+const pedalFor = (
+  channel: number,
+  arrival: number,
+  next: number,
+  perMs: (tick: number) => number,
+  chance: Chance,
+): TrackEvent[] => {
+  const down = Math.round(arrival + chance.between(30, 70) * perMs(arrival));
+  const up = Math.round(next - chance.between(45, 75) * perMs(next));
+  return [
+    { kind: 'controller', tick: ticks(down), channel, controller: 64, value: 127 },
+    { kind: 'controller', tick: ticks(Math.max(down + 1, up)), channel, controller: 64, value: 0 },
+  ];
+};
+
+/** A key must come up before it can go down again. */
+const letGoBeforeRepeats = (notes: Draft[], perMs: (tick: number) => number): void => {
+  const last = new Map<number, number>();
+  notes.forEach((note, index) => {
+    const before = last.get(note.pitch);
+    const earlier = before === undefined ? undefined : notes[before];
+    if (before !== undefined && earlier) {
+      const latest = note.onset - Math.round(18 * perMs(note.onset));
+      if (earlier.onset + earlier.duration > latest) {
+        notes[before] = { ...earlier, duration: ticks(Math.max(1, latest - earlier.onset)) };
+      }
+    }
+    last.set(note.pitch, index);
+  });
+};
+
+const litterFor = (notes: readonly Draft[], performance: Performance, perMs: (tick: number) => number, chance: Chance): Draft[] => {
+  const litter: Draft[] = [];
+  for (const note of notes) {
+    if (chance.chance(performance.doubles)) {
+      const length = Math.min(note.duration * 0.2, 60 * perMs(note.onset));
+      const onset = note.onset + chance.between(0.05, 0.6) * (note.duration - length);
+      if (length >= 2) litter.push({ ...note, onset: ticks(Math.round(onset)), duration: ticks(Math.round(length)), velocity: 30 });
+    }
+    if (chance.chance(performance.specks)) {
+      const onset = Math.max(0, Math.round(note.onset + chance.between(-12, 12) * perMs(note.onset)));
+      const length = Math.max(1, Math.round(chance.between(12, 30) * perMs(note.onset)));
+      litter.push({ ...note, pitch: note.pitch + (chance.chance(0.5) ? 1 : -1), onset: ticks(onset), duration: ticks(length), velocity: 24 });
+    }
+  }
+  return litter;
+};

@@ -1,0 +1,197 @@
+/** Several MIDI files to one arrangement: one part for each track and channel that has notes. */
+import {
+  type Instrument,
+  instrumentForName,
+  instrumentForProgram,
+  isUnpitched,
+  PERCUSSION_CHANNEL,
+  UNPITCHED,
+} from '../instruments/instruments.js';
+import { type Arrangement, compareNotes, type Note, type Part, type TrackEvent } from '../model/arrangement.js';
+import { failure, type Problem, type Result, success } from '../model/result.js';
+import { defaultPlan } from '../plan/plan.js';
+import { createMeterMap, DEFAULT_METER, type MeterChange } from '../time/meterMap.js';
+import { DEFAULT_MICROSECONDS_PER_QUARTER, type TempoChange } from '../time/tempoMap.js';
+import { leastCommonMultiple, rescaleTicks, ticks } from '../time/units.js';
+import { type MidiFile, type MidiTrack, MOST_NOTES, readMidi } from './readMidi.js';
+
+/** A file as it came: its name (with ending) and bytes. */
+export interface NamedFile {
+  readonly name: string;
+  readonly bytes: Uint8Array;
+}
+
+/** An arrangement made of files, and what was noticed on the way. */
+export interface Imported {
+  readonly arrangement: Arrangement;
+  readonly warnings: readonly Problem[];
+}
+
+/** The highest PPQ an arrangement takes so that no file's ticks are rounded. */
+export const HIGHEST_PPQ = 15360;
+
+/** A file's name without its folders and its ending. */
+export const stemOf = (name: string): string => name.replace(/^.*[\\/]/, '').replace(/\.[^.]*$/, '') || name;
+
+/**
+ * Makes one arrangement of `files`, in their order. The first file's tempo and meters stand. One unreadable file fails
+ * the whole, so that there is never half an arrangement; the problem names the file.
+ */
+export const importMidi = (files: readonly NamedFile[]): Result<Imported> => {
+  const warnings: Problem[] = [];
+  const read: { stem: string; file: MidiFile }[] = [];
+  for (const { name, bytes } of files) {
+    const result = readMidi(bytes);
+    if (!result.ok) return failure(result.problem.code, `${name}: ${result.problem.message}`);
+    const prefix = files.length > 1 ? `${name}: ` : '';
+    for (const warning of result.value.warnings) warnings.push({ ...warning, message: prefix + warning.message });
+    read.push({ stem: stemOf(name), file: result.value });
+  }
+  const first = read[0];
+  if (!first) return failure('noFiles', 'No files were given.');
+  const total = read.reduce((sum, { file }) => sum + file.tracks.reduce((n, track) => n + track.notes.length, 0), 0);
+  if (total === 0) return failure('noNotes', files.length > 1 ? 'None of these files holds a note.' : `${files[0]?.name}: there is not one note in this file.`);
+  if (total > MOST_NOTES) {
+    return failure('tooManyNotes', `These files hold more than ${MOST_NOTES.toLocaleString('en')} notes together, more than one arrangement can hold.`);
+  }
+  const ppq = commonPpq(read.map(({ file }) => file.ppq), warnings);
+  const maps = mapsOf(first.file, ppq);
+  for (const { stem, file } of read.slice(1)) warnDisagreement(maps, mapsOf(file, ppq), stem, warnings);
+  warnMeterWithinBar(maps.meters, ppq, warnings);
+
+  let nextNoteId = 1;
+  const parts: Part[] = [];
+  const silentTracks: Arrangement['silentTracks'][number][] = [];
+  for (const { stem, file } of read) {
+    file.tracks.forEach((track, index) => {
+      if (track.notes.length === 0) {
+        const name = index === 0 && file.format === 1 ? '' : track.name;
+        if (track.events.length > 0) silentTracks.push({ name, events: rescaled(track.events, file.ppq, ppq) });
+        return;
+      }
+      for (const part of partsOfTrack(track, file.ppq, ppq, read.length > 1 ? stem : '')) {
+        const notes = part.notes.map((note) => ({ ...note, id: nextNoteId++ })).sort(compareNotes);
+        parts.push({ ...part, id: parts.length + 1, notes, name: part.name || `Part ${parts.length + 1}` });
+      }
+    });
+  }
+  const arrangement: Arrangement = {
+    title: titleOf(first.file, first.stem),
+    ppq,
+    ...maps,
+    parts,
+    silentTracks,
+    plan: defaultPlan(),
+    nextNoteId,
+    nextPartId: parts.length + 1,
+  };
+  return success({ arrangement, warnings });
+};
+
+const titleOf = (file: MidiFile, stem: string): string => {
+  const head = file.tracks[0];
+  return (file.format === 1 && head && head.notes.length === 0 && head.name) || stem;
+};
+
+const commonPpq = (ppqs: readonly number[], warnings: Problem[]): number => {
+  const common = ppqs.reduce(leastCommonMultiple);
+  if (common <= HIGHEST_PPQ) return common;
+  const highest = Math.min(HIGHEST_PPQ, Math.max(...ppqs));
+  warnings.push({
+    code: 'roundedTicks',
+    message: `The files count ${[...new Set(ppqs)].join(', ')} ticks to the quarter; places were rounded to the nearest of ${highest}.`,
+  });
+  return highest;
+};
+
+type Maps = Pick<Arrangement, 'tempos' | 'meters' | 'keys' | 'markers'>;
+
+const rescaled = <Item extends { readonly tick: number }>(items: readonly Item[], from: number, to: number): Item[] =>
+  items.map((item) => ({ ...item, tick: rescaleTicks(item.tick, from, to) }));
+
+/** Sorted by tick; of several at one tick the last stands. */
+const lastAtEachTick = <Item extends { readonly tick: number }>(items: readonly Item[]): Item[] => {
+  const sorted = [...items].sort((a, b) => a.tick - b.tick);
+  return sorted.filter((item, index) => sorted[index + 1]?.tick !== item.tick);
+};
+
+const mapsOf = (file: MidiFile, ppq: number): Maps => {
+  const tempos: TempoChange[] = lastAtEachTick(rescaled(file.tempos, file.ppq, ppq));
+  const meters: MeterChange[] = lastAtEachTick(rescaled(file.meters, file.ppq, ppq));
+  if (tempos[0]?.tick !== 0) tempos.unshift({ tick: ticks(0), microsecondsPerQuarter: DEFAULT_MICROSECONDS_PER_QUARTER });
+  if (meters[0]?.tick !== 0) meters.unshift({ tick: ticks(0), ...DEFAULT_METER });
+  return {
+    tempos,
+    meters,
+    keys: lastAtEachTick(rescaled(file.keys, file.ppq, ppq)),
+    markers: rescaled(file.markers, file.ppq, ppq).sort((a, b) => a.tick - b.tick),
+  };
+};
+
+const warnDisagreement = (kept: Maps, other: Maps, stem: string, warnings: Problem[]): void => {
+  const differs = [
+    JSON.stringify(kept.tempos) === JSON.stringify(other.tempos) ? '' : 'tempo',
+    JSON.stringify(kept.meters) === JSON.stringify(other.meters) ? '' : 'meter',
+  ].filter(Boolean);
+  if (differs.length === 0) return;
+  warnings.push({
+    code: 'mapsDisagree',
+    message: `${stem} has another ${differs.join(' and ')}; the first file’s stands.`,
+  });
+};
+
+const warnMeterWithinBar = (meters: readonly MeterChange[], ppq: number, warnings: Problem[]): void => {
+  meters.forEach((change, index) => {
+    if (index === 0) return;
+    const before = createMeterMap(meters.slice(0, index), ppq).barAt(change.tick);
+    if (before.start === change.tick) return;
+    warnings.push({
+      code: 'meterWithinBar',
+      message: `The meter changes to ${change.numerator}/${change.denominator} within bar ${before.number}; a new bar begins there.`,
+    });
+  });
+};
+
+type UnnumberedPart = Omit<Part, 'id' | 'notes'> & { notes: Omit<Note, 'id'>[] };
+
+const channelOf = (event: TrackEvent): number | null => ('channel' in event ? event.channel : null);
+
+const partsOfTrack = (track: MidiTrack, fromPpq: number, ppq: number, stem: string): UnnumberedPart[] => {
+  const byChannel = new Map<number, Omit<Note, 'id'>[]>();
+  for (const note of track.notes) {
+    const onset = rescaleTicks(note.onset, fromPpq, ppq);
+    const end = rescaleTicks(note.onset + note.duration, fromPpq, ppq);
+    const list = byChannel.get(note.channel);
+    const moved = { ...note, onset, duration: ticks(end - onset) };
+    if (list) list.push(moved);
+    else byChannel.set(note.channel, [moved]);
+  }
+  const channels = [...byChannel.keys()].sort((a, b) => a - b);
+  const events = rescaled(track.events, fromPpq, ppq);
+  return channels.map((channel, index) => {
+    const own = events.filter((event) => {
+      const of = channelOf(event);
+      return of === channel || ((of === null || !byChannel.has(of)) && index === 0);
+    });
+    const program = own.find((event) => event.kind === 'program' && event.channel === channel);
+    const number = program?.kind === 'program' ? program.program : null;
+    const instrument = instrumentOf(track.name, channel, number);
+    const only = channels.length === 1;
+    const name = only ? track.name || stem : `${track.name || instrument.name} · channel ${channel + 1}`;
+    return {
+      name: name || (number === null && channel !== PERCUSSION_CHANNEL ? '' : instrument.name),
+      instrument: instrument.id,
+      channel,
+      program: number,
+      notes: byChannel.get(channel) as Omit<Note, 'id'>[],
+      events: own,
+    };
+  });
+};
+
+/** By the track's name, else its program; on the percussion channel only unpitched instruments will do. */
+const instrumentOf = (name: string, channel: number, program: number | null): Instrument => {
+  const named = instrumentForName(name);
+  if (channel === PERCUSSION_CHANNEL) return named && isUnpitched(named) ? named : UNPITCHED;
+  return named ?? instrumentForProgram(program);
+};

@@ -1,0 +1,180 @@
+/** Arrangements to Standard MIDI File bytes, as played and as written. */
+import { type MidiData, type MidiEvent, writeMidi as encodeMidi } from 'midi-file';
+import type { Arrangement, Note, Part, TrackEvent } from '../model/arrangement.js';
+import type { Written } from '../plan/runPlan.js';
+import { rescaleTicks, WRITTEN_PPQ } from '../time/units.js';
+
+/** A message at its tick; `rank` orders messages at one tick: ends, then everything else, then starts. */
+interface Placed {
+  readonly tick: number;
+  readonly rank: number;
+  readonly event: Omit<MidiEvent, 'deltaTime'>;
+}
+
+/** midi-file writes one byte a character, so text goes in as the characters of its UTF-8 bytes. */
+const asBytes = (text: string): string => {
+  let bytes = '';
+  for (const byte of new TextEncoder().encode(text)) bytes += String.fromCharCode(byte);
+  return bytes;
+};
+
+const RANK = { end: 0, other: 1, start: 2, endOfInstant: 3 } as const;
+
+const noteMessages = (notes: readonly Note[], channel: (note: Note) => number): Placed[] =>
+  notes.flatMap((note) => {
+    const on = { type: 'noteOn', channel: channel(note), noteNumber: note.pitch, velocity: note.velocity };
+    const off = { type: 'noteOff', channel: channel(note), noteNumber: note.pitch, velocity: note.releaseVelocity ?? 64 };
+    return [
+      { tick: note.onset, rank: RANK.start, event: on as Placed['event'] },
+      {
+        tick: note.onset + note.duration,
+        // An instant's end comes after its own start.
+        rank: note.duration === 0 ? RANK.endOfInstant : RANK.end,
+        event: off as Placed['event'],
+      },
+    ];
+  });
+
+const TEXT_TYPES: { readonly [metaType: number]: string } = {
+  1: 'text',
+  2: 'copyrightNotice',
+  3: 'trackName',
+  4: 'instrumentName',
+  5: 'lyrics',
+  6: 'marker',
+  7: 'cuePoint',
+};
+
+const eventMessage = (event: TrackEvent): Placed['event'] => {
+  switch (event.kind) {
+    case 'controller':
+      return { type: 'controller', channel: event.channel, controllerType: event.controller, value: event.value } as Placed['event'];
+    case 'program':
+      return { type: 'programChange', channel: event.channel, programNumber: event.program } as Placed['event'];
+    case 'pitchBend':
+      return { type: 'pitchBend', channel: event.channel, value: event.value - 8192 } as Placed['event'];
+    case 'channelPressure':
+      return { type: 'channelAftertouch', channel: event.channel, amount: event.value } as Placed['event'];
+    case 'keyPressure':
+      return { type: 'noteAftertouch', channel: event.channel, noteNumber: event.pitch, amount: event.value } as Placed['event'];
+    case 'text': {
+      const type = TEXT_TYPES[event.metaType];
+      if (type) return { type, text: asBytes(event.text) } as unknown as Placed['event'];
+      return { type: 'unknownMeta', metatypeByte: event.metaType, data: [...new TextEncoder().encode(event.text)] } as unknown as Placed['event'];
+    }
+    case 'meta':
+      return { type: 'unknownMeta', metatypeByte: event.metaType, data: event.data } as unknown as Placed['event'];
+    case 'sysex':
+      return { type: event.escape ? 'endSysEx' : 'sysEx', data: event.data } as unknown as Placed['event'];
+    default:
+      return event satisfies never;
+  }
+};
+
+const meta = (tick: number, event: object): Placed => ({ tick, rank: RANK.other, event: event as Placed['event'] });
+
+/** The track of tempo, meters, keys and markers. */
+const conductorTrack = (arrangement: Arrangement, scale: (tick: number) => number): Placed[] => [
+  meta(0, { type: 'trackName', text: asBytes(arrangement.title) }),
+  ...arrangement.meters.map((m) =>
+    meta(scale(m.tick), {
+      type: 'timeSignature',
+      numerator: m.numerator,
+      denominator: m.denominator,
+      metronome: 24,
+      thirtyseconds: 8,
+    }),
+  ),
+  ...arrangement.keys.map((k) => meta(scale(k.tick), { type: 'keySignature', key: k.fifths, scale: k.minor ? 1 : 0 })),
+  ...arrangement.tempos.map((t) => meta(scale(t.tick), { type: 'setTempo', microsecondsPerBeat: t.microsecondsPerQuarter })),
+  ...arrangement.markers.map((m) => meta(scale(m.tick), { type: 'marker', text: asBytes(m.text) })),
+];
+
+const partTrack = (part: Part, notes: readonly Note[], events: readonly TrackEvent[], scale: (tick: number) => number): Placed[] => {
+  const hasProgram = events.some((event) => event.kind === 'program' && event.channel === part.channel);
+  const program =
+    part.program !== null && !hasProgram
+      ? [meta(0, { type: 'programChange', channel: part.channel, programNumber: part.program })]
+      : [];
+  return [
+    meta(0, { type: 'trackName', text: asBytes(part.name) }),
+    ...program,
+    ...events.map((event) => ({ tick: scale(event.tick), rank: RANK.other, event: eventMessage(event) })),
+    ...noteMessages(notes, (note) => note.channel),
+  ];
+};
+
+const toTrack = (placed: Placed[]): MidiEvent[] => {
+  const ordered = placed
+    .map((item, index) => ({ item, index }))
+    .sort((a, b) => a.item.tick - b.item.tick || a.item.rank - b.item.rank || a.index - b.index);
+  let last = 0;
+  const track = ordered.map(({ item }) => {
+    const deltaTime = item.tick - last;
+    last = item.tick;
+    return { ...item.event, deltaTime } as MidiEvent;
+  });
+  track.push({ deltaTime: 0, type: 'endOfTrack', meta: true } as MidiEvent);
+  return track;
+};
+
+const encode = (tracks: Placed[][], ppq: number): Uint8Array => {
+  const data: MidiData = {
+    header: { format: 1, numTracks: tracks.length, ticksPerBeat: ppq },
+    tracks: tracks.map(toTrack),
+  };
+  return Uint8Array.from(encodeMidi(data));
+};
+
+/** Which parts to write; all where left out. */
+export interface PartChoice {
+  readonly partIds?: readonly number[];
+}
+
+const chosen = (arrangement: Arrangement, { partIds }: PartChoice): readonly Part[] =>
+  partIds ? arrangement.parts.filter((part) => partIds.includes(part.id)) : arrangement.parts;
+
+/** The performance: every note, controller and message as it was brought in or edited. Muted notes are left out. */
+export const writePlayedMidi = (arrangement: Arrangement, choice: PartChoice = {}): Uint8Array => {
+  const same = (tick: number) => tick;
+  const silent = choice.partIds ? [] : arrangement.silentTracks;
+  return encode(
+    [
+      conductorTrack(arrangement, same),
+      ...chosen(arrangement, choice).map((part) =>
+        partTrack(part, part.notes.filter((note) => !note.muted), part.events, same),
+      ),
+      ...silent.map((track) => [
+        ...(track.name ? [meta(0, { type: 'trackName', text: asBytes(track.name) })] : []),
+        ...track.events.map((event) => ({ tick: event.tick as number, rank: RANK.other, event: eventMessage(event) })),
+      ]),
+    ],
+    arrangement.ppq,
+  );
+};
+
+const SUSTAIN = 64;
+const SOSTENUTO = 66;
+
+/**
+ * The page as MIDI, at {@link WRITTEN_PPQ} so that every position is exact. Pedal that the plan turned into lengths is
+ * left out; other messages move with their ticks.
+ */
+export const writeWrittenMidi = (arrangement: Arrangement, written: readonly Written[], choice: PartChoice = {}): Uint8Array => {
+  const scale = (tick: number) => rescaleTicks(tick, arrangement.ppq, WRITTEN_PPQ);
+  const byPart = new Map(written.map((layer) => [layer.partId, layer]));
+  return encode(
+    [
+      conductorTrack(arrangement, scale),
+      ...chosen(arrangement, choice).map((part) => {
+        const layer = byPart.get(part.id);
+        const events = part.events.filter(
+          (event) => event.kind !== 'controller' || (event.controller !== SUSTAIN && event.controller !== SOSTENUTO),
+        );
+        const notes = (layer?.notes ?? []).map((note) => note as unknown as Note);
+        return partTrack(part, notes, events, scale);
+      }),
+    ],
+    WRITTEN_PPQ,
+  );
+};

@@ -1,0 +1,100 @@
+/** The records of an arrangement: plain, immutable data. */
+import type { MeterChange } from '../time/meterMap.js';
+import type { TempoChange } from '../time/tempoMap.js';
+import type { Ticks } from '../time/units.js';
+import type { Plan } from '../plan/plan.js';
+
+/** A note's number within its arrangement; it stays for life. */
+export type NoteId = number;
+/** A part's number within its arrangement. */
+export type PartId = number;
+
+/** A note as played. Pitch 0 to 127 (60 is middle C), velocity 1 to 127, duration 0 or more. */
+export interface Note {
+  readonly id: NoteId;
+  readonly pitch: number;
+  readonly onset: Ticks;
+  readonly duration: Ticks;
+  readonly velocity: number;
+  /** MIDI channel, 0 to 15. */
+  readonly channel: number;
+  /** Velocity of the note-off, 0 to 127; left out where it was 64 or a note-on of velocity 0. */
+  readonly releaseVelocity?: number;
+  /** True where the person silenced the note: kept, not heard, not written. */
+  readonly muted?: boolean;
+}
+
+/** Whatever else a track holds, in its order; `tick` from the start of the piece. */
+export type TrackEvent = { readonly tick: Ticks } & (
+  | { readonly kind: 'controller'; readonly channel: number; readonly controller: number; readonly value: number }
+  | { readonly kind: 'program'; readonly channel: number; readonly program: number }
+  | { readonly kind: 'pitchBend'; readonly channel: number; /** 0 to 16383, 8192 is the centre. */ readonly value: number }
+  | { readonly kind: 'channelPressure'; readonly channel: number; readonly value: number }
+  | { readonly kind: 'keyPressure'; readonly channel: number; readonly pitch: number; readonly value: number }
+  | { readonly kind: 'text'; /** SMF meta type 1 to 15. */ readonly metaType: number; readonly text: string }
+  | { readonly kind: 'meta'; readonly metaType: number; readonly data: readonly number[] }
+  | { readonly kind: 'sysex'; /** True for the continuation form (F7). */ readonly escape: boolean; readonly data: readonly number[] }
+);
+
+/** One instrument's part. Notes are in order of onset, then pitch, then id. */
+export interface Part {
+  readonly id: PartId;
+  readonly name: string;
+  /** Key into the instrument table. */
+  readonly instrument: string;
+  readonly channel: number;
+  readonly program: number | null;
+  readonly notes: readonly Note[];
+  readonly events: readonly TrackEvent[];
+}
+
+/** A key signature: sharps (positive) or flats (negative), -7 to 7. */
+export interface KeyChange {
+  readonly tick: Ticks;
+  readonly fifths: number;
+  readonly minor: boolean;
+}
+
+/** A named place. */
+export interface Marker {
+  readonly tick: Ticks;
+  readonly text: string;
+}
+
+/** A track with no notes, kept to be written back. */
+export interface SilentTrack {
+  readonly name: string;
+  readonly events: readonly TrackEvent[];
+}
+
+/** Everything a person works on: Played parts, the maps they share, and the plan that makes Written. */
+export interface Arrangement {
+  readonly title: string;
+  readonly ppq: number;
+  readonly tempos: readonly TempoChange[];
+  readonly meters: readonly MeterChange[];
+  readonly keys: readonly KeyChange[];
+  readonly markers: readonly Marker[];
+  readonly parts: readonly Part[];
+  readonly silentTracks: readonly SilentTrack[];
+  readonly plan: Plan;
+  readonly nextNoteId: NoteId;
+  readonly nextPartId: PartId;
+}
+
+/** The order of notes in a part: onset, pitch, id. */
+export const compareNotes = (a: Note, b: Note): number => a.onset - b.onset || a.pitch - b.pitch || a.id - b.id;
+
+/** End of a note, in ticks. */
+export const endOf = (note: Pick<Note, 'onset' | 'duration'>): Ticks => (note.onset + note.duration) as Ticks;
+
+/** The last tick at which any note sounds; 0 where there are none. */
+export const lastTick = (parts: readonly Pick<Part, 'notes'>[]): number => {
+  let last = 0;
+  for (const part of parts) for (const note of part.notes) last = Math.max(last, note.onset + note.duration);
+  return last;
+};
+
+/** The part with this id, or undefined. */
+export const partById = (arrangement: Arrangement, id: PartId): Part | undefined =>
+  arrangement.parts.find((part) => part.id === id);

@@ -1,0 +1,136 @@
+/**
+ * Zones: which beats of a bar are tuplets, and the tree in which each stretch of the bar is read. All positions are
+ * written units from the bar's start.
+ */
+import { type Beat, beatsOfMeter, halves, type Meter, type MeterNode, meterTree, thirds } from '../time/meterMap.js';
+import { WRITTEN_PPQ } from '../time/units.js';
+
+/** A tuplet's ratio: `actual` notes in the time of `normal`. */
+export interface Ratio {
+  readonly actual: number;
+  readonly normal: number;
+}
+
+/** A stretch of a bar that is read in one tree; `scale` turns bar positions into the tree's own (1 outside tuplets). */
+export interface Zone {
+  readonly start: number;
+  readonly end: number;
+  readonly tree: MeterNode;
+  readonly scale: number;
+  readonly ratio: Ratio | null;
+}
+
+/** Written units in a whole note. */
+export const WHOLE = WRITTEN_PPQ * 4;
+const SMALLEST = WHOLE / 128;
+
+/** The finest places that a beat's values can say, in parts of the beat, for each way of dividing it; the plainest first. */
+interface Fineness {
+  readonly parts: number;
+  readonly ratio: Ratio | null;
+}
+const SIMPLE: readonly Fineness[] = [
+  { parts: 32, ratio: null },
+  { parts: 24, ratio: { actual: 3, normal: 2 } },
+  { parts: 20, ratio: { actual: 5, normal: 4 } },
+  { parts: 28, ratio: { actual: 7, normal: 4 } },
+];
+const COMPOUND: readonly Fineness[] = [
+  { parts: 48, ratio: null },
+  { parts: 32, ratio: { actual: 2, normal: 3 } },
+];
+
+/** The ways a beat can divide, plainest first. */
+export const finenessOf = (beat: Beat): readonly Fineness[] => (beat.compound ? COMPOUND : SIMPLE);
+
+const liesOn = (offset: number, length: number, parts: number): boolean => (offset * parts) % length === 0;
+
+/** The plainest way of dividing `beat` in which every offset (from the beat's start) can be said; undefined where none can. */
+export const divisionFor = (beat: Beat, offsets: readonly number[]): Fineness | undefined =>
+  finenessOf(beat).find(({ parts }) => offsets.every((offset) => liesOn(offset, beat.length, parts)));
+
+const memo = <Value>(make: (key: string) => Value): ((key: string) => Value) => {
+  const known = new Map<string, Value>();
+  return (key) => {
+    let value = known.get(key);
+    if (value === undefined) {
+      value = make(key);
+      known.set(key, value);
+    }
+    return value;
+  };
+};
+
+const meterKey = (meter: Meter): string => `${meter.numerator}/${meter.denominator}/${meter.groups?.join('+') ?? ''}`;
+const meterOfKey = (key: string): Meter => {
+  const [numerator, denominator, groups] = key.split('/') as [string, string, string];
+  const plain = { numerator: Number(numerator), denominator: Number(denominator) };
+  return groups ? { ...plain, groups: groups.split('+').map(Number) } : plain;
+};
+
+const treeByKey = memo((key) => meterTree(meterOfKey(key), WRITTEN_PPQ));
+const beatsByKey = memo((key): readonly Beat[] => beatsOfMeter(meterOfKey(key), WRITTEN_PPQ));
+
+/** The tree of a full bar of `meter`, made once. */
+export const treeOf = (meter: Meter): MeterNode => treeByKey(meterKey(meter));
+/** Beats of a full bar of `meter` in written units, made once. */
+export const writtenBeatsOf = (meter: Meter): readonly Beat[] => beatsByKey(meterKey(meter));
+
+const tupletTree = memo((key): MeterNode => {
+  const [length, actual] = key.split('/').map(Number) as [number, number];
+  if (actual === 3) return thirds(0, length, SMALLEST);
+  if (actual === 2) return halves(0, length, SMALLEST);
+  const each = length / actual;
+  return { start: 0, length, children: Array.from({ length: actual }, (_, i) => halves(i * each, each, SMALLEST)) };
+});
+
+const tupletZone = (start: number, length: number, ratio: Ratio): Zone => {
+  const scale = ratio.actual / ratio.normal;
+  return { start, end: start + length, tree: tupletTree(`${length * scale}/${ratio.actual}`), scale, ratio };
+};
+
+/**
+ * The zones of a bar, given every place (offset from the bar's start) where something begins or ends. A tuplet takes the
+ * shortest span that holds it: one beat, or two where the only places are the thirds of both together.
+ */
+export const zonesOf = (meter: Meter, barLength: number, places: readonly number[]): readonly Zone[] => {
+  const beats = writtenBeatsOf(meter).filter((beat) => beat.start < barLength);
+  const inside: number[][] = beats.map(() => []);
+  let at = 0;
+  for (const place of [...places].sort((a, b) => a - b)) {
+    while (at + 1 < beats.length && place >= (beats[at + 1] as Beat).start) at += 1;
+    (inside[at] as number[]).push(place - (beats[at] as Beat).start);
+  }
+  const zones: Zone[] = [];
+  const tree = treeOf(meter);
+  for (let index = 0; index < beats.length; index += 1) {
+    const beat = beats[index] as Beat;
+    const long = longTriplet(beats, inside, index);
+    if (long) {
+      zones.push(long);
+      index += 1;
+      continue;
+    }
+    const ratio = divisionFor(beat, inside[index] as number[])?.ratio ?? null;
+    const end = Math.min(beat.start + beat.length, barLength);
+    const last = zones[zones.length - 1];
+    if (ratio && end === beat.start + beat.length) zones.push(tupletZone(beat.start, beat.length, ratio));
+    else if (last && !last.ratio) zones[zones.length - 1] = { ...last, end };
+    else zones.push({ start: beat.start, end, tree, scale: 1, ratio: null });
+  }
+  return zones;
+};
+
+/** A triplet over two beats that begin together in the meter (quarter triplets on beat 1 or 3 of 4/4). */
+const longTriplet = (beats: readonly Beat[], inside: readonly number[][], index: number): Zone | null => {
+  const beat = beats[index] as Beat;
+  const next = beats[index + 1];
+  if (!next || beat.compound || next.compound || index % 2 !== 0 || beats.length === 3) return null;
+  const first = (inside[index] as number[]).filter((offset) => offset > 0);
+  const second = inside[index + 1] as number[];
+  const fits =
+    first.length + second.length > 0 &&
+    first.every((offset) => offset * 3 === beat.length * 2) &&
+    second.every((offset) => offset * 3 === beat.length);
+  return fits ? tupletZone(beat.start, beat.length + next.length, { actual: 3, normal: 2 }) : null;
+};

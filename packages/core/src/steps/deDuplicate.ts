@@ -1,0 +1,120 @@
+/** De-duplicate: takes out doubles of one pitch, those that start together and those hidden inside a longer note. */
+import { endOf } from '../model/arrangement.js';
+import { type Length, lengthInTicks, milliseconds, noteValue } from '../time/noteLengths.js';
+import { ticks } from '../time/units.js';
+import { byPitch, inOrder, splitMuted } from './noteGroups.js';
+import { inMilliseconds, pitchName } from './noteWords.js';
+import { type Step, type StepChange, type StepContext, type StepNote, unchanged } from './step.js';
+
+/** Parameters of De-duplicate. */
+export interface DeDuplicateParameters {
+  /** Starts no further apart than the shortest of these are doubles. */
+  readonly windows: readonly Length[];
+  /** A hidden note is a double where it is shorter than this share of the note that covers it… */
+  readonly hiddenShare: number;
+  /** …and shorter than this. */
+  readonly hiddenShorterThan: Length;
+}
+
+/** The group's one note: earliest start, longest end, highest velocity, id of the longest. */
+const survivorOf = (group: readonly StepNote[]): StepNote => {
+  const longest = group.reduce((best, note) => (note.duration > best.duration ? note : best));
+  const onset = Math.min(...group.map((note) => note.onset));
+  const end = Math.max(...group.map(endOf));
+  const velocity = Math.max(...group.map((note) => note.velocity));
+  return { ...longest, onset: ticks(onset), duration: ticks(end - onset), velocity };
+};
+
+const reasonFor = (note: StepNote, survivor: StepNote, context: StepContext): string => {
+  const apart = note.onset - survivor.onset;
+  if (apart === 0) return `starts with another ${pitchName(note.pitch)}`;
+  return `starts ${inMilliseconds(apart, note.onset, context)} after another ${pitchName(note.pitch)}`;
+};
+
+const mergeWithinWindow = (
+  notes: readonly StepNote[],
+  context: StepContext,
+  parameters: DeDuplicateParameters,
+  changes: StepChange[],
+): StepNote[] => {
+  const kept: StepNote[] = [];
+  let group: StepNote[] = [];
+  const close = () => {
+    if (group.length === 0) return;
+    const survivor = survivorOf(group);
+    kept.push(survivor);
+    for (const note of group) {
+      if (note.id !== survivor.id) {
+        changes.push({ noteId: note.id, from: note, to: null, into: survivor.id, reason: reasonFor(note, survivor, context) });
+      } else if (group.length > 1 && (note.onset !== survivor.onset || note.duration !== survivor.duration || note.velocity !== survivor.velocity)) {
+        changes.push({ noteId: note.id, from: note, to: survivor, reason: `takes in ${group.length - 1} double${group.length > 2 ? 's' : ''}` });
+      }
+    }
+    group = [];
+  };
+  for (const note of notes) {
+    const head = group[0];
+    if (head) {
+      const perMs = context.tempoMap.ticksPerMillisecond(head.onset);
+      const window = Math.min(...parameters.windows.map((length) => lengthInTicks(length, context.ppq, perMs)));
+      if (note.onset - head.onset > window) close();
+    }
+    group.push(note);
+  }
+  close();
+  return kept;
+};
+
+const dropHidden = (
+  notes: readonly StepNote[],
+  context: StepContext,
+  parameters: DeDuplicateParameters,
+  changes: StepChange[],
+): StepNote[] => {
+  const kept: StepNote[] = [];
+  let cover: StepNote | undefined;
+  for (const note of notes) {
+    if (cover && note.onset >= cover.onset && endOf(note) <= endOf(cover)) {
+      const perMs = context.tempoMap.ticksPerMillisecond(note.onset);
+      const limit = Math.min(
+        cover.duration * parameters.hiddenShare,
+        lengthInTicks(parameters.hiddenShorterThan, context.ppq, perMs),
+      );
+      if (note.duration < limit) {
+        changes.push({
+          noteId: note.id,
+          from: note,
+          to: null,
+          into: cover.id,
+          reason: `hidden inside a longer ${pitchName(note.pitch)}`,
+        });
+        continue;
+      }
+    }
+    kept.push(note);
+    if (!cover || endOf(note) > endOf(cover)) cover = note;
+  }
+  return kept;
+};
+
+/** See {@link DeDuplicateParameters}; a real re-strike, long enough, stays. */
+export const deDuplicate: Step<DeDuplicateParameters> = {
+  id: 'deDuplicate',
+  name: 'De-duplicate',
+  explanation: 'Takes out second notes of the same pitch that start together or hide inside a longer note. Real repeats stay.',
+  defaults: {
+    windows: [noteValue(1 / 32), milliseconds(30)],
+    hiddenShare: 0.25,
+    hiddenShorterThan: noteValue(1 / 16),
+  },
+  run: (notes, context, parameters) => {
+    const { active, muted } = splitMuted(notes);
+    const changes: StepChange[] = [];
+    const kept: StepNote[] = [];
+    for (const group of byPitch(active).values()) {
+      const merged = mergeWithinWindow(group, context, parameters, changes);
+      kept.push(...dropHidden(merged, context, parameters, changes));
+    }
+    return changes.length === 0 ? unchanged(notes) : { notes: inOrder(kept, muted), changes };
+  },
+};

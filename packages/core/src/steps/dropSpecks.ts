@@ -1,0 +1,38 @@
+/** Drop specks: takes out notes too short to be meant. */
+import { type Length, lengthInTicks, milliseconds, noteValue } from '../time/noteLengths.js';
+import { inOrder, splitMuted } from './noteGroups.js';
+import { inMilliseconds, pitchName } from './noteWords.js';
+import { type Step, type StepChange, type StepNote, unchanged } from './step.js';
+
+/** Parameters of Drop specks. */
+export interface DropSpecksParameters {
+  /** Shorter than the shortest of these. */
+  readonly shorterThan: readonly Length[];
+  /** And softer than this velocity; null judges by length alone. */
+  readonly softerThan: number | null;
+}
+
+/** Notes of no length always go. */
+export const dropSpecks: Step<DropSpecksParameters> = {
+  id: 'dropSpecks',
+  name: 'Drop specks',
+  explanation: 'Takes out notes too short to be meant, judged after the pedal. Everything longer stays.',
+  defaults: { shorterThan: [noteValue(1 / 64), milliseconds(40)], softerThan: null },
+  run: (notes, context, parameters) => {
+    const { active, muted } = splitMuted(notes);
+    const changes: StepChange[] = [];
+    const kept: StepNote[] = [];
+    for (const note of active) {
+      const perMs = context.tempoMap.ticksPerMillisecond(note.onset);
+      const limit = Math.min(...parameters.shorterThan.map((length) => lengthInTicks(length, context.ppq, perMs)));
+      const soft = parameters.softerThan === null || note.velocity < parameters.softerThan;
+      if (note.duration <= 0) {
+        changes.push({ noteId: note.id, from: note, to: null, reason: `a ${pitchName(note.pitch)} with no length` });
+      } else if (note.duration < limit && soft) {
+        const reason = `a ${pitchName(note.pitch)} of only ${inMilliseconds(note.duration, note.onset, context)}`;
+        changes.push({ noteId: note.id, from: note, to: null, reason });
+      } else kept.push(note);
+    }
+    return changes.length === 0 ? unchanged(notes) : { notes: inOrder(kept, muted), changes };
+  },
+};

@@ -1,0 +1,69 @@
+/** Gather chords: brings notes that start nearly together to one start. */
+import { type Length, lengthInTicks, milliseconds } from '../time/noteLengths.js';
+import { ticks } from '../time/units.js';
+import { inOrder, splitMuted } from './noteGroups.js';
+import { inMilliseconds } from './noteWords.js';
+import { type Step, type StepChange, type StepNote, unchanged } from './step.js';
+
+/** Parameters of Gather chords. */
+export interface GatherParameters {
+  /** From the first to the last start of a chord, at most. */
+  readonly window: Length;
+  readonly to: 'earliest' | 'middle' | 'loudest';
+}
+
+const meetingPoint = (group: readonly StepNote[], to: GatherParameters['to']): number => {
+  if (to === 'earliest') return (group[0] as StepNote).onset;
+  if (to === 'middle') return (group[(group.length - 1) >> 1] as StepNote).onset;
+  return group.reduce((best, note) => (note.velocity > best.velocity ? note : best)).onset;
+};
+
+const groupsWithin = (sorted: readonly StepNote[], window: (head: StepNote) => number): StepNote[][] => {
+  const groups: StepNote[][] = [];
+  let group: StepNote[] = [];
+  for (const note of sorted) {
+    const head = group[0];
+    if (head && (note.onset - head.onset > window(head) || group.some((other) => other.pitch === note.pitch))) {
+      groups.push(group);
+      group = [];
+    }
+    group.push(note);
+  }
+  if (group.length > 0) groups.push(group);
+  return groups;
+};
+
+/** Ends stay where they were played. A roll wider than the window is left; so is a repeat of one pitch. */
+export const gatherChords: Step<GatherParameters> = {
+  id: 'gatherChords',
+  name: 'Gather chords',
+  explanation: 'Brings notes that start nearly together to one start; their ends stay. Wider rolls are left alone.',
+  defaults: { window: milliseconds(35), to: 'middle' },
+  run: (notes, context, parameters) => {
+    const { active, muted } = splitMuted(notes);
+    const window = (head: StepNote) =>
+      lengthInTicks(parameters.window, context.ppq, context.tempoMap.ticksPerMillisecond(head.onset));
+    const groups = groupsWithin(active, window);
+    const changes: StepChange[] = [];
+    const result: StepNote[] = [];
+    groups.forEach((group, index) => {
+      const head = group[0] as StepNote;
+      const next = groups[index + 1]?.[0]?.onset ?? Number.POSITIVE_INFINITY;
+      // Stays a window clear of the next chord, so that gathering again would change nothing.
+      const clear = Math.max(head.onset, Math.ceil(next - window(head)) - 1);
+      const target = Math.min(meetingPoint(group, parameters.to), clear);
+      for (const note of group) {
+        const shift = target - note.onset;
+        if (shift === 0) {
+          result.push(note);
+          continue;
+        }
+        const to = { ...note, onset: ticks(target), duration: ticks(Math.max(1, note.duration - shift)) };
+        const reason = `${inMilliseconds(shift, note.onset, context)} ${shift > 0 ? 'early' : 'late'} in a chord of ${group.length}`;
+        changes.push({ noteId: note.id, from: note, to, reason });
+        result.push(to);
+      }
+    });
+    return changes.length === 0 ? unchanged(notes) : { notes: inOrder(result, muted), changes };
+  },
+};

@@ -1,0 +1,62 @@
+/** Merge: joins notes of one pitch that overlap, touch, or lie within a gap. */
+import { endOf } from '../model/arrangement.js';
+import { type Length, lengthInTicks } from '../time/noteLengths.js';
+import { ticks } from '../time/units.js';
+import { byPitch, inOrder, splitMuted } from './noteGroups.js';
+import { pitchName } from './noteWords.js';
+import { type Step, type StepChange, type StepNote, unchanged } from './step.js';
+
+/** Parameters of Merge. */
+export interface MergeParameters {
+  /** Join notes that touch, or whose gap is no wider than this; null joins only notes that overlap. */
+  readonly gap: Length | null;
+  readonly velocity: 'first' | 'loudest';
+}
+
+/**
+ * First start to last end. The plan's default joins overlaps only: one key cannot sound twice at once, so an overlap is
+ * one note cut by a double, while notes that merely touch may be a repeat (drawn, quantized, or ended by the pedal).
+ */
+export const merge: Step<MergeParameters> = {
+  id: 'merge',
+  name: 'Merge',
+  explanation: 'Joins notes of one pitch that overlap or lie within the gap. Other pitches in between do not matter.',
+  defaults: { gap: null, velocity: 'first' },
+  run: (notes, context, parameters) => {
+    const { active, muted } = splitMuted(notes);
+    const changes: StepChange[] = [];
+    const kept: StepNote[] = [];
+    for (const group of byPitch(active).values()) {
+      let joined: StepNote[] = [];
+      let end = 0;
+      const close = () => {
+        const first = joined[0];
+        if (!first) return;
+        if (joined.length === 1) {
+          kept.push(first);
+          return;
+        }
+        const velocity = parameters.velocity === 'first' ? first.velocity : Math.max(...joined.map((n) => n.velocity));
+        const result = { ...first, duration: ticks(end - first.onset), velocity };
+        kept.push(result);
+        changes.push({ noteId: first.id, from: first, to: result, reason: `joined with ${joined.length - 1} more of ${pitchName(first.pitch)}` });
+        for (const note of joined.slice(1)) {
+          changes.push({ noteId: note.id, from: note, to: null, into: first.id, reason: `joined to the ${pitchName(first.pitch)} before it` });
+        }
+      };
+      for (const note of group) {
+        const perMs = context.tempoMap.ticksPerMillisecond(note.onset);
+        const reach = parameters.gap === null ? -1 : lengthInTicks(parameters.gap, context.ppq, perMs);
+        if (joined.length > 0 && note.onset - end <= reach) joined.push(note);
+        else {
+          close();
+          joined = [note];
+          end = 0;
+        }
+        end = Math.max(end, endOf(note));
+      }
+      close();
+    }
+    return changes.length === 0 ? unchanged(notes) : { notes: inOrder(kept, muted), changes };
+  },
+};

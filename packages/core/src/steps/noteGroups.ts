@@ -1,0 +1,41 @@
+/** Ways of walking through notes that several steps share. */
+import { compareNotes } from '../model/arrangement.js';
+import type { StepNote } from './step.js';
+
+/** Sorted copy of the notes that steps act on; muted notes are set aside. */
+export const splitMuted = (notes: readonly StepNote[]): { active: StepNote[]; muted: StepNote[] } => {
+  const active: StepNote[] = [];
+  const muted: StepNote[] = [];
+  for (const note of notes) (note.muted ? muted : active).push(note);
+  return { active: active.sort(compareNotes), muted };
+};
+
+/** Notes by pitch, each list in order of onset. */
+export const byPitch = (sorted: readonly StepNote[]): Map<number, StepNote[]> => {
+  const groups = new Map<number, StepNote[]>();
+  for (const note of sorted) {
+    const group = groups.get(note.pitch);
+    if (group) group.push(note);
+    else groups.set(note.pitch, [note]);
+  }
+  return groups;
+};
+
+/** Runs of notes with the very same onset. */
+export const byOnset = (sorted: readonly StepNote[]): StepNote[][] => {
+  const groups: StepNote[][] = [];
+  let group: StepNote[] = [];
+  for (const note of sorted) {
+    if (group.length > 0 && (group[0] as StepNote).onset !== note.onset) {
+      groups.push(group);
+      group = [];
+    }
+    group.push(note);
+  }
+  if (group.length > 0) groups.push(group);
+  return groups;
+};
+
+/** Notes in order again, muted ones with them. */
+export const inOrder = (active: readonly StepNote[], muted: readonly StepNote[]): StepNote[] =>
+  [...active, ...muted].sort(compareNotes);

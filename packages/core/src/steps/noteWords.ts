@@ -1,0 +1,11 @@
+/** Words for notes and times in reasons. */
+import type { StepContext } from './step.js';
+
+const NAMES = ['C', 'C♯', 'D', 'E♭', 'E', 'F', 'F♯', 'G', 'A♭', 'A', 'B♭', 'B'];
+
+/** A pitch in words; 60 is C4 (scientific pitch notation). */
+export const pitchName = (pitch: number): string => `${NAMES[((pitch % 12) + 12) % 12]}${Math.floor(pitch / 12) - 1}`;
+
+/** A length in ticks at a place, said in milliseconds. */
+export const inMilliseconds = (lengthInTicks: number, tick: number, context: StepContext): string =>
+  `${Math.max(1, Math.round(Math.abs(lengthInTicks) / context.tempoMap.ticksPerMillisecond(tick)))} ms`;

@@ -1,0 +1,243 @@
+/** Settle lengths: chooses the written end of each chord, the simplest to read within what was played. */
+import { isUnpitched } from '../instruments/instruments.js';
+import { endOf } from '../model/arrangement.js';
+import { readingCost } from '../notation/noteValues.js';
+import { divisionFor, WHOLE, writtenBeatsOf, type Zone, zonesOf } from '../notation/zones.js';
+import type { Bar } from '../time/meterMap.js';
+import { lastIndexAtOrBefore } from '../time/search.js';
+import { ticks, WRITTEN_PPQ } from '../time/units.js';
+import { byOnset, inOrder, splitMuted } from './noteGroups.js';
+import { type Step, type StepChange, type StepContext, type StepNote, unchanged } from './step.js';
+
+/** Parameters of Settle lengths. */
+export interface SettleParameters {
+  /** A chord that fills this share of the way to the next start may last until it (percent). */
+  readonly fills: number;
+  /** Write short notes as plain values with a dot over them. */
+  readonly staccato: boolean;
+}
+
+/** A bar in written units with its zones, as the starts in it give them. */
+interface LaidBar {
+  readonly start: number;
+  readonly end: number;
+  readonly zones: readonly Zone[];
+  /** Places where an end may fall, rising, from the bar's start; the bar's end among them. */
+  readonly places: readonly number[];
+}
+
+/** The price of one sign, against the price of an end that was not played. */
+const SIGN = 0.7;
+/** Played lengths lie within this share of the written one without further cost. */
+const LOWEST_SHARE = 0.76;
+const HIGHEST_SHARE = 1.08;
+const SHARE_SPREAD = 0.06;
+
+const layBars = (bars: readonly Bar[], onsets: readonly number[], scale: number): LaidBar[] => {
+  let next = 0;
+  return bars.map((bar) => {
+    const start = Math.round(bar.start * scale);
+    const end = Math.round(bar.end * scale);
+    const inside: number[] = [];
+    while (next < onsets.length && (onsets[next] as number) < end) {
+      if ((onsets[next] as number) >= start) inside.push((onsets[next] as number) - start);
+      next += 1;
+    }
+    const zones = zonesOf(bar.meter, end - start, inside);
+    return { start, end, zones, places: endPlaces(bar, end - start, zones, inside) };
+  });
+};
+
+/** Ends fall on sixteenths (thirds and sixths in triplets), finer only where the starts of that beat are. */
+const endPlaces = (bar: Bar, length: number, zones: readonly Zone[], onsets: readonly number[]): number[] => {
+  const places = new Set<number>([length]);
+  for (const zone of zones.filter((z) => z.ratio)) {
+    const ratio = zone.ratio as NonNullable<Zone['ratio']>;
+    const inside = onsets.filter((o) => o >= zone.start && o < zone.end).map((o) => o - zone.start);
+    const span = zone.end - zone.start;
+    const fine = inside.every((o) => (o * ratio.actual) % span === 0) ? 1 : 2;
+    for (let k = 1; k <= ratio.actual * fine; k += 1) places.add(zone.start + (span * k) / (ratio.actual * fine));
+  }
+  for (const beat of writtenBeatsOf(bar.meter)) {
+    if (beat.start >= length || zones.some((z) => z.ratio && beat.start >= z.start && beat.start < z.end)) continue;
+    const inside = onsets.filter((o) => o > beat.start && o < beat.start + beat.length).map((o) => o - beat.start);
+    const plain = beat.compound ? 6 : Math.max(1, (beat.length * 16) / WHOLE);
+    const parts = inside.every((o) => (o * plain) % beat.length === 0) ? plain : plain * 2;
+    if (!divisionFor(beat, [beat.length / parts])) continue;
+    for (let k = 1; k <= parts; k += 1) {
+      const place = beat.start + (beat.length * k) / parts;
+      if (place <= length) places.add(place);
+    }
+  }
+  return [...places].sort((a, b) => a - b);
+};
+
+/** What [from, to) costs a reader, over bar lines and tuplets; pieces of a note are tied. */
+const costOfSpan = (bars: readonly LaidBar[], firstBar: number, from: number, to: number, kind: 'note' | 'rest'): number => {
+  let cost = 0;
+  let pieces = 0;
+  for (let index = firstBar; index < bars.length; index += 1) {
+    const bar = bars[index] as LaidBar;
+    if (bar.start >= to) break;
+    const start = Math.max(from, bar.start) - bar.start;
+    const end = Math.min(to, bar.end) - bar.start;
+    if (end <= start) continue;
+    if (kind === 'rest' && start === 0 && end === bar.end - bar.start) {
+      cost += 1;
+      continue;
+    }
+    for (const zone of bar.zones) {
+      const a = Math.max(start, zone.start);
+      const b = Math.min(end, zone.end);
+      if (b <= a) continue;
+      pieces += 1;
+      const shift = zone.ratio ? zone.start : 0;
+      cost += readingCost(zone.tree, (a - shift) * zone.scale, (b - shift) * zone.scale, WHOLE, kind);
+    }
+  }
+  return kind === 'note' ? cost + Math.max(0, pieces - 1) : cost;
+};
+
+/** Cost of writing `share` (played length over written length) for an end that leaves a rest after it. */
+const shareCost = (share: number): number => {
+  if (share < LOWEST_SHARE) return ((LOWEST_SHARE - share) / SHARE_SPREAD) ** 2;
+  return share > HIGHEST_SHARE ? ((share - HIGHEST_SHARE) / SHARE_SPREAD) ** 2 : 0;
+};
+
+/** Cost of lasting until the next start: nothing down to the part's own articulation, then rising; steep below `fills`. */
+const fillCost = (share: number, usual: number, fills: number): number => {
+  if (share >= usual) return 0;
+  const ramp = Math.min(1, (usual - Math.max(share, fills)) / Math.max(0.04, usual - fills)) * 1.6;
+  return share >= fills ? ramp : ramp + ((fills - share) / 0.05) ** 2;
+};
+
+/** The share of the way to the next start that this part's joined notes fill at the least: a low quantile, kept within reason. */
+const usualShare = (shares: readonly number[], fills: number): number => {
+  const joined = shares.filter((share) => share >= fills).sort((a, b) => a - b);
+  if (joined.length < 8) return Math.max(fills, LOWEST_SHARE);
+  const low = joined[Math.floor(joined.length * 0.08)] as number;
+  return Math.max(fills, Math.min(0.8, low - 0.02));
+};
+
+interface Slot {
+  readonly onset: number;
+  readonly played: number;
+  readonly next: number | null;
+  readonly bar: number;
+}
+
+const slotsOf = (groups: readonly StepNote[][], bars: readonly LaidBar[], scale: number): Slot[] =>
+  groups.map((group, index) => {
+    const onset = Math.round((group[0] as StepNote).onset * scale);
+    const lengths = group.map((note) => note.duration).sort((a, b) => a - b);
+    const played = (lengths[lengths.length >> 1] as number) * scale;
+    const following = groups[index + 1]?.[0];
+    const next = following ? Math.round(following.onset * scale) : null;
+    return { onset, played, next, bar: Math.max(0, lastIndexAtOrBefore(bars, onset, (b) => b.start)) };
+  });
+
+const STACCATO_SHARE = 0.5;
+
+const isStaccato = (slot: Slot | undefined): boolean =>
+  !!slot && slot.next !== null && slot.next - slot.onset <= WRITTEN_PPQ && slot.played < STACCATO_SHARE * (slot.next - slot.onset);
+
+/** Half a slot's neighbours must be short too: "consistently", not once. */
+const staccatoHere = (slots: readonly Slot[], index: number): boolean =>
+  isStaccato(slots[index]) && (isStaccato(slots[index - 1]) || isStaccato(slots[index + 1]));
+
+const endsBetween = (bars: readonly LaidBar[], slot: Slot, limit: number): number[] => {
+  const earliest = slot.onset + slot.played * 0.7;
+  const latest = Math.min(limit, slot.onset + slot.played * 1.7 + WRITTEN_PPQ / 4);
+  const ends: number[] = [];
+  for (let index = slot.bar; index < bars.length; index += 1) {
+    const bar = bars[index] as LaidBar;
+    if (bar.start > latest) break;
+    for (const place of bar.places) {
+      const end = bar.start + place;
+      if (end > slot.onset && end >= earliest && end <= latest) ends.push(end);
+    }
+  }
+  return ends;
+};
+
+const settledEnd = (slot: Slot, bars: readonly LaidBar[], usual: number, fills: number): number => {
+  const { onset, played, next, bar } = slot;
+  const barEnd = bars[bars.length - 1]?.end ?? onset + played;
+  const candidates = endsBetween(bars, slot, next ?? barEnd);
+  if (next !== null && (candidates.length === 0 || played >= (next - onset) * fills * 0.5)) candidates.push(next);
+  let best = onset + Math.max(1, Math.round(played));
+  let lowest = Number.POSITIVE_INFINITY;
+  for (const end of new Set(candidates)) {
+    const share = played / (end - onset);
+    const off = end === next ? Math.min(fillCost(share, usual, fills), shareCost(share)) : shareCost(share);
+    const restUntil = next ?? bars.find((b) => b.end >= end)?.end ?? end;
+    const signs = costOfSpan(bars, bar, onset, end, 'note') + costOfSpan(bars, bar, end, restUntil, 'rest');
+    const cost = off + SIGN * signs;
+    if (cost < lowest - 1e-9) {
+      lowest = cost;
+      best = end;
+    }
+  }
+  return best;
+};
+
+/** Percussion is written by its starts: until the next one or the end of its beat. */
+const strokeEnd = (slot: Slot, bars: readonly LaidBar[], context: StepContext): number => {
+  const bar = bars[slot.bar];
+  const meter = context.bars[slot.bar]?.meter;
+  if (!bar || !meter) return slot.onset + WRITTEN_PPQ;
+  const beat = writtenBeatsOf(meter).find((b) => slot.onset - bar.start < b.start + b.length);
+  const beatEnd = beat ? bar.start + beat.start + beat.length : bar.end;
+  return Math.min(slot.next ?? Number.POSITIVE_INFINITY, beatEnd, bar.end);
+};
+
+const wordsFor = (from: StepNote, to: StepNote, next: number | null): string => {
+  if (to.staccato) return 'played short: a plain value with a staccato dot';
+  if (next !== null && endOf(to) === next) return 'fills most of the way to the next note';
+  return endOf(to) > endOf(from) ? 'lengthened to the nearest readable value' : 'shortened to the nearest readable value';
+};
+
+/** Chord tones settle together. See {@link SettleParameters}. */
+export const settleLengths: Step<SettleParameters> = {
+  id: 'settleLengths',
+  name: 'Settle lengths',
+  explanation: 'Gives each note or chord the simplest written length within what was played. Starts stay.',
+  defaults: { fills: 60, staccato: true },
+  run: (notes, context, parameters) => {
+    const { active, muted } = splitMuted(notes);
+    const scale = WRITTEN_PPQ / context.ppq;
+    const groups = byOnset(active);
+    const bars = layBars(context.bars, groups.map((group) => Math.round((group[0] as StepNote).onset * scale)), scale);
+    const slots = slotsOf(groups, bars, scale);
+    const fills = parameters.fills / 100;
+    const unpitched = isUnpitched(context.instrument);
+    const usual = usualShare(
+      slots.filter((s) => s.next !== null && s.next - s.onset <= WRITTEN_PPQ).map((s) => s.played / ((s.next as number) - s.onset)),
+      fills,
+    );
+    const changes: StepChange[] = [];
+    const result: StepNote[] = [];
+    groups.forEach((group, index) => {
+      const slot = slots[index] as Slot;
+      const staccato = parameters.staccato && !unpitched && staccatoHere(slots, index);
+      const end = unpitched
+        ? strokeEnd(slot, bars, context)
+        : staccato
+          ? (slot.next as number)
+          : settledEnd(slot, bars, usual, fills);
+      const endTick = Math.round(end / scale);
+      for (const note of group) {
+        const duration = ticks(Math.max(1, endTick - note.onset));
+        if (duration === note.duration && !staccato) {
+          result.push(note);
+          continue;
+        }
+        const to: StepNote = staccato ? { ...note, duration, staccato } : { ...note, duration };
+        const next = slot.next === null ? null : Math.round(slot.next / scale);
+        changes.push({ noteId: note.id, from: note, to, reason: wordsFor(note, to, next) });
+        result.push(to);
+      }
+    });
+    return changes.length === 0 ? unchanged(notes) : { notes: inOrder(result, muted), changes };
+  },
+};

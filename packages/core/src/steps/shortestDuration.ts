@@ -1,0 +1,59 @@
+/** Shortest duration: raises or drops notes below a length. */
+import { endOf } from '../model/arrangement.js';
+import { type Length, lengthInTicks, noteValue } from '../time/noteLengths.js';
+import { ticks } from '../time/units.js';
+import { inOrder, splitMuted } from './noteGroups.js';
+import { pitchName } from './noteWords.js';
+import { type Step, type StepChange, type StepNote, unchanged } from './step.js';
+
+/** Parameters of Shortest duration. */
+export interface ShortestDurationParameters {
+  readonly atLeast: Length;
+  readonly action: 'lengthen' | 'remove';
+  /** What lengthening stops at: the next start of its pitch, or any next start (as the page needs it). */
+  readonly stopAt: 'samePitch' | 'anyPitch';
+}
+
+/** Lengthening stops at the next start, so that a run of real short notes stays a run. */
+export const shortestDuration: Step<ShortestDurationParameters> = {
+  id: 'shortestDuration',
+  name: 'Shortest duration',
+  explanation: 'Lengthens notes below the length as far as there is room. Runs of short notes that leave no room stay.',
+  defaults: { atLeast: noteValue(1 / 16), action: 'lengthen', stopAt: 'anyPitch' },
+  run: (notes, context, parameters) => {
+    const { active, muted } = splitMuted(notes);
+    const changes: StepChange[] = [];
+    const result: StepNote[] = [];
+    const nextOfPitch = new Map<number, number>();
+    let nextOnset = Number.POSITIVE_INFINITY;
+    let currentOnset = Number.POSITIVE_INFINITY;
+    for (let index = active.length - 1; index >= 0; index -= 1) {
+      const note = active[index] as StepNote;
+      if (note.onset < currentOnset) {
+        nextOnset = currentOnset;
+        currentOnset = note.onset;
+      }
+      const stop = parameters.stopAt === 'samePitch' ? (nextOfPitch.get(note.pitch) ?? Number.POSITIVE_INFINITY) : nextOnset;
+      nextOfPitch.set(note.pitch, note.onset);
+      const perMs = context.tempoMap.ticksPerMillisecond(note.onset);
+      const least = Math.round(lengthInTicks(parameters.atLeast, context.ppq, perMs));
+      if (note.duration >= least) {
+        result.push(note);
+        continue;
+      }
+      if (parameters.action === 'remove') {
+        changes.push({ noteId: note.id, from: note, to: null, reason: `a ${pitchName(note.pitch)} shorter than the shortest allowed` });
+        continue;
+      }
+      const end = Math.max(endOf(note), Math.min(note.onset + least, stop));
+      if (end === endOf(note)) {
+        result.push(note);
+        continue;
+      }
+      const to = { ...note, duration: ticks(end - note.onset) };
+      changes.push({ noteId: note.id, from: note, to, reason: 'shorter than the shortest allowed' });
+      result.push(to);
+    }
+    return changes.length === 0 ? unchanged(notes) : { notes: inOrder(result, muted), changes: changes.reverse() };
+  },
+};

@@ -1,0 +1,59 @@
+/** Trim overlaps: ends a note where the next begins. Gaps stay. */
+import { endOf } from '../model/arrangement.js';
+import { ticks } from '../time/units.js';
+import { byPitch, inOrder, splitMuted } from './noteGroups.js';
+import { pitchName } from './noteWords.js';
+import { type Step, type StepChange, type StepNote, unchanged } from './step.js';
+
+/** Parameters of Trim overlaps. */
+export interface TrimParameters {
+  readonly against: 'samePitch' | 'anyPitch' | 'nextChord';
+  /** Ticks to leave between the end and the next start. */
+  readonly leave: number;
+}
+
+/** For each note (sorted by onset) the next onset that is later than its own, and that note. */
+const nextLater = (sorted: readonly StepNote[]): (StepNote | undefined)[] => {
+  const result: (StepNote | undefined)[] = new Array(sorted.length);
+  let next: StepNote | undefined;
+  for (let index = sorted.length - 1; index >= 0; index -= 1) {
+    const note = sorted[index] as StepNote;
+    const after = sorted[index + 1];
+    if (after && after.onset > note.onset) next = after;
+    result[index] = next;
+  }
+  return result;
+};
+
+/** Chord tones that begin together keep together: only a later start trims. */
+export const trimOverlaps: Step<TrimParameters> = {
+  id: 'trimOverlaps',
+  name: 'Trim overlaps',
+  explanation: 'Ends a note where the next one begins. Gaps and chords stay as they are.',
+  defaults: { against: 'nextChord', leave: 0 },
+  run: (notes, _context, parameters) => {
+    const { active, muted } = splitMuted(notes);
+    const lists = parameters.against === 'samePitch' ? [...byPitch(active).values()] : [active];
+    const changes: StepChange[] = [];
+    const result: StepNote[] = [];
+    for (const list of lists) {
+      const nexts = nextLater(list);
+      list.forEach((note, index) => {
+        const next = nexts[index];
+        if (!next || endOf(note) <= next.onset - parameters.leave) {
+          result.push(note);
+          return;
+        }
+        const duration = Math.max(1, next.onset - parameters.leave - note.onset);
+        if (duration >= note.duration) {
+          result.push(note);
+          return;
+        }
+        const to = { ...note, duration: ticks(duration) };
+        changes.push({ noteId: note.id, from: note, to, reason: `ran into the ${pitchName(next.pitch)} that follows` });
+        result.push(to);
+      });
+    }
+    return changes.length === 0 ? unchanged(notes) : { notes: inOrder(result, muted), changes };
+  },
+};
