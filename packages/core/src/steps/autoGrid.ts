@@ -4,7 +4,7 @@
  * Desain and Kappen, "Rhythm quantization for transcription", Computer Music Journal 24:2, 2000), each division has a
  * price, two starts may not share a point, and changing between duple and triple costs.
  */
-import { beatsOfBar } from '../time/meterMap.js';
+import { beatsOfBars } from '../time/meterMap.js';
 import type { StepContext } from './step.js';
 
 /** A beat and the division chosen for it. */
@@ -58,12 +58,6 @@ const FIRST_SPREAD = 22;
 const LEAST_SPREAD = 8;
 const MOST_SPREAD = 45;
 
-/** One way to place the starts of a beat; `startFree` says whether the first point may be used. */
-interface Reading {
-  readonly cost: number;
-  readonly places: readonly number[];
-}
-
 interface BeatStarts {
   readonly start: number;
   readonly length: number;
@@ -78,11 +72,8 @@ export const autoGrid = (onsets: readonly number[], context: StepContext): AutoG
   let lean = 0;
   let spread = FIRST_SPREAD;
   let result = placeOnGrid(onsets, context, lean, spread);
-  for (let pass = 0; pass < 2; pass += 1) {
-    const residuals = residualsOf(onsets, result.targets, context);
-    ({ lean, spread } = leanAndSpread(residuals));
-    result = placeOnGrid(onsets, context, lean, spread);
-  }
+  ({ lean, spread } = leanAndSpread(residualsOf(onsets, result.targets, context)));
+  result = placeOnGrid(onsets, context, lean, spread);
   return { ...result, leanMilliseconds: lean, spreadMilliseconds: spread };
 };
 
@@ -112,8 +103,8 @@ const placeOnGrid = (
   const { path, margins } = cheapestPath(beats, moved);
   const targets: number[] = [];
   const gridded = beats.map((beat, index) => {
-    const chosen = path[index] as State;
-    for (const place of chosen.reading.places) {
+    const chosen = path[index] as Choice;
+    for (const place of placesOf(beats[index] as BeatStarts, moved, chosen)) {
       targets.push(beat.start + (place * beat.length) / chosen.division.points);
     }
     return { start: beat.start, length: beat.length, division: chosen.division.points, margin: margins[index] as number };
@@ -124,130 +115,177 @@ const placeOnGrid = (
 const beatsWithStarts = (onsets: readonly number[], context: StepContext, spread: number): BeatStarts[] => {
   const result: BeatStarts[] = [];
   let next = 0;
-  for (const bar of context.bars) {
-    for (const beat of beatsOfBar(bar, context.ppq)) {
-      const first = next;
-      while (next < onsets.length && (onsets[next] as number) < beat.start + beat.length) next += 1;
-      result.push({
-        start: beat.start,
-        length: beat.length,
-        divisions: beat.compound ? COMPOUND_BEAT : SIMPLE_BEAT,
-        first,
-        count: next - first,
-        spread: spread * context.tempoMap.ticksPerMillisecond(beat.start),
-      });
-    }
+  for (const beat of beatsOfBars(context.bars, context.ppq)) {
+    const first = next;
+    while (next < onsets.length && (onsets[next] as number) < beat.start + beat.length) next += 1;
+    result.push({
+      start: beat.start,
+      length: beat.length,
+      divisions: beat.compound ? COMPOUND_BEAT : SIMPLE_BEAT,
+      first,
+      count: next - first,
+      spread: next > first ? spread * context.tempoMap.ticksPerMillisecond(beat.start) : 1,
+    });
   }
   return result;
 };
 
+/** Most points a division has, its end among them, and most starts that are placed point by point in one beat. */
+const MOST_POINTS = 13;
+// Filled anew for each reading: allocating here would cost more than the arithmetic.
+let costs = new Float64Array(MOST_POINTS);
+let nextCosts = new Float64Array(MOST_POINTS);
+
 /**
- * The cheapest placing of a beat's starts on points 0…n of a division, rising strictly unless there are more starts than
- * points; point n is the next beat's first. `firstPoint` is 1 where the beat before used this beat's start.
+ * The cost of the cheapest placing of a beat's starts on points 0…n of a division, rising strictly unless there are more
+ * starts than points; point n is the next beat's first. `firstPoint` is 1 where the beat before used this beat's start;
+ * `endUsed` asks for the last start to stand on point n. Infinite where that cannot be. `origins`, where given, receives
+ * for each start and point the point of the start before it.
  */
-const cheapestReading = (
+const readingCost = (
   beat: BeatStarts,
   onsets: readonly number[],
   { points, price }: Division,
   firstPoint: 0 | 1,
   endUsed: boolean,
-): Reading | null => {
+  origins?: Int16Array[],
+): number => {
   const { count } = beat;
-  if (count === 0) return endUsed ? null : { cost: price, places: [] };
+  if (count === 0) return endUsed ? Number.POSITIVE_INFINITY : price;
   const lastPoint = endUsed ? points : points - 1;
-  if (lastPoint < firstPoint) return null;
+  if (lastPoint < firstPoint) return Number.POSITIVE_INFINITY;
   const width = lastPoint - firstPoint + 1;
-  let costs = new Float64Array(width).fill(Number.POSITIVE_INFINITY);
-  const from: Int16Array[] = [];
+  const step = beat.length / points / beat.spread;
   for (let k = 0; k < count; k += 1) {
-    const offset = (onsets[beat.first + k] as number) - beat.start;
-    const nextCosts = new Float64Array(width).fill(Number.POSITIVE_INFINITY);
-    const origin = new Int16Array(width).fill(-1);
+    const offset = ((onsets[beat.first + k] as number) - beat.start) / beat.spread;
+    const origin = origins ? new Int16Array(width) : undefined;
     let bestBefore = Number.POSITIVE_INFINITY;
     let bestBeforeAt = -1;
     for (let p = 0; p < width; p += 1) {
-      const distance = (offset - ((p + firstPoint) * beat.length) / points) / beat.spread;
+      const distance = offset - (p + firstPoint) * step;
       const own = (distance * distance) / 2;
+      const here = costs[p] as number;
       if (k === 0) nextCosts[p] = own;
       else {
-        const shared = (costs[p] as number) + SHARED_POINT;
-        const useShared = shared < bestBefore;
-        nextCosts[p] = own + (useShared ? shared : bestBefore);
-        origin[p] = useShared ? p : bestBeforeAt;
-      }
-      if ((costs[p] as number) < bestBefore) {
-        bestBefore = costs[p] as number;
-        bestBeforeAt = p;
+        const useShared = here + SHARED_POINT < bestBefore;
+        nextCosts[p] = own + (useShared ? here + SHARED_POINT : bestBefore);
+        if (origin) origin[p] = useShared ? p : bestBeforeAt;
+        if (here < bestBefore) {
+          bestBefore = here;
+          bestBeforeAt = p;
+        }
       }
     }
-    costs = nextCosts;
-    from.push(origin);
+    [costs, nextCosts] = [nextCosts, costs];
+    if (origin && origins) origins.push(origin);
   }
-  let at = width - 1;
-  if (!endUsed) for (let p = 0; p < width; p += 1) if ((costs[p] as number) < (costs[at] as number)) at = p;
-  const cost = costs[at] as number;
-  if (!Number.isFinite(cost)) return null;
-  const places: number[] = [];
-  for (let k = count - 1; k >= 0; k -= 1) {
-    places.unshift(at + firstPoint);
-    at = (from[k] as Int16Array)[at] as number;
-  }
-  return { cost: cost + price, places };
+  return price + (costs[cheapestPoint(width, endUsed)] as number);
 };
 
-interface State {
+const cheapestPoint = (width: number, endUsed: boolean): number => {
+  let at = width - 1;
+  if (!endUsed) for (let p = 0; p < width; p += 1) if ((costs[p] as number) < (costs[at] as number)) at = p;
+  return at;
+};
+
+/** The points that the cheapest placing uses, start by start. */
+const placesOf = (beat: BeatStarts, onsets: readonly number[], chosen: Choice): number[] => {
+  if (beat.count === 0) return [];
+  const origins: Int16Array[] = [];
+  const lastPoint = chosen.endUsed ? chosen.division.points : chosen.division.points - 1;
+  readingCost(beat, onsets, chosen.division, chosen.firstPoint, chosen.endUsed, origins);
+  let at = cheapestPoint(lastPoint - chosen.firstPoint + 1, chosen.endUsed);
+  const places: number[] = [];
+  for (let k = beat.count - 1; k >= 0; k -= 1) {
+    places.push(at + chosen.firstPoint);
+    at = (origins[k] as Int16Array)[at] as number;
+  }
+  return places.reverse();
+};
+
+/** The way chosen for one beat. */
+interface Choice {
   readonly division: Division;
-  readonly reading: Reading;
+  readonly firstPoint: 0 | 1;
   readonly endUsed: boolean;
-  readonly total: number;
-  readonly before: State | null;
-  /** The last family in force, through undivided beats. */
-  readonly family: Division['family'];
 }
 
-const changeCost = (before: Division['family'], after: Division['family']): number =>
-  before !== 'none' && after !== 'none' && before !== after ? CHANGE_OF_FAMILY : 0;
+const FAMILIES: readonly Division['family'][] = ['none', 'duple', 'triple'];
 
-const cheapestPath = (beats: readonly BeatStarts[], onsets: readonly number[]): { path: State[]; margins: number[] } => {
-  let states: State[] = [
-    { division: SIMPLE_BEAT[0] as Division, reading: { cost: 0, places: [] }, endUsed: false, total: 0, before: null, family: 'none' },
-  ];
-  const margins: number[] = [];
-  for (const beat of beats) {
-    const divisions = beat.count === 0 ? beat.divisions.slice(0, 1) : beat.divisions;
-    const next: State[] = [];
-    const alone: number[] = [];
-    for (const candidate of divisions) {
-      for (const endUsed of [false, true]) {
-        const readings = [
-          cheapestReading(beat, onsets, candidate, 0, endUsed),
-          states.some((s) => s.endUsed) ? cheapestReading(beat, onsets, candidate, 1, endUsed) : null,
-        ];
-        let best: State | null = null;
-        for (const before of states) {
-          const reading = readings[before.endUsed ? 1 : 0];
-          if (!reading) continue;
-          const total = before.total + reading.cost + changeCost(before.family, candidate.family);
-          if (best && best.total <= total) continue;
-          const family = candidate.family === 'none' ? before.family : candidate.family;
-          best = { division: candidate, reading, endUsed, total, before, family };
+const changeCost = (before: number, after: number): number =>
+  before !== 0 && after !== 0 && before !== after ? CHANGE_OF_FAMILY : 0;
+
+/** The last start may be the next beat's first only where it lies late in the beat. */
+const mayUseEnd = (beat: BeatStarts, onsets: readonly number[]): boolean =>
+  beat.count > 0 && (onsets[beat.first + beat.count - 1] as number) - beat.start > beat.length * 0.5;
+
+/** A state is a division (times two) and whether the beat's end is used (plus one): at most this many. */
+const STATES = 12;
+
+/**
+ * The cheapest way through all beats. States live in flat arrays, one row of {@link STATES} a beat: a linked object for
+ * each would keep a hundred thousand of them alive until the end.
+ */
+const cheapestPath = (beats: readonly BeatStarts[], onsets: readonly number[]): { path: Choice[]; margins: Float64Array } => {
+  const rows = beats.length + 1;
+  const totals = new Float64Array(rows * STATES).fill(Number.POSITIVE_INFINITY);
+  const families = new Uint8Array(rows * STATES);
+  const origins = new Int8Array(rows * STATES).fill(-1);
+  const margins = new Float64Array(beats.length).fill(Number.POSITIVE_INFINITY);
+  totals[0] = 0;
+  for (let row = 1; row < rows; row += 1) {
+    const beat = beats[row - 1] as BeatStarts;
+    const before = (row - 1) * STATES;
+    const divisions = beat.count === 0 ? 1 : beat.divisions.length;
+    const endings = mayUseEnd(beat, onsets) ? 2 : 1;
+    let startTaken = false;
+    for (let state = 1; state < STATES; state += 2) startTaken ||= Number.isFinite(totals[before + state]);
+    let first = Number.POSITIVE_INFINITY;
+    let second = Number.POSITIVE_INFINITY;
+    for (let index = 0; index < divisions; index += 1) {
+      const candidate = beat.divisions[index] as Division;
+      const family = FAMILIES.indexOf(candidate.family);
+      for (let ending = 0; ending < endings; ending += 1) {
+        const free = readingCost(beat, onsets, candidate, 0, ending === 1);
+        const taken = startTaken ? readingCost(beat, onsets, candidate, 1, ending === 1) : free;
+        let lowest = Number.POSITIVE_INFINITY;
+        let origin = -1;
+        for (let state = 0; state < STATES; state += 1) {
+          const total = totals[before + state] as number;
+          if (total === Number.POSITIVE_INFINITY) continue;
+          const sum = total + (state % 2 === 1 ? taken : free) + changeCost(families[before + state] as number, family);
+          if (sum < lowest) {
+            lowest = sum;
+            origin = state;
+          }
         }
-        if (best) {
-          next.push(best);
-          alone.push(best.total);
-        }
+        const at = row * STATES + index * 2 + ending;
+        totals[at] = lowest;
+        origins[at] = origin;
+        families[at] = family === 0 && origin >= 0 ? (families[before + origin] as number) : family;
+        if (lowest < first) {
+          second = first;
+          first = lowest;
+        } else if (lowest < second) second = lowest;
       }
     }
-    if (next.length === 0) throw new Error('A beat has no reading');
-    alone.sort((a, b) => a - b);
-    margins.push(alone.length > 1 ? (alone[1] as number) - (alone[0] as number) : Number.POSITIVE_INFINITY);
-    states = next;
+    if (divisions > 1) margins[row - 1] = second - first;
   }
-  let state: State | null = states.reduce((best, s) => (s.total < best.total ? s : best));
-  const path: State[] = [];
-  while (state?.before) {
-    path.push(state);
-    state = state.before;
+  return { path: walkBack(beats, totals, origins), margins };
+};
+
+const walkBack = (beats: readonly BeatStarts[], totals: Float64Array, origins: Int8Array): Choice[] => {
+  const last = beats.length * STATES;
+  let state = 0;
+  for (let other = 1; other < STATES; other += 1) {
+    if ((totals[last + other] as number) < (totals[last + state] as number)) state = other;
   }
-  return { path: path.reverse(), margins };
+  const path: Choice[] = new Array(beats.length);
+  for (let row = beats.length; row > 0; row -= 1) {
+    const origin = origins[row * STATES + state] as number;
+    const division = (beats[row - 1] as BeatStarts).divisions[state >> 1] as Division;
+    path[row - 1] = { division, firstPoint: origin % 2 === 1 ? 1 : 0, endUsed: state % 2 === 1 };
+    state = origin;
+  }
+  return path;
 };

@@ -203,6 +203,18 @@ export const beatsOfBar = (bar: Bar, ppq: number): Beat[] =>
     .filter((beat) => beat.start < bar.end)
     .map((beat) => ({ ...beat, length: Math.min(beat.length, bar.end - beat.start) }));
 
+const beatsByBars = new WeakMap<readonly Bar[], Beat[]>();
+
+/** Beats of many bars, in order; kept for as long as the list of bars is, since every part of a piece asks for the same. */
+export const beatsOfBars = (bars: readonly Bar[], ppq: number): readonly Beat[] => {
+  let beats = beatsByBars.get(bars);
+  if (!beats) {
+    beats = bars.flatMap((bar) => beatsOfBar(bar, ppq));
+    beatsByBars.set(bars, beats);
+  }
+  return beats;
+};
+
 /** A place as musicians say it: bar and beat from 1, then the ticks past the beat. */
 export interface BarPosition {
   readonly bar: number;

@@ -1,0 +1,119 @@
+#!/usr/bin/env node
+// The command line: a thin door to packages/core. Exit 0; 2 for wrong usage; 1 for input that cannot be read.
+import { mkdir, readFile, rename, rm, stat, writeFile } from 'node:fs/promises';
+import path from 'node:path';
+import { parseArgs } from 'node:util';
+import { EXPORT_KINDS, GRIDS, importMidi, prepareExport, stemOf, summarise, withGrid } from '../packages/core/dist/index.js';
+
+const USAGE = `Usage:
+  crispfold inspect FILE... [--json]
+  crispfold tidy FILE... --out DIR [--grid ${GRIDS.map((grid) => grid.id).join('|')}]
+                 [--write ${Object.keys(EXPORT_KINDS).join(',')}]
+`;
+const LARGEST_FILE = 20 * 1024 * 1024;
+
+class UsageError extends Error {}
+class InputError extends Error {}
+
+/** Reads the files and makes one arrangement of them. */
+const arrange = async (names) => {
+  const files = [];
+  for (const name of names) {
+    const info = await stat(name).catch(() => null);
+    if (!info?.isFile()) throw new InputError(`${name}: there is no such file.`);
+    if (info.size > LARGEST_FILE) throw new InputError(`${name}: the file is larger than 20 MB.`);
+    files.push({ name: path.basename(name), bytes: new Uint8Array(await readFile(name)) });
+  }
+  const result = importMidi(files);
+  if (!result.ok) throw new InputError(result.problem.message);
+  return result.value;
+};
+
+const printSummary = (summary) => {
+  const lines = [
+    `${summary.title}: ${summary.bars} bars, ${summary.seconds.toFixed(1)} s, ${summary.ppq} PPQ`,
+    ...summary.parts.map(
+      (part) => `  ${part.name}: ${part.notes} notes, channel ${part.channel}, pitches ${part.lowest} to ${part.highest}`,
+    ),
+    ...summary.warnings.map((warning) => `  Warning: ${warning}`),
+  ];
+  process.stdout.write(`${lines.join('\n')}\n`);
+};
+
+const inspect = async (args) => {
+  const { values, positionals } = parse(args, { json: { type: 'boolean' } });
+  if (positionals.length === 0) throw new UsageError('inspect needs at least one file.');
+  const summary = summarise(await arrange(positionals));
+  if (values.json) process.stdout.write(`${JSON.stringify(summary, null, 2)}\n`);
+  else printSummary(summary);
+};
+
+const tidy = async (args) => {
+  const { values, positionals } = parse(args, {
+    out: { type: 'string' },
+    grid: { type: 'string', default: 'auto' },
+    write: { type: 'string', default: 'musicxml' },
+  });
+  if (positionals.length === 0) throw new UsageError('tidy needs at least one file.');
+  if (!values.out) throw new UsageError('tidy needs --out DIR.');
+  const grid = GRIDS.find((candidate) => candidate.id === values.grid);
+  if (!grid) throw new UsageError(`--grid is one of ${GRIDS.map((candidate) => candidate.id).join(', ')}.`);
+  const kinds = values.write.split(',').map((kind) => kind.trim());
+  for (const kind of kinds) if (!Object.hasOwn(EXPORT_KINDS, kind)) throw new UsageError(`--write does not know "${kind}".`);
+
+  const { arrangement, warnings } = await arrange(positionals);
+  for (const warning of warnings) process.stderr.write(`crispfold: warning: ${warning.message}\n`);
+  const write = prepareExport({ ...arrangement, plan: withGrid(arrangement.plan, grid.grid) });
+  const made = kinds.map((kind) => ({ ending: EXPORT_KINDS[kind].ending, bytes: write(kind) }));
+  await writeAll(values.out, stemOf(positionals[0]), made);
+};
+
+/** All files or none: each is written beside its place and moved there once all of them are whole. */
+const writeAll = async (folder, stem, made) => {
+  const pending = made.map(({ ending, bytes }) => {
+    const target = path.join(folder, stem + ending);
+    return { target, partial: `${target}.partial`, bytes };
+  });
+  try {
+    await mkdir(folder, { recursive: true });
+    for (const { partial, bytes } of pending) await writeFile(partial, bytes);
+    for (const { partial, target } of pending) await rename(partial, target);
+  } catch (error) {
+    for (const { partial } of pending) await rm(partial, { force: true });
+    throw new InputError(`${folder}: the files could not be written (${error.code ?? error.message}).`);
+  }
+};
+
+const parse = (args, options) => {
+  try {
+    return parseArgs({ args, options, allowPositionals: true });
+  } catch (error) {
+    throw new UsageError(error.message);
+  }
+};
+
+const COMMANDS = { inspect, tidy };
+
+const main = async ([command, ...args]) => {
+  if (command === '--help' || command === '-h') {
+    process.stdout.write(USAGE);
+    return 0;
+  }
+  try {
+    if (!command || !Object.hasOwn(COMMANDS, command)) throw new UsageError(command ? `There is no command "${command}".` : 'Name a command.');
+    await COMMANDS[command](args);
+    return 0;
+  } catch (error) {
+    if (error instanceof UsageError) {
+      process.stderr.write(`crispfold: ${error.message}\n${USAGE}`);
+      return 2;
+    }
+    if (error instanceof InputError) {
+      process.stderr.write(`crispfold: ${error.message}\n`);
+      return 1;
+    }
+    throw error;
+  }
+};
+
+process.exitCode = await main(process.argv.slice(2));

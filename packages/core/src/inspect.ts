@@ -1,0 +1,56 @@
+/** What a person is told of files before anything is done with them. */
+import { instrumentById } from './instruments/instruments.js';
+import type { Imported } from './midi/importMidi.js';
+import { lastTick } from './model/arrangement.js';
+import { createMeterMap } from './time/meterMap.js';
+import { createTempoMap, quartersPerMinute } from './time/tempoMap.js';
+
+/** The summary that `inspect` prints. */
+export interface Summary {
+  readonly title: string;
+  readonly ppq: number;
+  readonly bars: number;
+  /** Length of the recording, to the millisecond. */
+  readonly seconds: number;
+  readonly tempos: readonly { readonly tick: number; readonly quartersPerMinute: number }[];
+  readonly meters: readonly { readonly tick: number; readonly meter: string }[];
+  readonly parts: readonly {
+    readonly name: string;
+    /** MIDI channel, 1 to 16. */
+    readonly channel: number;
+    /** General MIDI program, 0 to 127, or null. */
+    readonly program: number | null;
+    readonly notes: number;
+    readonly lowest: number;
+    readonly highest: number;
+    /** True where its instrument sounds one note at a time. */
+    readonly oneNote: boolean;
+  }[];
+  readonly warnings: readonly string[];
+}
+
+const rounded = (value: number, places: number): number => Math.round(value * 10 ** places) / 10 ** places;
+
+/** Summarises an import. */
+export const summarise = ({ arrangement, warnings }: Imported): Summary => {
+  const { ppq, tempos, meters, parts } = arrangement;
+  const end = lastTick(parts);
+  return {
+    title: arrangement.title,
+    ppq,
+    bars: createMeterMap(meters, ppq).barsTo(end).length,
+    seconds: rounded(createTempoMap(tempos, ppq).secondsAt(end), 3),
+    tempos: tempos.map((t) => ({ tick: t.tick, quartersPerMinute: rounded(quartersPerMinute(t.microsecondsPerQuarter), 3) })),
+    meters: meters.map((m) => ({ tick: m.tick, meter: `${m.numerator}/${m.denominator}` })),
+    parts: parts.map((part) => ({
+      name: part.name,
+      channel: part.channel + 1,
+      program: part.program,
+      notes: part.notes.length,
+      lowest: part.notes.reduce((low, note) => Math.min(low, note.pitch), 127),
+      highest: part.notes.reduce((high, note) => Math.max(high, note.pitch), 0),
+      oneNote: instrumentById(part.instrument).oneNote,
+    })),
+    warnings: warnings.map((warning) => warning.message),
+  };
+};

@@ -1,0 +1,240 @@
+/** Score to MusicXML 4.0 (score-partwise) and to the compressed form .mxl. Source: the W3C MusicXML 4.0 documentation. */
+import { strToU8, zipSync } from 'fflate';
+import { isUnpitched } from '../instruments/instruments.js';
+import { percussionSound } from '../instruments/percussionMap.js';
+import type { BarSigns, Score, ScoreBar, ScoreEvent, ScoreNote, ScorePart } from '../notation/score.js';
+import { STEP_NAMES } from '../pitch/spelling.js';
+import { beatsOfMeter } from '../time/meterMap.js';
+import { WRITTEN_PPQ } from '../time/units.js';
+import { element, type XmlElement, xmlDocument } from './xml.js';
+
+const DOCTYPE =
+  '<!DOCTYPE score-partwise PUBLIC "-//Recordare//DTD MusicXML 4.0 Partwise//EN" "http://www.musicxml.org/dtds/partwise.dtd">';
+
+/** The id that a notehead has in the file and in the engraved picture. */
+export const noteheadId = (note: Pick<ScoreNote, 'noteId' | 'piece'>, barNumber: number): string =>
+  note.piece === 1 ? `n${note.noteId}` : `n${note.noteId}-${barNumber}-${note.piece}`;
+
+/** The note behind a notehead's id; undefined for anything else. */
+export const noteOfHead = (id: string): number | undefined => {
+  const match = /^n(\d+)(-\d+-\d+)?$/.exec(id);
+  return match ? Number(match[1]) : undefined;
+};
+
+/** The whole score as a MusicXML document. */
+export const writeMusicXml = (score: Score): string => {
+  const unit = commonUnit(score);
+  const root = element(
+    'score-partwise',
+    [
+      element('work', [element('work-title', score.title)]),
+      element('identification', [element('encoding', [element('software', 'Crisp Fold')])]),
+      element('part-list', score.parts.map((part, index) => scorePart(part, index))),
+      ...score.parts.map((part, index) => partElement(score, part, index, unit)),
+    ],
+    { version: '4.0' },
+  );
+  return xmlDocument(DOCTYPE, root);
+};
+
+/** The score as a compressed .mxl file. */
+export const writeMxl = (score: Score): Uint8Array => {
+  const container =
+    '<?xml version="1.0" encoding="UTF-8"?>\n<container><rootfiles><rootfile full-path="score.musicxml"/></rootfiles></container>\n';
+  return zipSync({
+    'META-INF/container.xml': strToU8(container),
+    'score.musicxml': strToU8(writeMusicXml(score)),
+  });
+};
+
+const greatestCommonDivisor = (a: number, b: number): number => (b === 0 ? a : greatestCommonDivisor(b, a % b));
+
+/** Written units in one MusicXML division: the largest that says every length exactly. */
+const commonUnit = (score: Score): number => {
+  let unit = WRITTEN_PPQ;
+  for (const part of score.parts) {
+    for (const bar of part.bars) for (const event of bar.events) unit = greatestCommonDivisor(unit, event.length);
+  }
+  for (const bar of score.bars) for (const { offset } of [...bar.tempos, ...bar.markers]) unit = greatestCommonDivisor(unit, offset);
+  return unit;
+};
+
+const partId = (index: number): string => `P${index + 1}`;
+
+const soundsOf = (part: ScorePart): number[] => {
+  if (!isUnpitched(part.instrument)) return [];
+  const keys = new Set<number>();
+  for (const bar of part.bars) for (const event of bar.events) for (const note of event.notes) keys.add(note.soundingPitch);
+  return [...keys].sort((a, b) => a - b);
+};
+
+const soundId = (index: number, key: number): string => `${partId(index)}-I${key}`;
+
+const scorePart = (part: ScorePart, index: number): XmlElement => {
+  const sounds = soundsOf(part);
+  const channel = element('midi-channel', part.channel + 1);
+  const program = part.program === null ? undefined : element('midi-program', part.program + 1);
+  const own = `${partId(index)}-I1`;
+  const instruments = sounds.length
+    ? sounds.map((key) => element('score-instrument', [element('instrument-name', percussionSound(key).name)], { id: soundId(index, key) }))
+    : [element('score-instrument', [element('instrument-name', part.instrument.name)], { id: own })];
+  const midi = sounds.length
+    ? sounds.map((key) => element('midi-instrument', [channel, program, element('midi-unpitched', key + 1)], { id: soundId(index, key) }))
+    : [element('midi-instrument', [channel, program], { id: own })];
+  return element(
+    'score-part',
+    [element('part-name', part.name), element('part-abbreviation', part.abbreviation), ...instruments, ...midi],
+    { id: partId(index) },
+  );
+};
+
+const partElement = (score: Score, part: ScorePart, index: number, unit: number): XmlElement =>
+  element(
+    'part',
+    part.bars.map((bar, barIndex) => {
+      const signs = score.bars[barIndex] as BarSigns;
+      return element(
+        'measure',
+        [
+          attributes(part, bar, signs, barIndex === 0, unit),
+          ...(index === 0 ? directions(signs, unit) : []),
+          ...bar.events.flatMap((event) => eventElements(part, index, bar, event, unit)),
+        ],
+        { number: bar.number },
+      );
+    }),
+    { id: partId(index) },
+  );
+
+const CLEFS = {
+  treble: ['G', 2, 0],
+  treble8below: ['G', 2, 0],
+  alto: ['C', 3, 0],
+  tenor: ['C', 4, 0],
+  bass: ['F', 4, 0],
+  percussion: ['percussion', undefined, 0],
+} as const;
+
+const attributes = (part: ScorePart, bar: ScoreBar, signs: BarSigns, first: boolean, unit: number): XmlElement | undefined => {
+  if (!first && !signs.newMeter && !signs.newKey) return undefined;
+  const [sign, line] = CLEFS[part.clef];
+  const { transposeSemitones, transposeSteps } = part.instrument;
+  const octaves = Math.trunc(transposeSemitones / 12);
+  return element('attributes', [
+    first && element('divisions', WRITTEN_PPQ / unit),
+    (first || signs.newKey) && element('key', [element('fifths', bar.fifths), element('mode', part.minor ? 'minor' : 'major')]),
+    signs.newMeter && element('time', [element('beats', signs.meter.numerator), element('beat-type', signs.meter.denominator)]),
+    first && element('clef', [element('sign', sign), line !== undefined && element('line', line)]),
+    first &&
+      part.transposed &&
+      transposeSemitones !== 0 &&
+      element('transpose', [
+        element('diatonic', transposeSteps - octaves * 7),
+        element('chromatic', transposeSemitones - octaves * 12),
+        octaves !== 0 && element('octave-change', octaves),
+      ]),
+  ]);
+};
+
+const directions = (signs: BarSigns, unit: number): XmlElement[] => {
+  const offset = (at: number) => (at > 0 ? element('offset', at / unit) : undefined);
+  const compound = beatsOfMeter(signs.meter, WRITTEN_PPQ)[0]?.compound === true;
+  const rounded = (value: number) => Math.round(value * 100) / 100;
+  return [
+    ...signs.markers.map((marker) =>
+      element('direction', [element('direction-type', [element('rehearsal', marker.text)]), offset(marker.offset)], { placement: 'above' }),
+    ),
+    ...signs.tempos.map((tempo) => {
+      const perMinute = rounded(compound ? tempo.quartersPerMinute / 1.5 : tempo.quartersPerMinute);
+      return element(
+        'direction',
+        [
+          element('direction-type', [
+            element('metronome', [
+              element('beat-unit', 'quarter'),
+              compound && element('beat-unit-dot'),
+              element('per-minute', Math.round(perMinute)),
+            ]),
+          ]),
+          offset(tempo.offset),
+          element('sound', [], { tempo: rounded(tempo.quartersPerMinute) }),
+        ],
+        { placement: 'above' },
+      );
+    }),
+  ];
+};
+
+const TYPES: { readonly [denominator: number]: string } = {
+  1: 'whole', 2: 'half', 4: 'quarter', 8: 'eighth', 16: '16th', 32: '32nd', 64: '64th', 128: '128th',
+};
+const ACCIDENTALS: { readonly [alter: number]: string } = {
+  [-2]: 'flat-flat', [-1]: 'flat', 0: 'natural', 1: 'sharp', 2: 'double-sharp',
+};
+
+const eventElements = (part: ScorePart, index: number, bar: ScoreBar, event: ScoreEvent, unit: number): XmlElement[] => {
+  const duration = element('duration', event.length / unit);
+  if (event.kind === 'rest') {
+    const rest = element('rest', [], event.wholeBar ? { measure: 'yes' } : {});
+    return [element('note', [rest, duration, element('voice', 1), ...(event.wholeBar ? [] : valueElements(event)), ...notations(event, null)])];
+  }
+  return event.notes.map((note, place) =>
+    element(
+      'note',
+      [
+        place > 0 && element('chord'),
+        pitchElement(part, note),
+        duration,
+        note.tiedFrom && element('tie', [], { type: 'stop' }),
+        note.tiedTo && element('tie', [], { type: 'start' }),
+        isUnpitched(part.instrument) && element('instrument', [], { id: soundId(index, note.soundingPitch) }),
+        element('voice', 1),
+        ...valueElements(event, note.accidental),
+        isUnpitched(part.instrument) && noteheadElement(note),
+        ...(place === 0 ? event.beams.map((state, level) => element('beam', state, { number: level + 1 })) : []),
+        ...notations(place === 0 ? event : { ...event, tuplet: null, staccato: false }, note),
+      ],
+      { id: noteheadId(note, bar.number) },
+    ),
+  );
+};
+
+const noteheadElement = (note: ScoreNote): XmlElement | undefined => {
+  const { notehead } = percussionSound(note.soundingPitch);
+  return notehead === 'normal' ? undefined : element('notehead', notehead);
+};
+
+const pitchElement = (part: ScorePart, note: ScoreNote): XmlElement => {
+  if (isUnpitched(part.instrument)) {
+    const sound = percussionSound(note.soundingPitch);
+    return element('unpitched', [element('display-step', sound.step), element('display-octave', sound.octave)]);
+  }
+  const { step, alter, octave } = note.spelling;
+  return element('pitch', [
+    element('step', STEP_NAMES[step] as string),
+    alter !== 0 && element('alter', alter),
+    element('octave', octave),
+  ]);
+};
+
+const valueElements = (event: ScoreEvent, accidental: number | null = null): (XmlElement | undefined)[] => [
+  element('type', TYPES[event.value.denominator] as string),
+  event.value.dots === 1 ? element('dot') : undefined,
+  accidental === null ? undefined : element('accidental', ACCIDENTALS[accidental] as string),
+  event.ratio
+    ? element('time-modification', [element('actual-notes', event.ratio.actual), element('normal-notes', event.ratio.normal)])
+    : undefined,
+];
+
+const notations = (event: ScoreEvent, note: ScoreNote | null): XmlElement[] => {
+  const starts = event.tuplet === 'start' || event.tuplet === 'both';
+  const stops = event.tuplet === 'stop' || event.tuplet === 'both';
+  const content = [
+    note?.tiedFrom ? element('tied', [], { type: 'stop' }) : undefined,
+    note?.tiedTo ? element('tied', [], { type: 'start' }) : undefined,
+    starts ? element('tuplet', [], { type: 'start', bracket: 'yes' }) : undefined,
+    stops ? element('tuplet', [], { type: 'stop' }) : undefined,
+    event.staccato ? element('articulations', [element('staccato')]) : undefined,
+  ].filter((child) => child !== undefined);
+  return content.length > 0 ? [element('notations', content)] : [];
+};

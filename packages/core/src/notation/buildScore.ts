@@ -1,0 +1,270 @@
+/** Written to Score: bars, note values, ties, tuplets, beams, keys, spelling, clefs and transposition. */
+import { type ClefName, type Instrument, instrumentById, isUnpitched } from '../instruments/instruments.js';
+import type { Arrangement, NoteId, Part, PartId } from '../model/arrangement.js';
+import { findKey, type Key } from '../pitch/keyFinding.js';
+import { fifthsOfInterval, type Spelling, spellPitches, spellWithStep, transposeSpelling } from '../pitch/spelling.js';
+import type { Written, WrittenMaps } from '../plan/runPlan.js';
+import type { Bar } from '../time/meterMap.js';
+import { quartersPerMinute } from '../time/tempoMap.js';
+import { rescaleTicks, WRITTEN_PPQ } from '../time/units.js';
+import { accidentalsOf } from './accidentals.js';
+import { withBeams } from './beams.js';
+import { splitIntoValues } from './noteValues.js';
+import type { BarSigns, Score, ScoreBar, ScoreEvent, ScoreNote, ScorePart } from './score.js';
+import { oneVoice, type VoiceChord } from './voice.js';
+import { WHOLE, zonesOf } from './zones.js';
+
+/** Which part of the score to build; all of it where left out. Bars are counted from 1. */
+export interface ScoreOptions {
+  readonly partIds?: readonly PartId[];
+  readonly firstBar?: number;
+  readonly lastBar?: number;
+  /** All parts at sounding pitch. */
+  readonly concertPitch?: boolean;
+}
+
+/** The concert spelling of every pitched Written note, and the keys of the piece. Made once for all bars. */
+export interface PitchReading {
+  readonly spellings: ReadonlyMap<NoteId, Spelling>;
+  readonly keys: readonly (Key & { readonly start: number })[];
+}
+
+/** Spells all parts together, in the file's keys or, where it gives none, in the key found. */
+export const readPitches = (arrangement: Arrangement, written: readonly Written[]): PitchReading => {
+  const pitched = new Set(arrangement.parts.filter((p) => !isUnpitched(instrumentById(p.instrument))).map((p) => p.id));
+  const notes = written
+    .filter((layer) => pitched.has(layer.partId))
+    .flatMap((layer) => layer.notes)
+    .sort((a, b) => a.onset - b.onset || a.pitch - b.pitch || a.id - b.id);
+  const keys =
+    arrangement.keys.length > 0
+      ? arrangement.keys.map((key) => ({ ...key, start: rescaleTicks(key.tick, arrangement.ppq, WRITTEN_PPQ) }))
+      : [{ ...findKey(notes), start: 0 }];
+  const spelled = spellPitches(notes.map((note) => note.pitch), keys[0]?.fifths ?? 0);
+  return { keys, spellings: new Map(notes.map((note, index) => [note.id, spelled[index] as Spelling])) };
+};
+
+/** Bars from the first to the one in which the last Written note ends; at least one. */
+export const barsOfPiece = (written: readonly Written[], maps: WrittenMaps): readonly Bar[] => {
+  let end = 1;
+  for (const layer of written) for (const note of layer.notes) end = Math.max(end, note.onset + note.duration);
+  const count = maps.bars.findIndex((bar) => bar.end >= end);
+  return maps.bars.slice(0, count < 0 ? maps.bars.length : count + 1);
+};
+
+/** Builds the Score of the chosen parts and bars. */
+export const buildScore = (
+  arrangement: Arrangement,
+  written: readonly Written[],
+  maps: WrittenMaps,
+  reading: PitchReading,
+  options: ScoreOptions = {},
+): Score => {
+  const all = barsOfPiece(written, maps);
+  const bars = all.slice((options.firstBar ?? 1) - 1, options.lastBar ?? all.length);
+  const layers = new Map(written.map((layer) => [layer.partId, layer]));
+  const parts = arrangement.parts.filter((part) => !options.partIds || options.partIds.includes(part.id));
+  return {
+    title: arrangement.title,
+    bars: bars.map((bar) => barSigns(bar, all, bars[0] as Bar, arrangement, reading)),
+    parts: parts.map((part) =>
+      buildPart(part, layers.get(part.id), bars, reading, options.concertPitch === true),
+    ),
+  };
+};
+
+const sameMeter = (a: Bar, b: Bar): boolean =>
+  a.meter.numerator === b.meter.numerator && a.meter.denominator === b.meter.denominator;
+
+const barSigns = (bar: Bar, all: readonly Bar[], first: Bar, arrangement: Arrangement, reading: PitchReading): BarSigns => {
+  const before = all[bar.number - 2];
+  const inBar = <Item extends { readonly tick: number }>(items: readonly Item[]) =>
+    items
+      .map((item) => ({ item, offset: rescaleTicks(item.tick, arrangement.ppq, WRITTEN_PPQ) - bar.start }))
+      .filter(({ offset }) => offset >= 0 && offset < bar.end - bar.start);
+  return {
+    number: bar.number,
+    meter: bar.meter,
+    newMeter: bar === first || !before || !sameMeter(bar, before),
+    newKey: bar === first || (!!before && keyAt(reading, bar.start).start > before.start),
+    short: bar.short,
+    tempos: inBar(arrangement.tempos).map(({ item, offset }) => ({
+      offset: Math.min(offset, notatedLength(bar)),
+      quartersPerMinute: quartersPerMinute(item.microsecondsPerQuarter),
+    })),
+    markers: inBar(arrangement.markers).map(({ item, offset }) => ({ offset, text: item.text })),
+  };
+};
+
+const keyAt = (reading: PitchReading, start: number): PitchReading['keys'][number] => {
+  let key = reading.keys[0] ?? { fifths: 0, minor: false, start: 0 };
+  for (const next of reading.keys) if (next.start <= start) key = next;
+  return key;
+};
+
+/** Instruments that read whichever of the two common clefs suits their notes. */
+const EITHER_CLEF = new Set(['other', 'piano', 'organ', 'strings', 'harp', 'voice', 'harmonica', 'marimba']);
+
+const clefFor = (instrument: Instrument, pitches: readonly number[]): ClefName => {
+  if (!EITHER_CLEF.has(instrument.id) || pitches.length === 0) return instrument.clef;
+  const sorted = [...pitches].sort((a, b) => a - b);
+  return (sorted[sorted.length >> 1] as number) < 58 ? 'bass' : 'treble';
+};
+
+/** How a part's pitches move to the player's page: semitones and steps, the signature kept within seven signs. */
+const shiftFor = (instrument: Instrument, fifths: number, concert: boolean): { semitones: number; steps: number; fifths: number } => {
+  if (concert) return { semitones: 0, steps: 0, fifths };
+  const semitones = -instrument.transposeSemitones;
+  const steps = -instrument.transposeSteps;
+  const written = fifths + fifthsOfInterval(semitones, steps);
+  if (written > 7) return { semitones, steps: steps + 1, fifths: written - 12 };
+  if (written < -7) return { semitones, steps: steps - 1, fifths: written + 12 };
+  return { semitones, steps, fifths: written };
+};
+
+const buildPart = (
+  part: Part,
+  layer: Written | undefined,
+  bars: readonly Bar[],
+  reading: PitchReading,
+  concert: boolean,
+): ScorePart => {
+  const instrument = instrumentById(part.instrument);
+  const from = bars[0]?.start ?? 0;
+  const to = bars[bars.length - 1]?.end ?? 0;
+  const all = layer?.notes ?? [];
+  const notes = all.filter((note) => note.onset < to && note.onset + note.duration > from);
+  const chords = oneVoice(notes, bars);
+  let next = 0;
+  const scoreBars = bars.map((bar): ScoreBar => {
+    while (next < chords.length && (chords[next] as VoiceChord).end <= bar.start) next += 1;
+    const inside: VoiceChord[] = [];
+    for (let index = next; index < chords.length && (chords[index] as VoiceChord).start < bar.end; index += 1) {
+      inside.push(chords[index] as VoiceChord);
+    }
+    const key = keyAt(reading, bar.start);
+    const shift = shiftFor(instrument, key.fifths, concert);
+    const spell = (pitch: number, id: NoteId): Spelling =>
+      transposeSpelling(reading.spellings.get(id) ?? spellWithStep(pitch, 0), shift.semitones, shift.steps);
+    const fifths = isUnpitched(instrument) ? 0 : shift.fifths;
+    return { number: bar.number, start: bar.start, length: notatedLength(bar), fifths, events: eventsOfBar(bar, inside, fifths, spell) };
+  });
+  return {
+    partId: part.id,
+    name: part.name,
+    abbreviation: instrument.abbreviation,
+    instrument,
+    channel: part.channel,
+    program: part.program,
+    clef: clefFor(instrument, all.map((note) => note.pitch)),
+    minor: keyAt(reading, from).minor,
+    transposed: !concert,
+    bars: scoreBars,
+  };
+};
+
+/** A bar cut short at an odd tick is written to the nearest thirty-second, so that it adds up. */
+const notatedLength = (bar: Bar): number => {
+  const unit = WHOLE / 32;
+  const length = bar.end - bar.start;
+  return bar.short ? Math.max(unit, Math.round(length / unit) * unit) : length;
+};
+
+interface Piece {
+  readonly start: number;
+  readonly end: number;
+  readonly chord: VoiceChord | null;
+}
+
+/** Chords and the gaps between them, from the bar's start to its end. */
+const piecesOfBar = (bar: Bar, length: number, chords: readonly VoiceChord[]): Piece[] => {
+  const pieces: Piece[] = [];
+  let at = 0;
+  for (const chord of chords) {
+    const start = Math.min(length, Math.max(at, chord.start - bar.start));
+    const end = Math.min(length, chord.end - bar.start);
+    if (end <= start) continue;
+    if (start > at) pieces.push({ start: at, end: start, chord: null });
+    pieces.push({ start, end, chord });
+    at = end;
+  }
+  if (at < length) pieces.push({ start: at, end: length, chord: null });
+  return pieces;
+};
+
+type Spell = (pitch: number, id: NoteId) => Spelling;
+
+const eventsOfBar = (bar: Bar, chords: readonly VoiceChord[], fifths: number, spell: Spell): ScoreEvent[] => {
+  const length = notatedLength(bar);
+  const pieces = piecesOfBar(bar, length, chords);
+  if (pieces.every((piece) => piece.chord === null)) return [wholeBarRest(length)];
+  const places = pieces.flatMap((piece) => [piece.start, piece.end]).filter((place) => place < length);
+  const events: Omit<ScoreEvent, 'beams'>[] = [];
+  const zones = zonesOf(bar.meter, length, places);
+  for (const piece of pieces) {
+    for (const zone of zones) {
+      const start = Math.max(piece.start, zone.start);
+      const end = Math.min(piece.end, zone.end);
+      if (end <= start) continue;
+      const shift = zone.ratio ? zone.start : 0;
+      const spans = splitIntoValues(zone.tree, (start - shift) * zone.scale, (end - shift) * zone.scale, WHOLE, piece.chord ? 'note' : 'rest');
+      for (const span of spans) {
+        const from = span.start / zone.scale + shift;
+        const to = (span.start + span.length) / zone.scale + shift;
+        events.push({
+          kind: piece.chord ? 'chord' : 'rest',
+          start: from,
+          length: to - from,
+          value: span.value,
+          ratio: zone.ratio,
+          tuplet: zone.ratio ? edgeOf(from === zone.start, to === zone.end) : null,
+          wholeBar: false,
+          notes: piece.chord ? headsOf(piece.chord, bar.start + from, bar.start + to, spell) : [],
+          staccato: piece.chord?.staccato === true && bar.start + from === piece.chord.start,
+        });
+      }
+    }
+  }
+  return withBeams(bar.meter, accidentalsOf(numberPieces(events), fifths));
+};
+
+const edgeOf = (first: boolean, last: boolean): ScoreEvent['tuplet'] =>
+  first && last ? 'both' : first ? 'start' : last ? 'stop' : null;
+
+const wholeBarRest = (length: number): ScoreEvent => ({
+  kind: 'rest',
+  start: 0,
+  length,
+  value: { denominator: 1, dots: 0 },
+  ratio: null,
+  tuplet: null,
+  wholeBar: true,
+  notes: [],
+  staccato: false,
+  beams: [],
+});
+
+const headsOf = (chord: VoiceChord, from: number, to: number, spell: Spell): ScoreNote[] =>
+  chord.notes.map((note) => ({
+    noteId: note.id,
+    sources: note.sources,
+    soundingPitch: note.pitch,
+    spelling: spell(note.pitch, note.id),
+    accidental: null,
+    tiedFrom: from > chord.start,
+    tiedTo: to < chord.end,
+    piece: from > chord.start ? 0 : 1,
+  }));
+
+/** Gives tied pieces within a bar their numbers: 1 where the note begins, then on; a piece from the bar before starts at 0. */
+const numberPieces = (events: readonly Omit<ScoreEvent, 'beams'>[]): Omit<ScoreEvent, 'beams'>[] => {
+  const count = new Map<NoteId, number>();
+  return events.map((event) => ({
+    ...event,
+    notes: event.notes.map((note) => {
+      const piece = note.tiedFrom ? (count.get(note.noteId) ?? 1) + 1 : 1;
+      count.set(note.noteId, piece);
+      return { ...note, piece };
+    }),
+  }));
+};

@@ -1,0 +1,89 @@
+/** The Score: what stands on the page, sign by sign, each knowing the notes it came from. */
+import type { ClefName, Instrument } from '../instruments/instruments.js';
+import type { NoteId, PartId } from '../model/arrangement.js';
+import type { Spelling } from '../pitch/spelling.js';
+import type { Meter } from '../time/meterMap.js';
+import type { NoteValue } from './noteValues.js';
+import type { Ratio } from './zones.js';
+
+/** A notehead. */
+export interface ScoreNote {
+  /** The Written note it shows, and every Played note behind it. */
+  readonly noteId: NoteId;
+  readonly sources: readonly NoteId[];
+  readonly soundingPitch: number;
+  /** As written for the player. */
+  readonly spelling: Spelling;
+  /** The accidental to draw, in semitones; null where the key or the bar already says it. */
+  readonly accidental: number | null;
+  readonly tiedFrom: boolean;
+  readonly tiedTo: boolean;
+  /** Counts the tied pieces of one note from 1. */
+  readonly piece: number;
+}
+
+/** How a sign's beams go, level by level: level 1 joins eighths, 2 sixteenths. */
+export type BeamState = 'begin' | 'continue' | 'end' | 'forward hook' | 'backward hook';
+
+/** A chord (one head or more) or a rest. Start and length are written units from the bar's start. */
+export interface ScoreEvent {
+  readonly kind: 'chord' | 'rest';
+  readonly start: number;
+  readonly length: number;
+  readonly value: NoteValue;
+  readonly ratio: Ratio | null;
+  readonly tuplet: 'start' | 'stop' | 'both' | null;
+  readonly wholeBar: boolean;
+  /** Low to high; empty for a rest. */
+  readonly notes: readonly ScoreNote[];
+  readonly staccato: boolean;
+  readonly beams: readonly BeamState[];
+}
+
+/** One bar of one part. */
+export interface ScoreBar {
+  readonly number: number;
+  /** Written units from the start of the piece. */
+  readonly start: number;
+  readonly length: number;
+  /** The one voice of the staff. */
+  readonly events: readonly ScoreEvent[];
+  /** Signature as the player reads it. */
+  readonly fifths: number;
+}
+
+/** What all parts share in a bar. */
+export interface BarSigns {
+  readonly number: number;
+  readonly meter: Meter;
+  /** True where the meter must be shown again. */
+  readonly newMeter: boolean;
+  readonly newKey: boolean;
+  /** Shorter than its meter: cut by a change within the bar. */
+  readonly short: boolean;
+  /** Tempo marks, offset in written units from the bar's start. */
+  readonly tempos: readonly { readonly offset: number; readonly quartersPerMinute: number }[];
+  readonly markers: readonly { readonly offset: number; readonly text: string }[];
+}
+
+/** One player's staff. */
+export interface ScorePart {
+  readonly partId: PartId;
+  readonly name: string;
+  readonly abbreviation: string;
+  readonly instrument: Instrument;
+  readonly channel: number;
+  readonly program: number | null;
+  readonly clef: ClefName;
+  readonly minor: boolean;
+  /** Written minus sounding, as for the player; zero in a score in concert pitch. */
+  readonly transposed: boolean;
+  readonly bars: readonly ScoreBar[];
+}
+
+/** A score, or the bars of one that are on view. */
+export interface Score {
+  readonly title: string;
+  readonly bars: readonly BarSigns[];
+  readonly parts: readonly ScorePart[];
+}
