@@ -1,5 +1,6 @@
 /** The computation of Crisp Fold: everything the server, the screens and the command line share. */
 export * from './instruments/instruments.js';
+export * from './midi/addParts.js';
 export * from './midi/importMidi.js';
 export * from './midi/readMidi.js';
 export * from './midi/writeMidi.js';

@@ -1,0 +1,193 @@
+/** Keeps arrangements: snapshot and journal on disk, the few last used ones in memory. */
+import { randomInt } from 'node:crypto';
+import type { LibraryItem, OpenArrangement, Saved } from '@crispfold/contract';
+import {
+  type Arrangement,
+  applyJournalEntry,
+  createMeterMap,
+  createTempoMap,
+  EMPTY_HISTORY,
+  foldHistory,
+  type JournalEntry,
+  lastTick,
+  type Record as ArrangementRecord,
+} from '@crispfold/core';
+import { and, desc, eq, gt, isNotNull, isNull, lt } from 'drizzle-orm';
+import type { LibSQLDatabase } from 'drizzle-orm/libsql';
+import { arrangements, journal, snapshots } from './db/schema.js';
+import { HttpProblem, notFound } from './problems.js';
+
+const SNAPSHOT_EVERY = 200;
+const KEPT_IN_MEMORY = 4;
+const BIN_DAYS = 30;
+
+interface Held {
+  readonly record: ArrangementRecord;
+  readonly revision: number;
+  readonly changedAt: string;
+}
+
+type Summary = Omit<LibraryItem, 'id' | 'changedAt'>;
+
+const summaryOf = (arrangement: Arrangement): Summary => {
+  const { ppq, parts, tempos, meters } = arrangement;
+  const end = lastTick(parts);
+  return {
+    title: arrangement.title,
+    parts: parts.map((part) => ({ name: part.name, instrument: part.instrument, notes: part.notes.length })),
+    bars: createMeterMap(meters, ppq).barsTo(end).length,
+    seconds: createTempoMap(tempos, ppq).secondsAt(end),
+  };
+};
+
+const newId = (): string => Array.from({ length: 12 }, () => randomInt(36).toString(36)).join('');
+
+/** All that the routes do with arrangements. Writes to one arrangement go one after another. */
+export class ArrangementStore {
+  private readonly held = new Map<string, Held>();
+  private readonly queues = new Map<string, Promise<unknown>>();
+
+  constructor(private readonly db: LibSQLDatabase) {}
+
+  /** The library, last changed first. */
+  async list(): Promise<LibraryItem[]> {
+    const rows = await this.db.select().from(arrangements).where(isNull(arrangements.deletedAt)).orderBy(desc(arrangements.changedAt));
+    return rows.map((row) => ({ id: row.id, changedAt: row.changedAt, ...(JSON.parse(row.summary) as Summary) }));
+  }
+
+  /** Adds a new arrangement and returns its id. */
+  async create(arrangement: Arrangement): Promise<string> {
+    const id = newId();
+    const now = new Date().toISOString();
+    await this.db.transaction(async (tx) => {
+      await tx.insert(arrangements).values({ id, summary: JSON.stringify(summaryOf(arrangement)), revision: 0, createdAt: now, changedAt: now });
+      await tx.insert(snapshots).values({ arrangementId: id, revision: 0, data: JSON.stringify(arrangement) });
+    });
+    return id;
+  }
+
+  /** The arrangement with its whole history. */
+  async open(id: string): Promise<OpenArrangement> {
+    const { record, revision, changedAt } = await this.hold(id);
+    return { id, revision, changedAt, ...record };
+  }
+
+  /**
+   * Adds entries to the journal, on disk in one transaction before it answers. Fails with 409 where another window has
+   * written since `baseRevision`.
+   */
+  async append(id: string, baseRevision: number, entries: readonly JournalEntry[]): Promise<Saved> {
+    return this.update(id, baseRevision, () => entries);
+  }
+
+  /** As {@link append}, with entries made from the arrangement as it stands; no base revision asks for whatever is newest. */
+  async update(id: string, baseRevision: number | null, make: (arrangement: Arrangement) => readonly JournalEntry[]): Promise<Saved> {
+    return this.inTurn(id, async () => {
+      const held = await this.hold(id);
+      if (baseRevision !== null && baseRevision !== held.revision) {
+        throw new HttpProblem(409, 'changedElsewhere', 'This arrangement was changed in another window. Reload to see it, or take over to put your change on top.');
+      }
+      const entries = make(held.record.arrangement);
+      const record = entries.reduce(applyJournalEntry, held.record);
+      const changedAt = new Date().toISOString();
+      const revision = held.revision + entries.length;
+      await this.db.transaction(async (tx) => {
+        await tx.insert(journal).values(
+          entries.map((entry, index) => ({
+            arrangementId: id,
+            revision: held.revision + index + 1,
+            entry: JSON.stringify(entry),
+            writtenAt: changedAt,
+          })),
+        );
+        await tx
+          .update(arrangements)
+          .set({ revision, changedAt, summary: JSON.stringify(summaryOf(record.arrangement)) })
+          .where(eq(arrangements.id, id));
+        if (Math.floor(revision / SNAPSHOT_EVERY) > Math.floor(held.revision / SNAPSHOT_EVERY)) {
+          await tx.insert(snapshots).values({ arrangementId: id, revision, data: JSON.stringify(record.arrangement) });
+        }
+      });
+      this.keep(id, { record, revision, changedAt });
+      return { revision, changedAt };
+    });
+  }
+
+  /** A copy under a new id, as it stands now, with a history of its own. */
+  async duplicate(id: string): Promise<string> {
+    const { record } = await this.hold(id);
+    return this.create({ ...record.arrangement, title: `${record.arrangement.title}, copy` });
+  }
+
+  /** Puts it in the bin, from which {@link restore} takes it back. */
+  async remove(id: string): Promise<void> {
+    await this.mark(id, new Date().toISOString());
+    this.held.delete(id);
+  }
+
+  /** Takes it out of the bin. */
+  async restore(id: string): Promise<void> {
+    await this.mark(id, null);
+  }
+
+  /** Empties the bin of what has lain there for thirty days. */
+  async emptyBin(): Promise<void> {
+    const limit = new Date(Date.now() - BIN_DAYS * 86_400_000).toISOString();
+    await this.db.delete(arrangements).where(and(isNotNull(arrangements.deletedAt), lt(arrangements.deletedAt, limit)));
+  }
+
+  /** Waits for writes under way. */
+  async settle(): Promise<void> {
+    await Promise.allSettled(this.queues.values());
+  }
+
+  private async mark(id: string, deletedAt: string | null): Promise<void> {
+    const changed = await this.db.update(arrangements).set({ deletedAt }).where(eq(arrangements.id, id)).returning({ id: arrangements.id });
+    if (changed.length === 0) throw notFound();
+  }
+
+  private async hold(id: string): Promise<Held> {
+    const known = this.held.get(id);
+    if (known) return known;
+    const [row] = await this.db
+      .select()
+      .from(arrangements)
+      .where(and(eq(arrangements.id, id), isNull(arrangements.deletedAt)));
+    const [snapshot] = await this.db.select().from(snapshots).where(eq(snapshots.arrangementId, id)).orderBy(desc(snapshots.revision)).limit(1);
+    if (!row || !snapshot) throw notFound();
+    const before = await this.db.select().from(journal).where(eq(journal.arrangementId, id)).orderBy(journal.revision);
+    let history = EMPTY_HISTORY;
+    for (const line of before.filter((l) => l.revision <= snapshot.revision)) history = foldHistory(history, JSON.parse(line.entry) as JournalEntry);
+    const after = await this.db
+      .select()
+      .from(journal)
+      .where(and(eq(journal.arrangementId, id), gt(journal.revision, snapshot.revision)))
+      .orderBy(journal.revision);
+    const start: ArrangementRecord = { arrangement: JSON.parse(snapshot.data) as Arrangement, history };
+    const record = after.reduce((state, line) => applyJournalEntry(state, JSON.parse(line.entry) as JournalEntry), start);
+    const held = { record, revision: row.revision, changedAt: row.changedAt };
+    this.keep(id, held);
+    return held;
+  }
+
+  private keep(id: string, held: Held): void {
+    this.held.delete(id);
+    this.held.set(id, held);
+    for (const oldest of this.held.keys()) {
+      if (this.held.size <= KEPT_IN_MEMORY) break;
+      this.held.delete(oldest);
+    }
+  }
+
+  private async inTurn<Value>(id: string, work: () => Promise<Value>): Promise<Value> {
+    const before = this.queues.get(id) ?? Promise.resolve();
+    const run = before.then(work, work);
+    const settled = run.catch(() => undefined);
+    this.queues.set(id, settled);
+    try {
+      return await run;
+    } finally {
+      if (this.queues.get(id) === settled) this.queues.delete(id);
+    }
+  }
+}

@@ -1,0 +1,43 @@
+/** The tables: an arrangement is its newest snapshot and the journal after it. */
+import { index, integer, primaryKey, sqliteTable, text } from 'drizzle-orm/sqlite-core';
+
+export const arrangements = sqliteTable(
+  'arrangements',
+  {
+    id: text('id').primaryKey(),
+    /** What the library shows, as JSON, so that listing opens nothing. */
+    summary: text('summary').notNull(),
+    revision: integer('revision').notNull(),
+    createdAt: text('created_at').notNull(),
+    changedAt: text('changed_at').notNull(),
+    /** Set while it lies in the bin. */
+    deletedAt: text('deleted_at'),
+  },
+  (table) => [index('arrangements_changed').on(table.changedAt)],
+);
+
+export const snapshots = sqliteTable(
+  'snapshots',
+  {
+    arrangementId: text('arrangement_id')
+      .notNull()
+      .references(() => arrangements.id, { onDelete: 'cascade' }),
+    revision: integer('revision').notNull(),
+    data: text('data').notNull(),
+  },
+  (table) => [primaryKey({ columns: [table.arrangementId, table.revision] })],
+);
+
+export const journal = sqliteTable(
+  'journal',
+  {
+    arrangementId: text('arrangement_id')
+      .notNull()
+      .references(() => arrangements.id, { onDelete: 'cascade' }),
+    /** The arrangement's revision after this entry. */
+    revision: integer('revision').notNull(),
+    entry: text('entry').notNull(),
+    writtenAt: text('written_at').notNull(),
+  },
+  (table) => [primaryKey({ columns: [table.arrangementId, table.revision] })],
+);

@@ -1,0 +1,55 @@
+/** Problems as answers: one shape, the right status, a sentence for musicians. */
+import type { ErrorBody } from '@crispfold/contract';
+import type { ErrorRequestHandler } from 'express';
+import multer from 'multer';
+import type { Logger } from 'pino';
+import { ValidationError } from 'yup';
+
+/** A problem with its HTTP status. */
+export class HttpProblem extends Error {
+  constructor(
+    readonly status: number,
+    readonly code: string,
+    message: string,
+    readonly field?: string,
+  ) {
+    super(message);
+  }
+}
+
+/** No such arrangement. */
+export const notFound = (): HttpProblem =>
+  new HttpProblem(404, 'notFound', 'This arrangement is not in the library. It may have been deleted in another window.');
+
+const UPLOAD_MESSAGES: { readonly [code: string]: string } = {
+  LIMIT_FILE_SIZE: 'A file is larger than 20 MB, more than a MIDI file ever needs. Nothing was brought in.',
+  LIMIT_FILE_COUNT: 'Those are too many files at once. Nothing was brought in.',
+};
+
+const asProblem = (error: unknown): HttpProblem | undefined => {
+  if (error instanceof HttpProblem) return error;
+  if (error instanceof ValidationError) return new HttpProblem(400, 'invalid', error.errors[0] ?? error.message, error.path);
+  if (error instanceof multer.MulterError) {
+    const message = UPLOAD_MESSAGES[error.code] ?? 'The files did not arrive as they should. Nothing was brought in.';
+    return new HttpProblem(error.code === 'LIMIT_FILE_SIZE' ? 413 : 400, 'upload', message);
+  }
+  const { type, status } = error as { type?: string; status?: number };
+  if (type === 'entity.too.large') return new HttpProblem(413, 'tooLarge', 'This change is too large to save in one piece.');
+  if (type === 'entity.parse.failed') return new HttpProblem(400, 'malformed', 'The request could not be read. Reload the page and try again.');
+  if (status !== undefined && status >= 400 && status < 500) {
+    return new HttpProblem(status, 'badRequest', 'The request could not be read. Nothing was changed.');
+  }
+  return undefined;
+};
+
+/** Express's last stop for errors. */
+export const problemHandler =
+  (log: Logger): ErrorRequestHandler =>
+  (error, _request, response, _next) => {
+    const problem = asProblem(error);
+    if (!problem) log.error({ err: error }, 'unexpected error');
+    const { status, code, message, field } =
+      problem ?? new HttpProblem(500, 'unexpected', 'Something went wrong on our side. What was saved before is safe.');
+    const body: ErrorBody = { error: { code, message, ...(field ? { field } : {}) } };
+    response.status(status).json(body);
+  };

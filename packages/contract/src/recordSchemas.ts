@@ -1,0 +1,145 @@
+/** Schemas of the records an Edit carries. Long lists of notes are checked by hand: Yup would take seconds for thirty thousand. */
+import { type Edit, type JournalEntry, type Note, type Part, STEP_IDS, type TrackEvent } from '@crispfold/core';
+import * as yup from 'yup';
+
+const isWhole = (value: unknown, low: number, high: number): value is number =>
+  typeof value === 'number' && Number.isInteger(value) && value >= low && value <= high;
+
+/** The last tick that a record may name. */
+const LAST_TICK = 2 ** 40;
+
+const isNote = (value: unknown): value is Note => {
+  if (typeof value !== 'object' || value === null) return false;
+  const note = value as Partial<Record<keyof Note, unknown>>;
+  return (
+    isWhole(note.id, 1, Number.MAX_SAFE_INTEGER) &&
+    isWhole(note.pitch, 0, 127) &&
+    isWhole(note.onset, 0, LAST_TICK) &&
+    isWhole(note.duration, 0, LAST_TICK) &&
+    isWhole(note.velocity, 1, 127) &&
+    isWhole(note.channel, 0, 15) &&
+    (note.releaseVelocity === undefined || isWhole(note.releaseVelocity, 0, 127)) &&
+    (note.muted === undefined || typeof note.muted === 'boolean')
+  );
+};
+
+const EVENT_KINDS = new Set<TrackEvent['kind']>([
+  'controller',
+  'program',
+  'pitchBend',
+  'channelPressure',
+  'keyPressure',
+  'text',
+  'meta',
+  'sysex',
+]);
+
+const isTrackEvent = (value: unknown): value is TrackEvent => {
+  if (typeof value !== 'object' || value === null) return false;
+  const event = value as { kind?: unknown; tick?: unknown };
+  return EVENT_KINDS.has(event.kind as TrackEvent['kind']) && isWhole(event.tick, 0, LAST_TICK);
+};
+
+const listOf = <Item>(check: (value: unknown) => value is Item, message: string) =>
+  yup
+    .mixed<readonly Item[]>((value): value is readonly Item[] => Array.isArray(value))
+    .required()
+    .test('items', message, (value) => Array.isArray(value) && value.every(check));
+
+const notes = listOf(isNote, 'A note in this change is not a note.');
+const events = listOf(isTrackEvent, 'A message in this change is not one.');
+const changedNotes = listOf(
+  (value): value is { before: Note; after: Note } => {
+    const pair = value as { before?: unknown; after?: unknown } | null;
+    return !!pair && isNote(pair.before) && isNote(pair.after) && pair.before.id === pair.after.id;
+  },
+  'A changed note in this change is not one.',
+);
+
+const name = yup.string().max(200);
+const partFields = {
+  name,
+  instrument: yup.string().max(60),
+  channel: yup.number().integer().min(0).max(15),
+  program: yup.number().integer().min(0).max(127).nullable(),
+};
+const part = yup.object({
+  id: yup.number().integer().min(1).required(),
+  name: name.defined(),
+  instrument: partFields.instrument.required(),
+  channel: partFields.channel.required(),
+  program: partFields.program.defined(),
+  notes,
+  events,
+});
+
+const tick = yup.number().integer().min(0).max(LAST_TICK).required();
+const plan = yup.object({
+  version: yup.number().oneOf([1]).required(),
+  steps: yup
+    .array(
+      yup.object({
+        step: yup.string().oneOf(STEP_IDS).required(),
+        on: yup.boolean().required(),
+        parameters: yup.object().required(),
+      }),
+    )
+    .max(100)
+    .required(),
+});
+const arrangementFields = yup.object({
+  title: name,
+  ppq: yup.number().integer().min(1).max(32767),
+  tempos: yup.array(yup.object({ tick, microsecondsPerQuarter: yup.number().integer().min(1).max(16_777_215).required() })),
+  meters: yup.array(
+    yup.object({
+      tick,
+      numerator: yup.number().integer().min(1).max(255).required(),
+      denominator: yup.number().oneOf([1, 2, 4, 8, 16, 32, 64]).required(),
+    }),
+  ),
+  keys: yup.array(yup.object({ tick, fifths: yup.number().integer().min(-7).max(7).required(), minor: yup.boolean().required() })),
+  markers: yup.array(yup.object({ tick, text: yup.string().max(2000).defined() })),
+  plan: plan.optional().default(undefined),
+});
+
+const partId = yup.number().integer().min(1).required();
+const changeSchemas = {
+  notes: yup.object({ partId, added: notes, removed: notes, changed: changedNotes }),
+  partAdded: yup.object({ index: yup.number().integer().min(0).required(), part: part.required() }),
+  partRemoved: yup.object({ index: yup.number().integer().min(0).required(), part: part.required() }),
+  partFields: yup.object({ partId, before: yup.object(partFields).required(), after: yup.object(partFields).required() }),
+  arrangementFields: yup.object({ before: arrangementFields.required(), after: arrangementFields.required() }),
+} as const;
+
+const change = yup.lazy((value: unknown) => {
+  const kind = (value as { kind?: keyof typeof changeSchemas } | null)?.kind;
+  const schema = kind && Object.hasOwn(changeSchemas, kind) ? changeSchemas[kind] : undefined;
+  return (schema ?? yup.mixed().test('kind', 'This change is of no known kind.', () => false)) as yup.Schema;
+});
+
+/** An Edit as the web sends it. */
+export const editSchema: yup.ObjectSchema<{ label: string }> = yup.object({
+  label: yup.string().min(1).max(300).required(),
+  changes: yup.array(change).max(2000).required(),
+}) as never;
+
+const journalEntry = yup.lazy((value: unknown) =>
+  (value as { kind?: string } | null)?.kind === 'goTo'
+    ? yup.object({ kind: yup.string().oneOf(['goTo']).required(), position: yup.number().integer().min(0).required() })
+    : (yup.object({ kind: yup.string().oneOf(['edit']).required(), edit: editSchema.required() }) as yup.Schema),
+);
+
+/** The body that adds to an arrangement's journal. */
+export const journalBodySchema = yup.object({
+  baseRevision: yup.number().integer().min(0).required(),
+  entries: yup.array(journalEntry).min(1).max(1000).required(),
+});
+
+/** {@link journalBodySchema} as a type. */
+export interface JournalBody {
+  readonly baseRevision: number;
+  readonly entries: readonly JournalEntry[];
+}
+
+export type { Edit, Part };
