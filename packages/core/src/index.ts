@@ -24,3 +24,7 @@ export * from './notation/buildScore.js';
 export * from './notation/score.js';
 export * from './exportFiles.js';
 export * from './inspect.js';
+export * from './playback/soundingNotes.js';
+export * from './steps/noteWords.js';
+export type { StepChange, StepNote } from './steps/step.js';
+export * from './edits/noteEdits.js';

@@ -1,0 +1,55 @@
+/** The one fetch client: every request to the server goes through here. */
+import type { Created, ErrorBody, LibraryItem, OpenArrangement, PartsAdded, Saved } from '@crispfold/contract';
+import type { JournalEntry } from '@crispfold/core';
+
+/** A problem the server told, or that it could not be reached (status 0). */
+export class ApiProblem extends Error {
+  constructor(
+    readonly status: number,
+    readonly code: string,
+    message: string,
+  ) {
+    super(message);
+  }
+}
+
+const request = async <Answer>(path: string, init: RequestInit = {}): Promise<Answer> => {
+  let response: Response;
+  try {
+    response = await fetch(`/api/arrangements${path}`, init);
+  } catch {
+    throw new ApiProblem(0, 'offline', 'Crisp Fold’s server does not answer. Your changes are kept here and saved when it is back.');
+  }
+  if (response.status === 204) return undefined as Answer;
+  const body = (await response.json().catch(() => null)) as Answer | ErrorBody | null;
+  if (!response.ok) {
+    const error = (body as ErrorBody | null)?.error;
+    throw new ApiProblem(response.status, error?.code ?? 'unexpected', error?.message ?? 'The server gave an answer that could not be read.');
+  }
+  return body as Answer;
+};
+
+const asJson = (method: string, body: unknown): RequestInit => ({
+  method,
+  headers: { 'Content-Type': 'application/json' },
+  body: JSON.stringify(body),
+});
+
+const asFiles = (files: readonly File[]): RequestInit => {
+  const form = new FormData();
+  for (const file of files) form.append('files', file);
+  return { method: 'POST', body: form };
+};
+
+export const api = {
+  list: () => request<LibraryItem[]>(''),
+  open: (id: string) => request<OpenArrangement>(`/${id}`),
+  create: (files: readonly File[]) => request<Created>('', asFiles(files)),
+  addParts: (id: string, files: readonly File[]) => request<PartsAdded>(`/${id}/parts`, asFiles(files)),
+  append: (id: string, baseRevision: number, entries: readonly JournalEntry[]) =>
+    request<Saved>(`/${id}/journal`, asJson('POST', { baseRevision, entries })),
+  rename: (id: string, title: string) => request<Saved>(`/${id}`, asJson('PATCH', { title })),
+  duplicate: (id: string) => request<Created>(`/${id}/duplicate`, { method: 'POST' }),
+  remove: (id: string) => request<void>(`/${id}`, { method: 'DELETE' }),
+  restore: (id: string) => request<void>(`/${id}/restore`, { method: 'POST' }),
+};

@@ -1,0 +1,34 @@
+/** Engraves MusicXML with Verovio, away from the screen. */
+import { expose } from 'comlink';
+import { VerovioToolkit } from 'verovio/esm';
+import createVerovioModule from 'verovio/wasm';
+
+const toolkit = createVerovioModule().then((module: unknown) => new VerovioToolkit(module));
+
+const worker = {
+  /** SVG of one long system; `scale` in percent. Heads carry the ids of the file. */
+  async engrave(musicXml: string, scale: number): Promise<string> {
+    const verovio = await toolkit;
+    verovio.setOptions({
+      scale,
+      breaks: 'none',
+      adjustPageHeight: true,
+      adjustPageWidth: true,
+      pageMarginTop: 40,
+      pageMarginBottom: 40,
+      pageMarginLeft: 30,
+      pageMarginRight: 30,
+      header: 'none',
+      footer: 'none',
+      svgViewBox: false,
+      spacingStaff: 6,
+      font: 'Leipzig',
+    });
+    return verovio.loadData(musicXml) ? verovio.renderToSVG(1) : '';
+  },
+};
+
+/** The worker as the screens see it. */
+export type EngraverWorker = typeof worker;
+
+expose(worker);

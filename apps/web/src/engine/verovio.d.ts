@@ -1,0 +1,13 @@
+declare module 'verovio/wasm' {
+  const createModule: () => Promise<unknown>;
+  export default createModule;
+}
+declare module 'verovio/esm' {
+  export class VerovioToolkit {
+    constructor(module: unknown);
+    setOptions(options: Record<string, unknown>): void;
+    loadData(data: string): boolean;
+    renderToSVG(page: number): string;
+    renderToTimemap(options?: Record<string, unknown>): unknown;
+  }
+}

@@ -1,0 +1,228 @@
+/** The Desk: all parts in one roll, the page under it, the rail of parts and the panels beside it. */
+import { Tabs } from 'radix-ui';
+import { useEffect, useMemo, useRef, useState } from 'react';
+import { useStore } from 'react-redux';
+import { Link, useNavigate, useParams } from 'react-router';
+import { Group, Panel, Separator } from 'react-resizable-panels';
+import { type RootState, useAppDispatch, useAppSelector } from '../../app/store.js';
+import { Button } from '../../ui/Button.js';
+import { useValue } from '../../ui/valueStore.js';
+import { counted } from '../../ui/words.js';
+import { useMidiDrop } from '../library/DropZone.js';
+import { CommandKeys } from './commands/CommandKeys.js';
+import { CommandList } from './commands/CommandList.js';
+import { type CommandContext, fitAll, keyOf } from './commands/commands.js';
+import { deskActions, type SidePanel } from './deskSlice.js';
+import { EditBar } from './EditBar.js';
+import { ExportDialog } from './export/ExportDialog.js';
+import { HistoryPanel } from './history/HistoryPanel.js';
+import { PageStrip } from './page/PageStrip.js';
+import { NotePanel } from './plan/NotePanel.js';
+import { PlanPanel } from './plan/PlanPanel.js';
+import { PartRail } from './rail/PartRail.js';
+import { Roll } from './roll/Roll.js';
+import { ElsewhereBar, SaveMark } from './SaveMark.js';
+import { addPartsFromFiles, hasUnsaved, openArrangement } from './saving.js';
+import { selectDesk, selectFrontPart } from './selectors.js';
+import { hint, spoken } from './speak.js';
+import { TransportBar } from './transport/TransportBar.js';
+import { WrittenProvider } from './useWritten.js';
+
+export const Desk = () => {
+  const { id } = useParams();
+  const dispatch = useAppDispatch();
+  const desk = useAppSelector(selectDesk);
+
+  useEffect(() => {
+    if (id) void dispatch(openArrangement(id));
+  }, [id, dispatch]);
+
+  useEffect(() => {
+    const warn = (event: BeforeUnloadEvent) => {
+      if (hasUnsaved()) event.preventDefault();
+    };
+    addEventListener('beforeunload', warn);
+    return () => removeEventListener('beforeunload', warn);
+  }, []);
+
+  if (desk.status === 'failed') {
+    return (
+      <main className="grid h-full place-content-center gap-4 p-8 text-center">
+        <h1 className="font-serif text-2xl">This arrangement could not be opened</h1>
+        <p role="alert">{desk.problem}</p>
+        <div className="flex justify-center gap-2">
+          <Button look="main" onClick={() => id && void dispatch(openArrangement(id))}>
+            Try again
+          </Button>
+          <Link to="/" className="self-center underline">
+            Back to the library
+          </Link>
+        </div>
+      </main>
+    );
+  }
+  if (!desk.arrangement) {
+    return (
+      <main className="p-8">
+        <h1 className="sr-only">Desk</h1>
+        <p className="text-soft">Opening the arrangement…</p>
+      </main>
+    );
+  }
+  return (
+    <WrittenProvider>
+      <OpenDesk />
+    </WrittenProvider>
+  );
+};
+
+const OpenDesk = () => {
+  const dispatch = useAppDispatch();
+  const store = useStore<RootState>();
+  const navigate = useNavigate();
+  const { arrangement, pageShown, id } = useAppSelector(selectDesk);
+  const [exporting, setExporting] = useState(false);
+  const [listing, setListing] = useState(false);
+  const title = arrangement?.title ?? '';
+  const { getRootProps, getInputProps, isDragActive, open } = useMidiDrop((files) => void dispatch(addPartsFromFiles(files)), { noClick: true });
+
+  const context = useMemo(
+    (): CommandContext => ({
+      dispatch,
+      getState: store.getState,
+      openExport: () => setExporting(true),
+      openCommands: () => setListing(true),
+      leave: () => void navigate('/'),
+    }),
+    [dispatch, store, navigate],
+  );
+  const bring = (index: number) => {
+    const part = store.getState().desk.arrangement?.parts[index];
+    if (part) dispatch(deskActions.partBroughtForward(part.id));
+  };
+
+  useEffect(() => {
+    document.title = `${title} · Crisp Fold`;
+  }, [title]);
+
+  // The first look shows everything; later the view is the person's own. It waits until the roll has its size.
+  const fitted = useRef('');
+  const width = useAppSelector((state) => state.roll.width);
+  useEffect(() => {
+    if (!id || fitted.current === id || width <= 100) return undefined;
+    const timer = setTimeout(() => {
+      fitted.current = id;
+      fitAll(context);
+    }, 60);
+    return () => clearTimeout(timer);
+  }, [id, width, context]);
+
+  return (
+    <div {...getRootProps({ role: undefined, tabIndex: undefined })} className="flex h-full flex-col">
+      <input {...getInputProps({ 'aria-label': 'Add parts from MIDI files' })} />
+      <CommandKeys context={context} bring={bring} />
+      <header className="flex flex-wrap items-center gap-x-4 gap-y-1 border-b border-strong px-3 py-1.5">
+        <Link to="/" className="text-sm underline-offset-4 hover:underline" title={`Library (${keyOf('library')})`}>
+          ← Library
+        </Link>
+        <h1 className="min-w-0 truncate font-serif text-xl">{title}</h1>
+        <SaveMark />
+        <div className="ml-auto flex flex-wrap items-center gap-3">
+          <TransportBar />
+          <EditBar context={context} />
+          <div className="flex gap-1">
+            <Button look="quiet" title="List all commands" hint={keyOf('commands')} onClick={() => setListing(true)}>
+              Commands
+            </Button>
+            <Button look="quiet" title="Add parts from .mid files" onClick={open}>
+              Add parts
+            </Button>
+            <Button look="main" title="Take files away" hint={keyOf('export')} onClick={() => setExporting(true)}>
+              Export
+            </Button>
+          </div>
+        </div>
+      </header>
+      <ElsewhereBar />
+      {isDragActive && <p className="border-b border-fold bg-selected px-4 py-2 font-serif text-lg">Let go to add these files as parts.</p>}
+      <div className="grid min-h-0 flex-1 grid-cols-[13rem_1fr_17rem]">
+        <PartRail />
+        <main className="min-h-0 min-w-0">
+          <Group orientation="vertical">
+            <Panel id="roll" minSize="30%" defaultSize="58%">
+              <Roll />
+            </Panel>
+            {pageShown && (
+              <>
+                <Separator className="h-1.5 cursor-row-resize bg-shade hover:bg-selected" aria-label="Room for roll and page" />
+                <Panel id="page" minSize="15%" defaultSize="42%">
+                  <PageStrip />
+                </Panel>
+              </>
+            )}
+          </Group>
+        </main>
+        <SidePanels />
+      </div>
+      <Foot />
+      <ExportDialog open={exporting} onOpenChange={setExporting} />
+      <CommandList open={listing} onOpenChange={setListing} context={context} />
+    </div>
+  );
+};
+
+const PANELS: readonly (readonly [SidePanel, string])[] = [
+  ['plan', 'Plan'],
+  ['note', 'Note'],
+  ['history', 'History'],
+];
+
+const SidePanels = () => {
+  const dispatch = useAppDispatch();
+  const { panel } = useAppSelector(selectDesk);
+  return (
+    <aside aria-label="Panels" className="flex min-h-0 flex-col border-l border-strong">
+      <Tabs.Root value={panel} onValueChange={(value) => dispatch(deskActions.panelShown(value as SidePanel))} className="flex min-h-0 flex-1 flex-col">
+        <Tabs.List aria-label="Panels" className="flex border-b border-strong">
+          {PANELS.map(([value, name]) => (
+            <Tabs.Trigger
+              key={value}
+              value={value}
+              title={`${name} (${keyOf(`${value}Panel`)})`}
+              className="flex-1 border-b-2 border-transparent px-2 py-1.5 font-serif text-lg text-soft hover:bg-shade data-[state=active]:border-fold data-[state=active]:text-ink"
+            >
+              {name}
+            </Tabs.Trigger>
+          ))}
+        </Tabs.List>
+        <Tabs.Content value="plan" className="min-h-0 flex-1 overflow-y-auto">
+          <PlanPanel />
+        </Tabs.Content>
+        <Tabs.Content value="note" className="min-h-0 flex-1 overflow-y-auto">
+          <NotePanel />
+        </Tabs.Content>
+        <Tabs.Content value="history" className="min-h-0 flex-1 overflow-y-auto">
+          <HistoryPanel />
+        </Tabs.Content>
+      </Tabs.Root>
+    </aside>
+  );
+};
+
+/** The line of words at the foot, and what screen readers hear. */
+const Foot = () => {
+  const words = useValue(hint);
+  const said = useValue(spoken);
+  const front = useAppSelector(selectFrontPart);
+  const { selection } = useAppSelector(selectDesk);
+  return (
+    <footer className="flex h-7 items-center gap-4 border-t border-strong px-3 text-sm">
+      <span className="whitespace-nowrap font-semibold">{front?.name ?? ''}</span>
+      <span className="whitespace-nowrap">{selection.length > 0 ? `${counted(selection.length, 'note')} selected` : ''}</span>
+      <span className="min-w-0 flex-1 truncate text-soft">{words || said || `Press ${keyOf('commands')} for all commands.`}</span>
+      <span aria-live="polite" className="sr-only" data-testid="spoken">
+        {said}
+      </span>
+    </footer>
+  );
+};

@@ -1,0 +1,41 @@
+/** Binds every command to its keys. Nothing to see. */
+import { useHotkeys } from 'react-hotkeys-hook';
+import { COMMANDS, type Command, type CommandContext } from './commands.js';
+
+const CommandKey = ({ command, context }: { command: Command; context: CommandContext }) => {
+  useHotkeys(
+    [...command.keys],
+    (event) => {
+      // A focused button keeps its own Space and Enter; a focused list its arrows.
+      const control = (event.target as Element).closest('button, a, summary, [role="menuitem"], [role="tab"]');
+      if (control && (event.key === ' ' || event.key.startsWith('Arrow'))) return;
+      event.preventDefault();
+      command.run(context);
+    },
+    { enableOnFormTags: false },
+    [command, context],
+  );
+  return null;
+};
+
+/** Alt and a digit bring that part to the front, so it needs no command of its own for each. */
+const PartDigits = ({ context, bring }: { context: CommandContext; bring: (index: number) => void }) => {
+  useHotkeys(
+    ['alt+1', 'alt+2', 'alt+3', 'alt+4', 'alt+5', 'alt+6', 'alt+7', 'alt+8', 'alt+9'],
+    (event) => {
+      event.preventDefault();
+      bring(Number(event.code.replace(/\D/g, '')) - 1);
+    },
+    [context, bring],
+  );
+  return null;
+};
+
+export const CommandKeys = ({ context, bring }: { context: CommandContext; bring: (index: number) => void }) => (
+  <>
+    {COMMANDS.map((command) => (
+      <CommandKey key={command.id} command={command} context={context} />
+    ))}
+    <PartDigits context={context} bring={bring} />
+  </>
+);

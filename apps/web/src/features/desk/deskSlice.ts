@@ -1,0 +1,163 @@
+/** State of the Desk: the open arrangement with its history, what is selected, and how it is looked at. */
+import type { OpenArrangement } from '@crispfold/contract';
+import {
+  applyJournalEntry,
+  type Arrangement,
+  type Edit,
+  type History,
+  type JournalEntry,
+  type NoteId,
+  type PartId,
+} from '@crispfold/core';
+import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
+
+/** How the work stands on disk. */
+export type SaveState = 'saved' | 'saving' | 'waiting' | 'elsewhere';
+/** What the panel on the right shows. */
+export type SidePanel = 'plan' | 'history' | 'note';
+/** Snapping values as fractions of a whole note. */
+export const SNAP_VALUES = [1, 1 / 2, 1 / 4, 1 / 8, 1 / 12, 1 / 16, 1 / 24, 1 / 32, 1 / 64] as const;
+
+/** The stretch of music that repeats, in ticks. */
+export interface LoopRange {
+  readonly start: number;
+  readonly end: number;
+}
+
+/** What the Desk knows. */
+export interface DeskState {
+  readonly id: string | null;
+  readonly status: 'loading' | 'ready' | 'failed';
+  readonly problem: string;
+  readonly arrangement: Arrangement | null;
+  readonly history: History;
+  /** Counts local changes, so that late answers can be told from fresh ones. */
+  readonly version: number;
+  readonly saveState: SaveState;
+  readonly frontPartId: PartId | null;
+  readonly hidden: readonly PartId[];
+  readonly muted: readonly PartId[];
+  readonly soloed: readonly PartId[];
+  readonly selection: readonly NoteId[];
+  readonly snapIndex: number;
+  readonly snapOn: boolean;
+  readonly drawing: boolean;
+  readonly usedRowsOnly: boolean;
+  /** Where the crease lies, in ticks; null is home: all as played. */
+  readonly creaseTick: number | null;
+  readonly loop: LoopRange | null;
+  readonly loopOn: boolean;
+  readonly metronome: boolean;
+  readonly hearEdits: boolean;
+  readonly panel: SidePanel;
+  readonly pageShown: boolean;
+  readonly pageOfFrontOnly: boolean;
+}
+
+const initialState: DeskState = {
+  id: null,
+  status: 'loading',
+  problem: '',
+  arrangement: null,
+  history: { entries: [], position: 0 },
+  version: 0,
+  saveState: 'saved',
+  frontPartId: null,
+  hidden: [],
+  muted: [],
+  soloed: [],
+  selection: [],
+  snapIndex: SNAP_VALUES.indexOf(1 / 16),
+  snapOn: true,
+  drawing: false,
+  usedRowsOnly: false,
+  creaseTick: null,
+  loop: null,
+  loopOn: false,
+  metronome: false,
+  hearEdits: true,
+  panel: 'plan',
+  pageShown: true,
+  pageOfFrontOnly: false,
+};
+
+const toggled = <Item>(list: readonly Item[], item: Item): Item[] =>
+  list.includes(item) ? list.filter((other) => other !== item) : [...list, item];
+
+/** After parts or notes may have gone, nothing points at them any more. */
+const settled = (state: DeskState): DeskState => {
+  const parts = state.arrangement?.parts ?? [];
+  const front = parts.find((part) => part.id === state.frontPartId) ?? parts[0];
+  const notes = new Set(front?.notes.map((note) => note.id));
+  const selection = state.selection.every((id) => notes.has(id)) ? state.selection : state.selection.filter((id) => notes.has(id));
+  return { ...state, frontPartId: front?.id ?? null, selection };
+};
+
+const withEntry = (state: DeskState, entry: JournalEntry): DeskState => {
+  if (!state.arrangement) return state;
+  const record = applyJournalEntry({ arrangement: state.arrangement, history: state.history }, entry);
+  return settled({ ...state, ...record, version: state.version + 1 });
+};
+
+// Reducers return new states instead of drafting: Immer would proxy tens of thousands of notes.
+const slice = createSlice({
+  name: 'desk',
+  initialState: initialState as DeskState,
+  reducers: {
+    opening: (_state, { payload }: PayloadAction<string>): DeskState => ({ ...initialState, id: payload }),
+    opened: (state, { payload }: PayloadAction<OpenArrangement>): DeskState =>
+      settled({
+        ...state,
+        id: payload.id,
+        status: 'ready',
+        arrangement: payload.arrangement,
+        history: payload.history,
+        version: state.version + 1,
+        saveState: 'saved',
+      }),
+    openFailed: (state, { payload }: PayloadAction<string>): DeskState => ({ ...state, status: 'failed', problem: payload }),
+    entryMade: (state, { payload }: PayloadAction<JournalEntry>): DeskState => withEntry(state, payload),
+    partsArrived: (state, { payload }: PayloadAction<Edit>): DeskState => withEntry(state, { kind: 'edit', edit: payload }),
+    saveStateChanged: (state, { payload }: PayloadAction<SaveState>): DeskState =>
+      state.saveState === payload ? state : { ...state, saveState: payload },
+    partBroughtForward: (state, { payload }: PayloadAction<PartId>): DeskState => ({
+      ...state,
+      frontPartId: payload,
+      selection: state.frontPartId === payload ? state.selection : [],
+      hidden: state.hidden.filter((id) => id !== payload),
+    }),
+    partHiddenToggled: (state, { payload }: PayloadAction<PartId>): DeskState => ({ ...state, hidden: toggled(state.hidden, payload) }),
+    partAloneToggled: (state, { payload }: PayloadAction<PartId>): DeskState => {
+      const others = (state.arrangement?.parts ?? []).map((part) => part.id).filter((id) => id !== payload);
+      const alone = others.length > 0 && others.every((id) => state.hidden.includes(id)) && !state.hidden.includes(payload);
+      return { ...state, hidden: alone ? [] : others, frontPartId: payload, selection: state.frontPartId === payload ? state.selection : [] };
+    },
+    partMuteToggled: (state, { payload }: PayloadAction<PartId>): DeskState => ({ ...state, muted: toggled(state.muted, payload) }),
+    partSoloToggled: (state, { payload }: PayloadAction<PartId>): DeskState => ({ ...state, soloed: toggled(state.soloed, payload) }),
+    selected: (state, { payload }: PayloadAction<readonly NoteId[]>): DeskState => ({ ...state, selection: payload }),
+    snapStepped: (state, { payload }: PayloadAction<1 | -1>): DeskState => ({
+      ...state,
+      snapOn: true,
+      snapIndex: Math.max(0, Math.min(SNAP_VALUES.length - 1, state.snapIndex + payload)),
+    }),
+    snapSet: (state, { payload }: PayloadAction<number>): DeskState => ({ ...state, snapOn: true, snapIndex: payload }),
+    creaseMoved: (state, { payload }: PayloadAction<number | null>): DeskState => ({ ...state, creaseTick: payload }),
+    loopSet: (state, { payload }: PayloadAction<LoopRange | null>): DeskState => ({ ...state, loop: payload, loopOn: payload !== null }),
+    panelShown: (state, { payload }: PayloadAction<SidePanel>): DeskState => ({ ...state, panel: payload }),
+    switched: (state, { payload }: PayloadAction<Switch>): DeskState => ({ ...state, [payload]: !state[payload] }),
+  },
+});
+
+/** The on/off settings that {@link deskActions.switched} turns. */
+export type Switch =
+  | 'snapOn'
+  | 'drawing'
+  | 'usedRowsOnly'
+  | 'loopOn'
+  | 'metronome'
+  | 'hearEdits'
+  | 'pageShown'
+  | 'pageOfFrontOnly';
+
+export const deskActions = slice.actions;
+export const deskReducer = slice.reducer;

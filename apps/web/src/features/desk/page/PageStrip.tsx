@@ -1,0 +1,136 @@
+/** The page under the roll: the bars on view, engraved. A click on a note selects it in both. */
+import { noteOfHead } from '@crispfold/core';
+import { useEffect, useMemo, useRef, useState } from 'react';
+import { useAppDispatch, useAppSelector } from '../../../app/store.js';
+import { deskWorker, engraverWorker } from '../../../engine/engine.js';
+import { deskActions } from '../deskSlice.js';
+import { selectBars } from '../maps.js';
+import { selectView } from '../roll/rollSlice.js';
+import { tickOfX } from '../roll/rollView.js';
+import { selectArrangement, selectDesk, selectShownParts } from '../selectors.js';
+import { useWritten } from '../useWritten.js';
+
+/** More bars than these are not engraved at once: the strip says so. */
+const MOST_BARS = 12;
+/** While the view moves, the page waits this long for it to rest. */
+const REST_MILLISECONDS = 60;
+
+interface Range {
+  readonly first: number;
+  readonly last: number;
+  readonly cut: boolean;
+}
+
+const useVisibleBars = (): Range => {
+  const view = useAppSelector(selectView);
+  const bars = useAppSelector(selectBars);
+  return useMemo(() => {
+    const right = tickOfX(view, view.width);
+    const seen = bars.filter((bar) => bar.end > view.left + 1 && bar.start < right - 1);
+    const first = seen[0]?.number ?? 1;
+    const last = seen[seen.length - 1]?.number ?? 1;
+    return { first, last: Math.min(last, first + MOST_BARS - 1), cut: last - first >= MOST_BARS };
+  }, [view, bars]);
+};
+
+export const PageStrip = () => {
+  const dispatch = useAppDispatch();
+  const arrangement = useAppSelector(selectArrangement);
+  const { selection, frontPartId, pageOfFrontOnly } = useAppSelector(selectDesk);
+  const shown = useAppSelector(selectShownParts);
+  const { serial, working } = useWritten();
+  const { first, last, cut } = useVisibleBars();
+  const [svg, setSvg] = useState('');
+  const [problem, setProblem] = useState('');
+  const picture = useRef<HTMLDivElement>(null);
+  const newest = useRef(0);
+
+  const partIds = useMemo(() => {
+    const wanted = new Set(pageOfFrontOnly ? [frontPartId] : shown.map((part) => part.id));
+    return arrangement.parts.map((part) => part.id).filter((id) => wanted.has(id));
+  }, [pageOfFrontOnly, frontPartId, shown, arrangement.parts]);
+  const partKey = partIds.join();
+
+  // biome-ignore lint/correctness/useExhaustiveDependencies: a new Written layer means a new page; the key stands for the ids
+  useEffect(() => {
+    if (serial === 0) return undefined;
+    newest.current += 1;
+    const turn = newest.current;
+    const timer = setTimeout(async () => {
+      try {
+        const musicXml = partIds.length > 0 ? await deskWorker().page(partIds, first, last) : '';
+        if (turn !== newest.current) return;
+        const picture = musicXml ? await engraverWorker().engrave(musicXml, partIds.length > 3 ? 32 : 40) : '';
+        if (turn !== newest.current) return;
+        setSvg(picture);
+        setProblem('');
+        performance.mark('crispfold-page');
+      } catch (error) {
+        setProblem(`The page could not be engraved: ${(error as Error).message}`);
+      }
+    }, REST_MILLISECONDS);
+    return () => clearTimeout(timer);
+  }, [serial, first, last, partKey]);
+
+  // biome-ignore lint/correctness/useExhaustiveDependencies: a new picture needs its marks again
+  useEffect(() => {
+    const box = picture.current;
+    if (!box) return;
+    for (const head of box.querySelectorAll('g.note.chosen')) head.classList.remove('chosen');
+    const chosen = new Set(selection);
+    if (chosen.size === 0) return;
+    for (const head of box.querySelectorAll('g.note')) {
+      const id = noteOfHead(head.id);
+      if (id !== undefined && chosen.has(id)) head.classList.add('chosen');
+    }
+  }, [svg, selection]);
+
+  const choose = (target: EventTarget, adding: boolean) => {
+    const head = (target as Element).closest('g.note');
+    const id = head ? noteOfHead(head.id) : undefined;
+    if (id === undefined) return;
+    const part = arrangement.parts.find((candidate) => candidate.notes.some((note) => note.id === id));
+    if (!part) return;
+    const together = adding && part.id === frontPartId;
+    dispatch(deskActions.partBroughtForward(part.id));
+    dispatch(deskActions.selected(together ? [...selection, id] : [id]));
+  };
+
+  return (
+    <section aria-label="Page" className="flex h-full min-h-0 flex-col bg-sheet">
+      <header className="flex items-center gap-3 border-y border-strong px-3 py-1 text-sm">
+        <h2 className="font-serif text-base">Page</h2>
+        <span className="text-soft">
+          bars {first} to {last}
+          {cut ? ', the first of those in view' : ''}
+        </span>
+        {working && <span className="text-fold-ink">working…</span>}
+        <label className="ml-auto flex items-center gap-1.5">
+          <input
+            type="checkbox"
+            className="accent-[var(--fold)]"
+            checked={pageOfFrontOnly}
+            onChange={() => dispatch(deskActions.switched('pageOfFrontOnly'))}
+          />
+          Front part only
+        </label>
+      </header>
+      {problem && (
+        <p role="alert" className="p-3">
+          {problem}
+        </p>
+      )}
+      {!problem && !svg && <p className="p-3 text-soft">{partIds.length === 0 ? 'Every part is hidden. Show one to see its page.' : 'Engraving…'}</p>}
+      {/* biome-ignore lint/a11y/noStaticElementInteractions: the roll offers the same by keyboard */}
+      {/* biome-ignore lint/a11y/useKeyWithClickEvents: the roll offers the same by keyboard */}
+      <div
+        ref={picture}
+        data-testid="page"
+        className="engraved min-h-0 flex-1 overflow-auto"
+        onClick={(event) => choose(event.target, event.shiftKey)}
+        // biome-ignore lint/security/noDangerouslySetInnerHtml: the picture comes from our own engraver
+        dangerouslySetInnerHTML={{ __html: svg }}
+      />
+    </section>
+  );
+};

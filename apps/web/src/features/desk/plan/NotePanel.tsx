@@ -1,0 +1,83 @@
+/** The selected note: what was played, what is written, and which step of the plan did it and why. */
+import { barPosition, type Note, pitchName, stepById } from '@crispfold/core';
+import { useEffect, useState } from 'react';
+import { useAppSelector } from '../../../app/store.js';
+import type { NoteReason } from '../../../engine/deskWorker.js';
+import { deskWorker } from '../../../engine/engine.js';
+import { counted } from '../../../ui/words.js';
+import { selectMeterMap } from '../maps.js';
+import { selectArrangement, selectDesk, selectFrontPart } from '../selectors.js';
+import { lengthInWords } from '../speak.js';
+import { useWritten } from '../useWritten.js';
+
+const Fact = ({ name, children }: { name: string; children: React.ReactNode }) => (
+  <>
+    <dt className="text-soft">{name}</dt>
+    <dd>{children}</dd>
+  </>
+);
+
+export const NotePanel = () => {
+  const front = useAppSelector(selectFrontPart);
+  const { selection } = useAppSelector(selectDesk);
+  const note = front?.notes.find((candidate) => candidate.id === selection[0]);
+  if (!front || !note) return <p className="p-3 text-sm text-soft">Select a note to see how it was played, how it is written, and why.</p>;
+  return (
+    <section aria-label="Note" className="p-3 text-sm">
+      {selection.length > 1 && <p className="pb-2">{counted(selection.length, 'note')} selected; the first is shown.</p>}
+      <NoteFacts note={note} />
+      <Reasons partId={front.id} noteId={note.id} />
+    </section>
+  );
+};
+
+const NoteFacts = ({ note }: { note: Note }) => {
+  const arrangement = useAppSelector(selectArrangement);
+  const meterMap = useAppSelector(selectMeterMap);
+  const { bar, beat, tick } = barPosition(meterMap, arrangement.ppq, note.onset);
+  return (
+    <dl className="grid grid-cols-[5.5rem_1fr] gap-y-1">
+      <Fact name="Pitch">{pitchName(note.pitch)}</Fact>
+      <Fact name="Starts">
+        bar {bar}, beat {beat}, {counted(tick, 'tick')}
+      </Fact>
+      <Fact name="Lasts">
+        {lengthInWords(note.duration, arrangement.ppq)} ({counted(note.duration, 'tick')})
+      </Fact>
+      <Fact name="Velocity">{note.velocity}</Fact>
+    </dl>
+  );
+};
+
+const Reasons = ({ partId, noteId }: { partId: number; noteId: number }) => {
+  const { serial } = useWritten();
+  const [reasons, setReasons] = useState<readonly NoteReason[]>([]);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: a new Written layer brings new reasons
+  useEffect(() => {
+    let current = true;
+    void deskWorker()
+      .reasons(partId, noteId)
+      .then((found) => {
+        if (current) setReasons(found);
+      });
+    return () => {
+      current = false;
+    };
+  }, [partId, noteId, serial]);
+  return (
+    <>
+      <h3 className="mt-4 border-b border-strong font-serif text-base">On the page</h3>
+      {reasons.length === 0 && <p className="py-2 text-soft">The plan leaves this note as it was played.</p>}
+      <ul>
+        {reasons.map(({ step, change }) => (
+          <li key={step + change.reason} className="border-b border-rule py-1.5">
+            <b>{stepById(step).name}</b>
+            <br />
+            {change.to === null ? 'Left out: ' : ''}
+            {change.reason}
+          </li>
+        ))}
+      </ul>
+    </>
+  );
+};

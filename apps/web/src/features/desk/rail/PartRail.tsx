@@ -1,0 +1,87 @@
+/** The rail of parts: which is in front, which are seen and heard. */
+import { instrumentById, type Part } from '@crispfold/core';
+import { Eye, EyeOff, Focus, Volume2, VolumeX } from 'lucide-react';
+import { useSyncExternalStore } from 'react';
+import { useAppDispatch, useAppSelector } from '../../../app/store.js';
+import { currentTheme, subscribeTheme } from '../../../app/theme.js';
+import { counted } from '../../../ui/words.js';
+import { deskActions } from '../deskSlice.js';
+import { type PartLook, partLooks } from '../partLook.js';
+import { selectArrangement, selectDesk } from '../selectors.js';
+import { EdgeMark } from './EdgeMark.js';
+
+const Small = ({ label, pressed, hint, onClick, children }: { label: string; pressed: boolean; hint?: string; onClick: () => void; children: React.ReactNode }) => (
+  <button
+    type="button"
+    aria-label={label}
+    aria-pressed={pressed}
+    title={hint ? `${label} (${hint}, for the front part)` : label}
+    onClick={onClick}
+    className={`grid size-6 place-items-center rounded-sm text-sm font-semibold ${pressed ? 'bg-ink text-sheet' : 'hover:bg-selected'}`}
+  >
+    {children}
+  </button>
+);
+
+const PartLine = ({ part, look, number }: { part: Part; look: PartLook; number: number }) => {
+  const dispatch = useAppDispatch();
+  const desk = useAppSelector(selectDesk);
+  const front = desk.frontPartId === part.id;
+  const hidden = desk.hidden.includes(part.id);
+  const muted = desk.muted.includes(part.id);
+  const soloed = desk.soloed.includes(part.id);
+  const alone = !hidden && (desk.arrangement?.parts.length ?? 0) > 1 && desk.hidden.length === (desk.arrangement?.parts.length ?? 0) - 1;
+  const { name } = part;
+  return (
+    <li className={`border-b border-rule ${front ? 'bg-sheet' : ''}`} aria-current={front ? 'true' : undefined}>
+      <button
+        type="button"
+        className={`flex w-full items-start gap-2 border-l-4 px-2 pt-2 text-left ${front ? 'border-fold' : 'border-transparent hover:bg-shade'} ${hidden ? 'opacity-70' : ''}`}
+        title={`Bring ${name} to the front${number <= 9 ? ` (Alt+${number})` : ''}`}
+        onClick={() => dispatch(deskActions.partBroughtForward(part.id))}
+      >
+        <span className="mt-1">
+          <EdgeMark look={look} />
+        </span>
+        <span className="min-w-0 flex-1">
+          <span className={`block truncate ${front ? 'font-semibold' : ''}`}>{name}</span>
+          <span className="block truncate text-sm text-soft">
+            {instrumentById(part.instrument).name === name ? '' : `${instrumentById(part.instrument).name}, `}
+            {counted(part.notes.length, 'note')}
+          </span>
+        </span>
+      </button>
+      <div className="flex gap-1 pb-1.5 pl-10 pr-2" role="group" aria-label={name}>
+        <Small label={hidden ? `Show ${name}` : `Hide ${name}`} hint="H" pressed={hidden} onClick={() => dispatch(deskActions.partHiddenToggled(part.id))}>
+          {hidden ? <EyeOff size={14} aria-hidden /> : <Eye size={14} aria-hidden />}
+        </Small>
+        <Small label={`Show ${name} alone`} hint="O" pressed={alone} onClick={() => dispatch(deskActions.partAloneToggled(part.id))}>
+          <Focus size={14} aria-hidden />
+        </Small>
+        <Small label={`Mute ${name}`} hint="M" pressed={muted} onClick={() => dispatch(deskActions.partMuteToggled(part.id))}>
+          {muted ? <VolumeX size={14} aria-hidden /> : <Volume2 size={14} aria-hidden />}
+        </Small>
+        <Small label={`Solo ${name}`} hint="Q" pressed={soloed} onClick={() => dispatch(deskActions.partSoloToggled(part.id))}>
+          <span aria-hidden>1</span>
+        </Small>
+      </div>
+    </li>
+  );
+};
+
+export const PartRail = () => {
+  const arrangement = useAppSelector(selectArrangement);
+  const theme = useSyncExternalStore(subscribeTheme, currentTheme);
+  const looks = partLooks(arrangement.parts, theme === 'dark');
+  return (
+    <nav aria-label="Parts" className="flex h-full flex-col overflow-hidden border-r border-strong">
+      <h2 className="border-b border-strong px-3 py-1.5 font-serif text-lg">Parts</h2>
+      <ul className="min-h-0 flex-1 overflow-y-auto">
+        {arrangement.parts.map((part, index) => (
+          <PartLine key={part.id} part={part} look={looks.get(part.id) as PartLook} number={index + 1} />
+        ))}
+      </ul>
+      <p className="border-t border-rule px-3 py-2 text-sm text-soft">Only the front part takes edits. Drop more .mid files here to add parts.</p>
+    </nav>
+  );
+};

@@ -1,0 +1,58 @@
+/** What the roll draws for each part: Played before the crease, Written after it, and where the two differ. */
+import { type Part, rescaleTicks, WRITTEN_PPQ } from '@crispfold/core';
+import type { WrittenLayer } from '../../../engine/deskWorker.js';
+import { createNoteIndex, type NoteIndex } from './noteIndex.js';
+
+/** A note ready to draw, in ticks. */
+export interface RollNote {
+  readonly id: number;
+  readonly pitch: number;
+  readonly onset: number;
+  readonly duration: number;
+  readonly velocity: number;
+  readonly muted: boolean;
+}
+
+/** A part's two layers. */
+export interface RollPart {
+  readonly partId: number;
+  readonly played: NoteIndex<RollNote>;
+  readonly written: NoteIndex<RollNote>;
+  /** Written notes that differ from their Played note. */
+  readonly differing: NoteIndex<RollNote>;
+}
+
+const playedCache = new WeakMap<Part, NoteIndex<RollNote>>();
+const writtenCache = new WeakMap<WrittenLayer, { ppq: number; part: Part; written: NoteIndex<RollNote>; differing: NoteIndex<RollNote> }>();
+
+const playedOf = (part: Part): NoteIndex<RollNote> => {
+  let index = playedCache.get(part);
+  if (!index) {
+    index = createNoteIndex(part.notes.map((note) => ({ ...note, muted: note.muted ?? false })));
+    playedCache.set(part, index);
+  }
+  return index;
+};
+
+const EMPTY: NoteIndex<RollNote> = createNoteIndex([]);
+
+/** Lays out one part. The Written layer may be a moment old. */
+export const layOut = (part: Part, layer: WrittenLayer | undefined, ppq: number): RollPart => {
+  const played = playedOf(part);
+  if (!layer) return { partId: part.id, played, written: EMPTY, differing: EMPTY };
+  const known = writtenCache.get(layer);
+  if (known && known.ppq === ppq && known.part === part) return { partId: part.id, played, written: known.written, differing: known.differing };
+  const byId = new Map(part.notes.map((note) => [note.id, note]));
+  const notes = layer.notes.map((note): RollNote => {
+    const onset = rescaleTicks(note.onset, WRITTEN_PPQ, ppq);
+    const end = rescaleTicks(note.onset + note.duration, WRITTEN_PPQ, ppq);
+    return { id: note.id, pitch: note.pitch, onset, duration: end - onset, velocity: note.velocity, muted: false };
+  });
+  const differs = notes.filter((note) => {
+    const before = byId.get(note.id);
+    return !before || before.onset !== note.onset || before.duration !== note.duration || before.pitch !== note.pitch;
+  });
+  const made = { ppq, part, written: createNoteIndex(notes), differing: createNoteIndex(differs) };
+  writtenCache.set(layer, made);
+  return { partId: part.id, played, written: made.written, differing: made.differing };
+};

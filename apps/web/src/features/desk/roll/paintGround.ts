@@ -1,0 +1,196 @@
+/** Draws the ground: rows, the staff's rules, bars and beats; and the ruler above it. */
+import { beatsOfBar, type Bar, pitchName } from '@crispfold/core';
+import type { Palette } from './palette.js';
+import { type RollView, type Rows, xOfTick, yOfPitch } from './rollView.js';
+
+type Canvas = CanvasRenderingContext2D;
+
+/** Lines of the treble and bass staves, and the places of ledger lines about them (MIDI numbers). */
+const STAFF_LINES = [43, 47, 50, 53, 57, 64, 67, 71, 74, 77];
+const LEDGER_LINES = [36, 40, 60, 81, 84, 88];
+const DARK_KEYS = new Set([1, 3, 6, 8, 10]);
+const FONT = '"Source Sans 3 Variable", sans-serif';
+
+/** Width of the strip of note names at the left. */
+export const NAMES_WIDTH = 40;
+
+const line = (canvas: Canvas, x1: number, y1: number, x2: number, y2: number): void => {
+  canvas.moveTo(x1, y1);
+  canvas.lineTo(x2, y2);
+};
+
+/** Rows and rules. Bars are those on view. */
+export const paintGround = (canvas: Canvas, view: RollView, rows: Rows, bars: readonly Bar[], ppq: number, palette: Palette): void => {
+  canvas.fillStyle = palette.sheet;
+  canvas.fillRect(0, 0, view.width, view.height);
+  canvas.fillStyle = palette.shade;
+  for (const pitch of rows.pitches) {
+    if (!DARK_KEYS.has(pitch % 12)) continue;
+    const y = yOfPitch(view, rows, pitch);
+    if (y > -view.rowHeight && y < view.height) canvas.fillRect(0, y, view.width, view.rowHeight);
+  }
+  paintBars(canvas, view, bars, ppq, palette);
+  paintStaff(canvas, view, rows, palette);
+};
+
+const paintBars = (canvas: Canvas, view: RollView, bars: readonly Bar[], ppq: number, palette: Palette): void => {
+  const beatWidth = ppq / view.ticksPerPixel;
+  if (beatWidth > 9) {
+    canvas.beginPath();
+    canvas.strokeStyle = palette.rule;
+    canvas.lineWidth = 1;
+    for (const bar of bars) {
+      for (const beat of beatsOfBar(bar, ppq).slice(1)) {
+        const x = Math.round(xOfTick(view, beat.start)) + 0.5;
+        line(canvas, x, 0, x, view.height);
+      }
+    }
+    canvas.stroke();
+  }
+  canvas.beginPath();
+  canvas.strokeStyle = palette.strong;
+  const every = barStep(view, bars);
+  for (const bar of bars) {
+    if ((bar.number - 1) % every !== 0) continue;
+    const x = Math.round(xOfTick(view, bar.start)) + 0.5;
+    line(canvas, x, 0, x, view.height);
+  }
+  canvas.stroke();
+};
+
+/** Shows every bar line, or every second, fourth … where they would crowd. */
+const barStep = (view: RollView, bars: readonly Bar[]): number => {
+  const bar = bars[0];
+  if (!bar) return 1;
+  const width = (bar.end - bar.start) / view.ticksPerPixel;
+  let step = 1;
+  while (width * step < 12) step *= 2;
+  return step;
+};
+
+const paintStaff = (canvas: Canvas, view: RollView, rows: Rows, palette: Palette): void => {
+  const middleOf = (pitch: number) => Math.round(yOfPitch(view, rows, pitch) + view.rowHeight / 2) + 0.5;
+  canvas.beginPath();
+  canvas.strokeStyle = palette.strong;
+  canvas.lineWidth = 1;
+  for (const pitch of STAFF_LINES) {
+    const y = middleOf(pitch);
+    if (y > -2 && y < view.height + 2) line(canvas, 0, y, view.width, y);
+  }
+  canvas.stroke();
+  canvas.beginPath();
+  canvas.setLineDash([6, 10]);
+  for (const pitch of LEDGER_LINES) {
+    const y = middleOf(pitch);
+    if (y > -2 && y < view.height + 2) line(canvas, 0, y, view.width, y);
+  }
+  canvas.stroke();
+  canvas.setLineDash([]);
+};
+
+/** The strip of note names at the left, over whatever is there. */
+export const paintNames = (canvas: Canvas, view: RollView, rows: Rows, palette: Palette): void => {
+  canvas.fillStyle = palette.sheet;
+  canvas.fillRect(0, 0, NAMES_WIDTH, view.height);
+  canvas.fillStyle = palette.strong;
+  canvas.fillRect(NAMES_WIDTH - 1, 0, 1, view.height);
+  const all = view.rowHeight >= 12;
+  canvas.textBaseline = 'middle';
+  canvas.textAlign = 'right';
+  for (const pitch of rows.pitches) {
+    const isC = pitch % 12 === 0;
+    if (!all && !(isC || (view.rowHeight >= 7 && pitch % 12 === 7))) continue;
+    const y = yOfPitch(view, rows, pitch) + view.rowHeight / 2;
+    if (y < -8 || y > view.height + 8) continue;
+    canvas.font = `${isC ? 650 : 400} ${Math.min(13, Math.max(10, view.rowHeight - 1))}px ${FONT}`;
+    canvas.fillStyle = isC ? palette.ink : palette.soft;
+    canvas.fillText(pitchName(pitch), NAMES_WIDTH - 6, y);
+  }
+};
+
+/** What the ruler shows besides bars. */
+export interface RulerSigns {
+  readonly meters: readonly { readonly tick: number; readonly text: string }[];
+  readonly tempos: readonly { readonly tick: number; readonly text: string }[];
+  readonly markers: readonly { readonly tick: number; readonly text: string }[];
+  readonly loop: { readonly start: number; readonly end: number } | null;
+  readonly loopOn: boolean;
+}
+
+/** Height of the ruler. */
+export const RULER_HEIGHT = 46;
+
+/** Draws text from x; answers where it ends. */
+const label = (canvas: Canvas, text: string, x: number, y: number, font: string, colour: string): number => {
+  canvas.font = font;
+  canvas.fillStyle = colour;
+  canvas.fillText(text, x, y);
+  return x + canvas.measureText(text).width;
+};
+
+/** Bars and beats, meters and tempi, markers, the loop. */
+export const paintRuler = (canvas: Canvas, view: RollView, bars: readonly Bar[], ppq: number, signs: RulerSigns, palette: Palette): void => {
+  canvas.fillStyle = palette.sheet;
+  canvas.fillRect(0, 0, view.width, RULER_HEIGHT);
+  if (signs.loop) {
+    const x1 = xOfTick(view, signs.loop.start);
+    const x2 = xOfTick(view, signs.loop.end);
+    canvas.fillStyle = palette.selected;
+    canvas.fillRect(x1, RULER_HEIGHT - 22, x2 - x1, 21);
+    canvas.fillStyle = signs.loopOn ? palette.fold : palette.strong;
+    canvas.fillRect(x1, RULER_HEIGHT - 4, x2 - x1, 3);
+  }
+  canvas.fillStyle = palette.strong;
+  canvas.fillRect(0, RULER_HEIGHT - 1, view.width, 1);
+  canvas.textBaseline = 'middle';
+  canvas.textAlign = 'left';
+  paintBarNumbers(canvas, view, bars, ppq, palette);
+  paintSigns(canvas, view, signs, palette);
+};
+
+const paintBarNumbers = (canvas: Canvas, view: RollView, bars: readonly Bar[], ppq: number, palette: Palette): void => {
+  const y = RULER_HEIGHT - 12;
+  let free = Number.NEGATIVE_INFINITY;
+  for (const bar of bars) {
+    const x = xOfTick(view, bar.start);
+    canvas.fillStyle = palette.strong;
+    canvas.fillRect(Math.round(x), RULER_HEIGHT - 20, 1, 20);
+    if (x > free) free = label(canvas, String(bar.number), x + 4, y, `600 13px ${FONT}`, palette.ink) + 12;
+    const beats = beatsOfBar(bar, ppq);
+    const wide = (beats[0]?.length ?? ppq) / view.ticksPerPixel > 34;
+    for (const [index, beat] of beats.entries()) {
+      if (index === 0) continue;
+      const beatX = xOfTick(view, beat.start);
+      if (ppq / view.ticksPerPixel > 9) {
+        canvas.fillStyle = palette.strong;
+        canvas.fillRect(Math.round(beatX), RULER_HEIGHT - 7, 1, 7);
+      }
+      if (wide) label(canvas, String(index + 1), beatX + 4, y, `400 11px ${FONT}`, palette.soft);
+    }
+  }
+};
+
+const paintSigns = (canvas: Canvas, view: RollView, signs: RulerSigns, palette: Palette): void => {
+  const y = 13;
+  // Markers first: they matter most; tempi and meters take what room is left at their place.
+  const taken: { from: number; to: number }[] = [];
+  const place = (tick: number, text: string, font: string, colour: string, boxed: boolean) => {
+    let x = xOfTick(view, tick) + 4;
+    canvas.font = font;
+    const width = canvas.measureText(text).width + (boxed ? 10 : 0);
+    if (x < -width || x > view.width) return;
+    const clash = taken.find((span) => x < span.to && x + width > span.from);
+    if (clash) x = clash.to + 2;
+    if (taken.some((span) => x < span.to && x + width > span.from)) return;
+    taken.push({ from: x - 6, to: x + width + 6 });
+    if (boxed) {
+      canvas.strokeStyle = colour;
+      canvas.lineWidth = 1;
+      canvas.strokeRect(x + 0.5, y - 9.5, width, 18);
+    }
+    label(canvas, text, x + (boxed ? 5 : 0), y, font, colour);
+  };
+  for (const marker of signs.markers) place(marker.tick, marker.text, `600 13px ${FONT}`, palette.ink, true);
+  for (const meter of signs.meters) place(meter.tick, meter.text, `600 13px "Source Serif 4 Variable", serif`, palette.ink, false);
+  for (const tempo of signs.tempos) place(tempo.tick, tempo.text, `400 12px ${FONT}`, palette.soft, false);
+};

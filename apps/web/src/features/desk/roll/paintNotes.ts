@@ -1,0 +1,209 @@
+/** Draws notes: one batched path a part and shade, so that tens of thousands cost a handful of fills. */
+import { pitchName } from '@crispfold/core';
+import type { Edge, PartLook } from '../partLook.js';
+import type { RollNote, RollPart } from './layers.js';
+import { type NoteIndex, rangeOf } from './noteIndex.js';
+import type { Palette } from './palette.js';
+import { type RollView, type Rows, tickOfX, xOfTick, yOfPitch } from './rollView.js';
+
+type Canvas = CanvasRenderingContext2D;
+
+const FONT = '"Source Sans 3 Variable", sans-serif';
+/** Notes narrower or lower than these are plain boxes. */
+const SMALLEST_CUT_WIDTH = 9;
+const SMALLEST_CUT_HEIGHT = 6;
+
+/** Where a note is drawn. */
+interface Box {
+  readonly x: number;
+  readonly y: number;
+  readonly width: number;
+  readonly height: number;
+}
+
+/** Adds a note's outline to the path, its left edge cut so that the part is known without its hue. */
+const addOutline = (canvas: CanvasPath, { x, y, width, height }: Box, edge: Edge): void => {
+  if (width < SMALLEST_CUT_WIDTH || height < SMALLEST_CUT_HEIGHT) {
+    canvas.rect(x, y, width, height);
+    return;
+  }
+  const cut = Math.min(width * 0.4, height * 0.55, 8);
+  const right = x + width;
+  const bottom = y + height;
+  const middle = y + height / 2;
+  canvas.moveTo(right, y);
+  canvas.lineTo(right, bottom);
+  switch (edge) {
+    case 'straight':
+      canvas.lineTo(x, bottom);
+      canvas.lineTo(x, y);
+      break;
+    case 'slanted':
+      canvas.lineTo(x, bottom);
+      canvas.lineTo(x + cut, y);
+      break;
+    case 'notched':
+      canvas.lineTo(x, bottom);
+      canvas.lineTo(x + cut, middle);
+      canvas.lineTo(x, y);
+      break;
+    case 'rounded':
+      canvas.lineTo(x + cut, bottom);
+      canvas.quadraticCurveTo(x - cut * 0.4, middle, x + cut, y);
+      break;
+    case 'pointed':
+      canvas.lineTo(x + cut, bottom);
+      canvas.lineTo(x, middle);
+      canvas.lineTo(x + cut, y);
+      break;
+    case 'stepped':
+      canvas.lineTo(x, bottom);
+      canvas.lineTo(x, middle);
+      canvas.lineTo(x + cut, middle);
+      canvas.lineTo(x + cut, y);
+      break;
+    default:
+      edge satisfies never;
+  }
+  canvas.closePath();
+};
+
+/** What decides how a part's notes are drawn. */
+export interface NotePaint {
+  readonly look: PartLook;
+  readonly front: boolean;
+  readonly selection: ReadonlySet<number>;
+  /** Crease in ticks; Played before it, Written from it on. */
+  readonly creaseTick: number;
+  readonly palette: Palette;
+}
+
+const boxOf = (view: RollView, rows: Rows, note: RollNote): Box => {
+  const x = xOfTick(view, note.onset);
+  const gap = view.rowHeight >= 8 ? 1 : 0;
+  return {
+    x,
+    y: yOfPitch(view, rows, note.pitch) + gap,
+    width: Math.max(2, note.duration / view.ticksPerPixel - (view.ticksPerPixel < 8 ? 0.5 : 0)),
+    height: Math.max(2, view.rowHeight - gap * 2),
+  };
+};
+
+/** Calls back for each note of the index that is on view. */
+const eachOnView = (view: RollView, rows: Rows, index: NoteIndex<RollNote>, call: (note: RollNote, box: Box) => void): void => {
+  const [first, last] = rangeOf(index, view.left, tickOfX(view, view.width));
+  for (let at = first; at < last; at += 1) {
+    const note = index.notes[at] as RollNote;
+    const box = boxOf(view, rows, note);
+    if (box.y + box.height < 0 || box.y > view.height || box.x + box.width < 0) continue;
+    call(note, box);
+  }
+};
+
+const paintLayer = (canvas: Canvas, view: RollView, rows: Rows, index: NoteIndex<RollNote>, paint: NotePaint): void => {
+  const { look, front, selection, palette } = paint;
+  const detailed = view.rowHeight >= SMALLEST_CUT_HEIGHT;
+  const bodies = new Path2D();
+  const fills = new Path2D();
+  const chosen: Box[] = [];
+  eachOnView(view, rows, index, (note, box) => {
+    addOutline(bodies, box, look.edge);
+    if (front && detailed) {
+      const full = (box.height * note.velocity) / 127;
+      fills.rect(box.x, box.y + box.height - full, box.width, full);
+    }
+    if (front && selection.has(note.id)) chosen.push(box);
+  });
+  canvas.save();
+  canvas.lineWidth = 1;
+  if (front && detailed) {
+    canvas.fillStyle = palette.sheet;
+    canvas.fill(bodies);
+    canvas.globalAlpha = 0.35;
+    canvas.fillStyle = look.hue;
+    canvas.fill(bodies);
+    canvas.globalAlpha = 1;
+    canvas.save();
+    canvas.clip(bodies);
+    canvas.fill(fills as unknown as Path2D);
+    canvas.restore();
+  } else {
+    canvas.globalAlpha = front ? 1 : 0.3;
+    canvas.fillStyle = look.hue;
+    canvas.fill(bodies);
+  }
+  if (detailed) {
+    canvas.globalAlpha = front ? 1 : 0.65;
+    canvas.strokeStyle = front ? palette.ink : look.hue;
+    canvas.stroke(bodies);
+  }
+  canvas.globalAlpha = 1;
+  if (chosen.length > 0) {
+    canvas.strokeStyle = palette.fold;
+    canvas.lineWidth = 2.5;
+    for (const box of chosen) canvas.strokeRect(box.x - 1, box.y - 1, box.width + 2, box.height + 2);
+    canvas.fillStyle = palette.fold;
+    if (view.rowHeight < SMALLEST_CUT_HEIGHT) for (const box of chosen) canvas.fillRect(box.x, box.y, box.width, box.height);
+  }
+  canvas.restore();
+  if (front && view.rowHeight >= 13) paintNoteNames(canvas, view, rows, index, palette);
+};
+
+const paintNoteNames = (canvas: Canvas, view: RollView, rows: Rows, index: NoteIndex<RollNote>, palette: Palette): void => {
+  canvas.font = `600 ${Math.min(13, view.rowHeight - 3)}px ${FONT}`;
+  canvas.textBaseline = 'middle';
+  canvas.textAlign = 'left';
+  canvas.lineWidth = 3;
+  canvas.lineJoin = 'round';
+  canvas.strokeStyle = palette.sheet;
+  canvas.fillStyle = palette.ink;
+  eachOnView(view, rows, index, (note, box) => {
+    if (box.width < 34) return;
+    const x = Math.max(box.x, 44) + 10;
+    if (x + 22 > box.x + box.width) return;
+    const y = box.y + box.height / 2 + 0.5;
+    canvas.strokeText(pitchName(note.pitch), x, y);
+    canvas.fillText(pitchName(note.pitch), x, y);
+  });
+};
+
+/** Thin brackets at both ends of the written span, where it differs from what was played. */
+const paintBrackets = (canvas: Canvas, view: RollView, rows: Rows, index: NoteIndex<RollNote>, palette: Palette): void => {
+  if (view.rowHeight < 6 || view.ticksPerPixel > 40) return;
+  canvas.beginPath();
+  eachOnView(view, rows, index, (_note, box) => {
+    const arm = Math.min(4, box.width / 3);
+    const top = box.y - 1.5;
+    const bottom = box.y + box.height + 1.5;
+    canvas.moveTo(box.x + arm, top);
+    canvas.lineTo(box.x, top);
+    canvas.lineTo(box.x, bottom);
+    canvas.lineTo(box.x + arm, bottom);
+    canvas.moveTo(box.x + box.width - arm, top);
+    canvas.lineTo(box.x + box.width, top);
+    canvas.lineTo(box.x + box.width, bottom);
+    canvas.lineTo(box.x + box.width - arm, bottom);
+  });
+  canvas.strokeStyle = palette.fold;
+  canvas.lineWidth = 1.25;
+  canvas.stroke();
+};
+
+/** Draws one part on both sides of the crease. */
+export const paintPart = (canvas: Canvas, view: RollView, rows: Rows, part: RollPart, paint: NotePaint): void => {
+  const crease = xOfTick(view, paint.creaseTick);
+  const clipped = (from: number, to: number, draw: () => void) => {
+    if (to <= 0 || from >= view.width || to <= from) return;
+    canvas.save();
+    canvas.beginPath();
+    canvas.rect(Math.max(0, from), 0, Math.min(view.width, to) - Math.max(0, from), view.height);
+    canvas.clip();
+    draw();
+    canvas.restore();
+  };
+  clipped(0, crease, () => {
+    paintLayer(canvas, view, rows, part.played, paint);
+    if (paint.front) paintBrackets(canvas, view, rows, part.differing, paint.palette);
+  });
+  clipped(crease, view.width + 1, () => paintLayer(canvas, view, rows, part.written, paint));
+};

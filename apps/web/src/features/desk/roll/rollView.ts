@@ -1,0 +1,108 @@
+/** Where things lie in the roll: ticks and pitches to pixels and back. Plain data and functions; the screen only draws. */
+
+/** What the window shows. */
+export interface RollView {
+  /** Tick at the left edge. */
+  readonly left: number;
+  readonly ticksPerPixel: number;
+  /** Rows above the top edge, in pixels. */
+  readonly top: number;
+  readonly rowHeight: number;
+  readonly width: number;
+  readonly height: number;
+}
+
+/** Pitches that have a row, highest first, and the row of each pitch (-1 for none). */
+export interface Rows {
+  readonly pitches: readonly number[];
+  readonly rowOf: Int16Array;
+}
+
+export const HIGHEST_ROW = 40;
+export const LOWEST_ROW = 4;
+
+/** All 128 rows, or those of the given pitches only. */
+export const createRows = (used: ReadonlySet<number> | null): Rows => {
+  const pitches: number[] = [];
+  const rowOf = new Int16Array(128).fill(-1);
+  for (let pitch = 127; pitch >= 0; pitch -= 1) {
+    if (used && !used.has(pitch)) continue;
+    rowOf[pitch] = pitches.length;
+    pitches.push(pitch);
+  }
+  return { pitches, rowOf };
+};
+
+export const xOfTick = (view: RollView, tick: number): number => (tick - view.left) / view.ticksPerPixel;
+export const tickOfX = (view: RollView, x: number): number => view.left + x * view.ticksPerPixel;
+/** Top edge of a pitch's row; far outside for a pitch with no row. */
+export const yOfPitch = (view: RollView, rows: Rows, pitch: number): number => {
+  const row = rows.rowOf[pitch] ?? -1;
+  return row < 0 ? -10_000 : row * view.rowHeight - view.top;
+};
+/** The pitch of the row at `y`, or undefined outside the rows. */
+export const pitchOfY = (view: RollView, rows: Rows, y: number): number | undefined =>
+  rows.pitches[Math.floor((y + view.top) / view.rowHeight)];
+
+/** Keeps the view within the music: nothing before tick 0, no scrolling past the last row. */
+export const withinMusic = (view: RollView, rows: Rows, endTick: number): RollView => {
+  const left = Math.max(0, Math.min(view.left, Math.max(0, endTick - (view.width * view.ticksPerPixel) / 3)));
+  const highest = Math.max(0, rows.pitches.length * view.rowHeight - view.height);
+  return { ...view, left, top: Math.max(0, Math.min(view.top, highest)) };
+};
+
+/** Zooms in time about a point `x` that stays where it is; `factor` above 1 shows more detail. */
+export const zoomTime = (view: RollView, factor: number, x: number, endTick: number): RollView => {
+  const widest = Math.max(1, (endTick * 1.15) / Math.max(1, view.width));
+  const ticksPerPixel = Math.min(widest, Math.max(0.05, view.ticksPerPixel / factor));
+  return { ...view, ticksPerPixel, left: tickOfX(view, x) - x * ticksPerPixel };
+};
+
+/** Zooms in pitch about a point `y` that stays where it is. */
+export const zoomPitch = (view: RollView, factor: number, y: number): RollView => {
+  const rowHeight = Math.min(HIGHEST_ROW, Math.max(LOWEST_ROW, view.rowHeight * factor));
+  return { ...view, rowHeight, top: ((y + view.top) * rowHeight) / view.rowHeight - y };
+};
+
+/** A box in the music. */
+export interface MusicBox {
+  readonly start: number;
+  readonly end: number;
+  readonly lowest: number;
+  readonly highest: number;
+}
+
+/** The box around notes; undefined for none. */
+export const boxAround = (notes: Iterable<{ pitch: number; onset: number; duration: number }>): MusicBox | undefined => {
+  let box: MusicBox | undefined;
+  for (const note of notes) {
+    const end = note.onset + note.duration;
+    box = box
+      ? {
+          start: Math.min(box.start, note.onset),
+          end: Math.max(box.end, end),
+          lowest: Math.min(box.lowest, note.pitch),
+          highest: Math.max(box.highest, note.pitch),
+        }
+      : { start: note.onset, end, lowest: note.pitch, highest: note.pitch };
+  }
+  return box;
+};
+
+/** The view that shows a box with a little room about it. */
+export const fitBox = (view: RollView, rows: Rows, box: MusicBox): RollView => {
+  const span = Math.max(1, box.end - box.start);
+  const ticksPerPixel = Math.max(0.05, (span * 1.04) / Math.max(1, view.width));
+  const inside = rows.pitches.filter((pitch) => pitch >= box.lowest && pitch <= box.highest).length;
+  const rowHeight = Math.min(HIGHEST_ROW, Math.max(LOWEST_ROW, view.height / (inside + 3)));
+  const highestRow = rows.rowOf[box.highest] ?? 0;
+  const room = (view.height - inside * rowHeight) / 2;
+  return { ...view, ticksPerPixel, left: Math.max(0, box.start - span * 0.02), rowHeight, top: highestRow * rowHeight - room };
+};
+
+/** Scrolls so that a tick is on view, moving only where it must. */
+export const bringToView = (view: RollView, tick: number): RollView => {
+  const x = xOfTick(view, tick);
+  if (x >= 0 && x <= view.width * 0.9) return view;
+  return { ...view, left: Math.max(0, tick - view.width * view.ticksPerPixel * 0.1) };
+};

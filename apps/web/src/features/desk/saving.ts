@@ -1,0 +1,165 @@
+/** Saving: every change goes to the server's journal in order; "Saved" is said only when all of it is on disk there. */
+import type { Edit, JournalEntry } from '@crispfold/core';
+import { toast } from 'sonner';
+import { ApiProblem, api } from '../../app/api.js';
+import type { AppDispatch, RootState } from '../../app/store.js';
+import { deskActions } from './deskSlice.js';
+
+type Thunk<Result = void> = (dispatch: AppDispatch, getState: () => RootState) => Result;
+
+const RETRY_MILLISECONDS = 2500;
+
+/** Changes not yet on disk, of one open arrangement. */
+class Outbox {
+  private waiting: JournalEntry[] = [];
+  private running = false;
+  /** Set while another window's change stands in the way. */
+  private blocked = false;
+  private retry: ReturnType<typeof setTimeout> | undefined;
+
+  constructor(
+    readonly id: string,
+    private revision: number,
+    private readonly dispatch: AppDispatch,
+  ) {}
+
+  get empty(): boolean {
+    return this.waiting.length === 0 && !this.running;
+  }
+
+  add(entry: JournalEntry): void {
+    this.waiting.push(entry);
+    void this.send();
+  }
+
+  /** The server wrote a change of its own (parts added from files). */
+  advanced(revision: number): void {
+    this.revision = revision;
+  }
+
+  /** Waits until all is on disk. */
+  async flushed(): Promise<void> {
+    while (!this.empty) await new Promise((resolve) => setTimeout(resolve, 30));
+  }
+
+  /** Puts this window's waiting changes on top of what another window wrote. */
+  async takeOver(): Promise<void> {
+    const newest = await api.open(this.id);
+    this.revision = newest.revision;
+    this.dispatch(deskActions.opened(newest));
+    // A pointer into the old history means nothing in the new one; changes themselves do.
+    this.waiting = this.waiting.filter((entry) => entry.kind === 'edit');
+    for (const entry of this.waiting) this.dispatch(deskActions.entryMade(entry));
+    this.blocked = false;
+    await this.send();
+  }
+
+  close(): void {
+    clearTimeout(this.retry);
+  }
+
+  private async send(): Promise<void> {
+    if (this.running || this.blocked || this.waiting.length === 0) return;
+    this.running = true;
+    clearTimeout(this.retry);
+    this.dispatch(deskActions.saveStateChanged('saving'));
+    try {
+      while (this.waiting.length > 0) {
+        const batch = this.waiting.slice(0, 200);
+        const saved = await api.append(this.id, this.revision, batch);
+        this.revision = saved.revision;
+        this.waiting.splice(0, batch.length);
+      }
+      this.dispatch(deskActions.saveStateChanged('saved'));
+    } catch (error) {
+      this.failed(error);
+    } finally {
+      this.running = false;
+    }
+  }
+
+  private failed(error: unknown): void {
+    if (error instanceof ApiProblem && error.status === 409) {
+      this.dispatch(deskActions.saveStateChanged('elsewhere'));
+      this.blocked = true;
+      return;
+    }
+    this.dispatch(deskActions.saveStateChanged('waiting'));
+    if (error instanceof ApiProblem && error.status >= 400 && error.status < 500) toast.error(error.message);
+    this.retry = setTimeout(() => void this.send(), RETRY_MILLISECONDS);
+  }
+}
+
+let outbox: Outbox | null = null;
+
+/** True while a change is not yet on disk. */
+export const hasUnsaved = (): boolean => outbox !== null && !outbox.empty;
+
+/** Opens an arrangement on the Desk. */
+export const openArrangement =
+  (id: string): Thunk<Promise<void>> =>
+  async (dispatch) => {
+    outbox?.close();
+    outbox = null;
+    dispatch(deskActions.opening(id));
+    try {
+      const open = await api.open(id);
+      outbox = new Outbox(id, open.revision, dispatch);
+      dispatch(deskActions.opened(open));
+    } catch (error) {
+      dispatch(deskActions.openFailed((error as Error).message));
+    }
+  };
+
+const enter =
+  (entry: JournalEntry): Thunk =>
+  (dispatch) => {
+    dispatch(deskActions.entryMade(entry));
+    outbox?.add(entry);
+  };
+
+/** Carries out a change: on the screen at once, on disk as soon as may be. Nothing for null. */
+export const commit =
+  (edit: Edit | null): Thunk =>
+  (dispatch) => {
+    if (edit) dispatch(enter({ kind: 'edit', edit }));
+  };
+
+/** Goes to a place in the history: 0 is before the first entry. */
+export const goToEntry =
+  (position: number): Thunk =>
+  (dispatch, getState) => {
+    const { history } = getState().desk;
+    const target = Math.max(0, Math.min(position, history.entries.length));
+    if (target !== history.position) dispatch(enter({ kind: 'goTo', position: target }));
+  };
+
+export const undo = (): Thunk => (dispatch, getState) => dispatch(goToEntry(getState().desk.history.position - 1));
+export const redo = (): Thunk => (dispatch, getState) => dispatch(goToEntry(getState().desk.history.position + 1));
+
+/** Adds files as parts to the open arrangement. */
+export const addPartsFromFiles =
+  (files: readonly File[]): Thunk<Promise<void>> =>
+  async (dispatch, getState) => {
+    const { id } = getState().desk;
+    if (!id || !outbox) return;
+    try {
+      await outbox.flushed();
+      const { edit, revision, warnings } = await api.addParts(id, files);
+      outbox.advanced(revision);
+      dispatch(deskActions.partsArrived(edit));
+      toast.success(edit.label);
+      for (const warning of warnings.slice(0, 4)) toast.warning(warning.message, { duration: 9000 });
+    } catch (error) {
+      toast.error((error as Error).message, { duration: 9000 });
+    }
+  };
+
+/** After a change in another window: put this window's changes on top. */
+export const takeOver = (): Thunk<Promise<void>> => async () => {
+  try {
+    await outbox?.takeOver();
+  } catch (error) {
+    toast.error((error as Error).message);
+  }
+};

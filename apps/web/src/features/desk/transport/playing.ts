@@ -1,0 +1,37 @@
+/** Starts, stops and refreshes playing from the Desk's state. */
+import type { PartId, Written } from '@crispfold/core';
+import type { RootState } from '../../../app/store.js';
+import type { WrittenLayer } from '../../../engine/deskWorker.js';
+import { audibleParts } from '../selectors.js';
+import { player, type PlayRequest } from './player.js';
+
+let layers: ReadonlyMap<PartId, WrittenLayer> = new Map();
+
+/** Keeps the newest Written layers at hand for playing across the crease. */
+export const offerWritten = (newest: ReadonlyMap<PartId, WrittenLayer>): void => {
+  layers = newest;
+};
+
+/** What the Desk would play now; undefined before an arrangement is open. */
+export const playRequest = ({ desk }: RootState): PlayRequest | undefined => {
+  const { arrangement, creaseTick, loop, loopOn, metronome } = desk;
+  if (!arrangement) return undefined;
+  const written: Written[] = [...layers.values()].map(({ partId, notes }) => ({ partId, notes, steps: [] }));
+  return {
+    arrangement,
+    written,
+    creaseTick,
+    audible: audibleParts(desk, arrangement.parts),
+    loop: loopOn && loop && loop.end > loop.start ? loop : null,
+    metronome,
+  };
+};
+
+/** Plays, or stops what plays. */
+export const togglePlaying = (state: RootState): void => {
+  if (player.state.get().playing) player.stop();
+  else {
+    const request = playRequest(state);
+    if (request) void player.play(request);
+  }
+};

@@ -1,0 +1,52 @@
+/** A place to drop .mid files, or to choose them. */
+import { LARGEST_UPLOAD } from '@crispfold/contract';
+import { FileMusic } from 'lucide-react';
+import type { ReactNode } from 'react';
+import { useDropzone } from 'react-dropzone';
+import { toast } from 'sonner';
+
+const ACCEPTED = { 'audio/midi': ['.mid', '.midi', '.kar'], 'audio/x-midi': [], 'audio/mid': [] };
+
+export interface DropZoneProps {
+  readonly onFiles: (files: File[]) => void;
+  readonly working: boolean;
+  readonly children: ReactNode;
+}
+
+/** Takes files dropped or chosen; tells of those that are no MIDI files or too large, and takes the rest. */
+export const useMidiDrop = (onFiles: (files: File[]) => void, options: { noClick?: boolean; disabled?: boolean } = {}) =>
+  useDropzone({
+    accept: ACCEPTED,
+    maxSize: LARGEST_UPLOAD,
+    noClick: options.noClick ?? false,
+    noKeyboard: options.noClick ?? false,
+    disabled: options.disabled ?? false,
+    onDrop: (accepted, rejected) => {
+      const first = rejected[0];
+      if (first) {
+        const large = first.errors.some((error) => error.code === 'file-too-large');
+        toast.error(
+          large
+            ? `${first.file.name} is larger than 20 MB, more than a MIDI file ever needs. It was left out.`
+            : `${first.file.name} is not a .mid file. It was left out.`,
+        );
+      }
+      if (accepted.length > 0) onFiles(accepted);
+    },
+  });
+
+export const DropZone = ({ onFiles, working, children }: DropZoneProps) => {
+  const { getRootProps, getInputProps, isDragActive } = useMidiDrop(onFiles, { disabled: working });
+  return (
+    <div
+      {...getRootProps({ role: 'button', 'aria-label': 'Bring in MIDI files' })}
+      className={`flex cursor-pointer items-center gap-4 border-2 border-dashed px-5 py-4 ${
+        isDragActive ? 'border-fold bg-selected' : 'border-strong bg-sheet hover:bg-shade'
+      }`}
+    >
+      <input {...getInputProps({ 'aria-label': 'MIDI files' })} />
+      <FileMusic aria-hidden className="shrink-0 text-fold" size={30} />
+      <div>{working ? 'Reading the files…' : children}</div>
+    </div>
+  );
+};

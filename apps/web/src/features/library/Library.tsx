@@ -1,0 +1,74 @@
+/** The library: every arrangement, and a place to bring files in. */
+import { useEffect, useState } from 'react';
+import { useNavigate } from 'react-router';
+import { toast } from 'sonner';
+import { api } from '../../app/api.js';
+import { useAppDispatch, useAppSelector } from '../../app/store.js';
+import { toggleTheme } from '../../app/theme.js';
+import { Button } from '../../ui/Button.js';
+import { DropZone } from './DropZone.js';
+import { LibraryRow } from './LibraryRow.js';
+import { loadLibrary } from './librarySlice.js';
+
+export const Library = () => {
+  const dispatch = useAppDispatch();
+  const navigate = useNavigate();
+  const { items, status, problem } = useAppSelector((state) => state.library);
+  const [working, setWorking] = useState(false);
+
+  useEffect(() => {
+    document.title = 'Library · Crisp Fold';
+    void dispatch(loadLibrary());
+  }, [dispatch]);
+
+  const bringIn = async (files: File[]) => {
+    setWorking(true);
+    try {
+      const { id, warnings } = await api.create(files);
+      for (const warning of warnings.slice(0, 4)) toast.warning(warning.message, { duration: 9000 });
+      navigate(`/desk/${id}`);
+    } catch (error) {
+      toast.error((error as Error).message, { duration: 9000 });
+    } finally {
+      setWorking(false);
+    }
+  };
+
+  return (
+    <div className="mx-auto flex h-full max-w-5xl flex-col px-6">
+      <header className="flex items-baseline gap-4 pb-5 pt-8">
+        <h1 className="font-serif text-4xl tracking-tight">Crisp Fold</h1>
+        <p className="text-soft">Recorded parts in, a page a player can read out. The take keeps its life.</p>
+        <Button look="quiet" className="ml-auto self-center text-soft" onClick={toggleTheme}>
+          Light or dark
+        </Button>
+      </header>
+      <main className="flex min-h-0 flex-1 flex-col gap-6 pb-8">
+        <DropZone onFiles={(files) => void bringIn(files)} working={working}>
+          <p className="font-serif text-xl">Drop the parts of one piece here</p>
+          <p className="text-soft">One or several .mid files become one arrangement. Or press to choose them.</p>
+        </DropZone>
+        <section aria-labelledby="arrangements" className="flex min-h-0 flex-1 flex-col">
+          <h2 id="arrangements" className="border-b border-strong pb-1 font-serif text-xl">
+            Arrangements
+          </h2>
+          {status === 'loading' && items.length === 0 && <p className="py-4 text-soft">Opening the library…</p>}
+          {status === 'failed' && (
+            <p role="alert" className="flex items-center gap-3 py-4">
+              {problem}
+              <Button onClick={() => void dispatch(loadLibrary())}>Try again</Button>
+            </p>
+          )}
+          {status === 'ready' && items.length === 0 && (
+            <p className="py-4 text-soft">Nothing here yet. Drop the MIDI files of a piece above; each track becomes a part.</p>
+          )}
+          <ul className="min-h-0 flex-1 overflow-auto" aria-label="Arrangements">
+            {items.map((item) => (
+              <LibraryRow key={item.id} item={item} />
+            ))}
+          </ul>
+        </section>
+      </main>
+    </div>
+  );
+};

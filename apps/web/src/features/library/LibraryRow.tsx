@@ -1,0 +1,88 @@
+/** One arrangement in the library: open, rename, duplicate, delete. */
+import type { LibraryItem } from '@crispfold/contract';
+import { Copy, Pencil, Trash2 } from 'lucide-react';
+import { useRef, useState } from 'react';
+import { Link } from 'react-router';
+import { toast } from 'sonner';
+import { api } from '../../app/api.js';
+import { useAppDispatch } from '../../app/store.js';
+import { Button } from '../../ui/Button.js';
+import { clock, counted, sinceWhen } from '../../ui/words.js';
+import { loadLibrary } from './librarySlice.js';
+
+export const LibraryRow = ({ item }: { readonly item: LibraryItem }) => {
+  const dispatch = useAppDispatch();
+  const [renaming, setRenaming] = useState(false);
+  const field = useRef<HTMLInputElement>(null);
+  const notes = item.parts.reduce((sum, part) => sum + part.notes, 0);
+
+  const attempt = async (work: () => Promise<unknown>, done?: () => void) => {
+    try {
+      await work();
+      done?.();
+    } catch (error) {
+      toast.error((error as Error).message);
+    }
+    await dispatch(loadLibrary());
+  };
+
+  const rename = () => {
+    const title = field.current?.value.trim() ?? '';
+    setRenaming(false);
+    if (title && title !== item.title) void attempt(() => api.rename(item.id, title));
+  };
+
+  const remove = () =>
+    attempt(
+      () => api.remove(item.id),
+      () =>
+        toast(`“${item.title}” deleted`, {
+          duration: 10_000,
+          action: { label: 'Undo', onClick: () => void attempt(() => api.restore(item.id)) },
+        }),
+    );
+
+  return (
+    <li className="grid grid-cols-[1fr_auto] items-center gap-4 border-b border-rule py-3 pr-1">
+      <div className="min-w-0">
+        {renaming ? (
+          <input
+            ref={field}
+            aria-label="New title"
+            className="w-full border border-strong bg-sheet px-2 font-serif text-xl"
+            defaultValue={item.title}
+            maxLength={200}
+            // biome-ignore lint/a11y/noAutofocus: the person has just asked to type here
+            autoFocus
+            onFocus={(event) => event.target.select()}
+            onBlur={rename}
+            onKeyDown={(event) => {
+              if (event.key === 'Enter') rename();
+              if (event.key === 'Escape') setRenaming(false);
+            }}
+          />
+        ) : (
+          <Link to={`/desk/${item.id}`} className="font-serif text-xl underline-offset-4 hover:underline">
+            {item.title}
+          </Link>
+        )}
+        <p className="truncate text-soft">{item.parts.map((part) => part.name).join(' · ')}</p>
+        <p className="text-sm text-soft">
+          {counted(item.parts.length, 'part')}, {counted(notes, 'note')}, {counted(item.bars, 'bar')}, {clock(item.seconds)} · changed{' '}
+          <time dateTime={item.changedAt}>{sinceWhen(item.changedAt)}</time>
+        </p>
+      </div>
+      <div className="flex gap-1">
+        <Button look="quiet" aria-label={`Rename ${item.title}`} title="Rename" onClick={() => setRenaming(true)}>
+          <Pencil size={16} aria-hidden />
+        </Button>
+        <Button look="quiet" aria-label={`Duplicate ${item.title}`} title="Duplicate" onClick={() => void attempt(() => api.duplicate(item.id))}>
+          <Copy size={16} aria-hidden />
+        </Button>
+        <Button look="quiet" aria-label={`Delete ${item.title}`} title="Delete; it can be undone" onClick={() => void remove()}>
+          <Trash2 size={16} aria-hidden />
+        </Button>
+      </div>
+    </li>
+  );
+};

@@ -1,0 +1,19 @@
+/** Numbers and times in words. */
+
+/** "1 note", "14 notes". */
+export const counted = (count: number, one: string, many = `${one}s`): string => `${count.toLocaleString('en')} ${count === 1 ? one : many}`;
+
+/** Seconds as "1:38". */
+export const clock = (seconds: number): string => {
+  const whole = Math.floor(seconds);
+  return `${Math.floor(whole / 60)}:${String(whole % 60).padStart(2, '0')}`;
+};
+
+/** When something was changed, near or far: "just now", "12 minutes ago", "3 Nov 2026". */
+export const sinceWhen = (iso: string, now = Date.now()): string => {
+  const minutes = Math.round((now - Date.parse(iso)) / 60_000);
+  if (minutes < 1) return 'just now';
+  if (minutes < 60) return `${counted(minutes, 'minute')} ago`;
+  if (minutes < 24 * 60) return `${counted(Math.round(minutes / 60), 'hour')} ago`;
+  return new Date(iso).toLocaleDateString('en-GB', { day: 'numeric', month: 'short', year: 'numeric' });
+};

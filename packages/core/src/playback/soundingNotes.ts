@@ -1,0 +1,52 @@
+/** What one hears: notes with the pedal's hold, in seconds, from either layer. */
+import { instrumentById } from '../instruments/instruments.js';
+import type { Arrangement, NoteId, PartId } from '../model/arrangement.js';
+import type { Written } from '../plan/runPlan.js';
+import { sustainToDurations } from '../steps/sustainToDurations.js';
+import { createMeterMap } from '../time/meterMap.js';
+import { createTempoMap } from '../time/tempoMap.js';
+import { rescaleTicks, WRITTEN_PPQ } from '../time/units.js';
+
+/** A note as it is heard; times in seconds from tick 0. */
+export interface SoundingNote {
+  readonly partId: PartId;
+  readonly noteId: NoteId;
+  readonly pitch: number;
+  readonly velocity: number;
+  readonly start: number;
+  readonly end: number;
+}
+
+/** What to play. */
+export interface SoundingOptions {
+  readonly partIds: readonly PartId[];
+  /** From this tick on the Written layer is heard, before it Played; null hears Played throughout. */
+  readonly creaseTick: number | null;
+  readonly written: readonly Written[];
+}
+
+/** Notes in order of start. Muted notes are silent; a pedal holds Played notes until it lifts or their pitch is struck again. */
+export const soundingNotes = (arrangement: Arrangement, { partIds, creaseTick, written }: SoundingOptions): SoundingNote[] => {
+  const { ppq } = arrangement;
+  const tempoMap = createTempoMap(arrangement.tempos, ppq);
+  const meterMap = createMeterMap(arrangement.meters, ppq);
+  const crease = creaseTick ?? Number.POSITIVE_INFINITY;
+  const layers = new Map(written.map((layer) => [layer.partId, layer]));
+  const heard: SoundingNote[] = [];
+  for (const part of arrangement.parts) {
+    if (!partIds.includes(part.id)) continue;
+    const add = (noteId: NoteId, pitch: number, velocity: number, onset: number, end: number) =>
+      heard.push({ partId: part.id, noteId, pitch, velocity, start: tempoMap.secondsAt(onset), end: tempoMap.secondsAt(end) });
+    const context = { ppq, tempoMap, meterMap, bars: [], events: part.events, instrument: instrumentById(part.instrument) };
+    const played = sustainToDurations.run(part.notes.filter((note) => !note.muted), context, { limit: 'pedalUp' }).notes;
+    for (const note of played) {
+      if (note.onset < crease) add(note.id, note.pitch, note.velocity, note.onset, note.onset + note.duration);
+    }
+    if (creaseTick === null) continue;
+    for (const note of layers.get(part.id)?.notes ?? []) {
+      const onset = rescaleTicks(note.onset, WRITTEN_PPQ, ppq);
+      if (onset >= crease) add(note.id, note.pitch, note.velocity, onset, rescaleTicks(note.onset + note.duration, WRITTEN_PPQ, ppq));
+    }
+  }
+  return heard.sort((a, b) => a.start - b.start || a.pitch - b.pitch);
+};
