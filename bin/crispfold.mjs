@@ -3,7 +3,15 @@
 import { mkdir, readFile, rename, rm, stat, writeFile } from 'node:fs/promises';
 import path from 'node:path';
 import { parseArgs } from 'node:util';
-import { EXPORT_KINDS, GRIDS, importMidi, prepareExport, stemOf, summarise, withGrid } from '../packages/core/dist/index.js';
+import {
+  EXPORT_KINDS,
+  GRIDS,
+  importMidi,
+  prepareExport,
+  stemOf,
+  summarise,
+  withGrid,
+} from '../packages/core/dist/index.js';
 
 const USAGE = `Usage:
   crispfold inspect FILE... [--json]
@@ -33,7 +41,8 @@ const printSummary = (summary) => {
   const lines = [
     `${summary.title}: ${summary.bars} bars, ${summary.seconds.toFixed(1)} s, ${summary.ppq} PPQ`,
     ...summary.parts.map(
-      (part) => `  ${part.name}: ${part.notes} notes, channel ${part.channel}, pitches ${part.lowest} to ${part.highest}`,
+      (part) =>
+        `  ${part.name}: ${part.notes} notes, channel ${part.channel}, pitches ${part.lowest} to ${part.highest}`,
     ),
     ...summary.warnings.map((warning) => `  Warning: ${warning}`),
   ];
@@ -59,7 +68,8 @@ const tidy = async (args) => {
   const grid = GRIDS.find((candidate) => candidate.id === values.grid);
   if (!grid) throw new UsageError(`--grid is one of ${GRIDS.map((candidate) => candidate.id).join(', ')}.`);
   const kinds = values.write.split(',').map((kind) => kind.trim());
-  for (const kind of kinds) if (!Object.hasOwn(EXPORT_KINDS, kind)) throw new UsageError(`--write does not know "${kind}".`);
+  for (const kind of kinds)
+    if (!Object.hasOwn(EXPORT_KINDS, kind)) throw new UsageError(`--write does not know "${kind}".`);
 
   const { arrangement, warnings } = await arrange(positionals);
   for (const warning of warnings) process.stderr.write(`crispfold: warning: ${warning.message}\n`);
@@ -100,7 +110,8 @@ const main = async ([command, ...args]) => {
     return 0;
   }
   try {
-    if (!command || !Object.hasOwn(COMMANDS, command)) throw new UsageError(command ? `There is no command "${command}".` : 'Name a command.');
+    if (!command || !Object.hasOwn(COMMANDS, command))
+      throw new UsageError(command ? `There is no command "${command}".` : 'Name a command.');
     await COMMANDS[command](args);
     return 0;
   } catch (error) {

@@ -54,7 +54,10 @@ export const createApp = ({ store, log, webFolder, hosts = [], token }: AppOptio
     throw new HttpProblem(404, 'noRoute', 'There is nothing at this address.');
   });
   if (existsSync(webFolder)) {
-    app.use('/assets', express.static(path.join(webFolder, 'assets'), { immutable: true, maxAge: '1y', fallthrough: false }));
+    app.use(
+      '/assets',
+      express.static(path.join(webFolder, 'assets'), { immutable: true, maxAge: '1y', fallthrough: false }),
+    );
     app.use(express.static(webFolder, { index: false }));
     app.get('/{*path}', (_request, response) => {
       response.set('Cache-Control', 'no-cache').sendFile(path.join(webFolder, 'index.html'));

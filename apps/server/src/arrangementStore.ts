@@ -3,14 +3,14 @@ import { randomInt } from 'node:crypto';
 import type { LibraryItem, OpenArrangement, Saved } from '@crispfold/contract';
 import {
   type Arrangement,
+  type Record as ArrangementRecord,
   applyJournalEntry,
-  createMeterMap,
+  barsOfRecording,
   createTempoMap,
   EMPTY_HISTORY,
   foldHistory,
   type JournalEntry,
   lastTick,
-  type Record as ArrangementRecord,
 } from '@crispfold/core';
 import { and, desc, eq, gt, isNotNull, isNull, lt } from 'drizzle-orm';
 import type { LibSQLDatabase } from 'drizzle-orm/libsql';
@@ -35,7 +35,11 @@ const summaryOf = (arrangement: Arrangement): Summary => {
   return {
     title: arrangement.title,
     parts: parts.map((part) => ({ name: part.name, instrument: part.instrument, notes: part.notes.length })),
-    bars: createMeterMap(meters, ppq).barsTo(end).length,
+    bars: barsOfRecording(
+      meters,
+      ppq,
+      parts.flatMap((part) => part.notes),
+    ),
     seconds: createTempoMap(tempos, ppq).secondsAt(end),
   };
 };
@@ -51,7 +55,11 @@ export class ArrangementStore {
 
   /** The library, last changed first. */
   async list(): Promise<LibraryItem[]> {
-    const rows = await this.db.select().from(arrangements).where(isNull(arrangements.deletedAt)).orderBy(desc(arrangements.changedAt));
+    const rows = await this.db
+      .select()
+      .from(arrangements)
+      .where(isNull(arrangements.deletedAt))
+      .orderBy(desc(arrangements.changedAt));
     return rows.map((row) => ({ id: row.id, changedAt: row.changedAt, ...(JSON.parse(row.summary) as Summary) }));
   }
 
@@ -60,7 +68,9 @@ export class ArrangementStore {
     const id = newId();
     const now = new Date().toISOString();
     await this.db.transaction(async (tx) => {
-      await tx.insert(arrangements).values({ id, summary: JSON.stringify(summaryOf(arrangement)), revision: 0, createdAt: now, changedAt: now });
+      await tx
+        .insert(arrangements)
+        .values({ id, summary: JSON.stringify(summaryOf(arrangement)), revision: 0, createdAt: now, changedAt: now });
       await tx.insert(snapshots).values({ arrangementId: id, revision: 0, data: JSON.stringify(arrangement) });
     });
     return id;
@@ -81,11 +91,19 @@ export class ArrangementStore {
   }
 
   /** As {@link append}, with entries made from the arrangement as it stands; no base revision asks for whatever is newest. */
-  async update(id: string, baseRevision: number | null, make: (arrangement: Arrangement) => readonly JournalEntry[]): Promise<Saved> {
+  async update(
+    id: string,
+    baseRevision: number | null,
+    make: (arrangement: Arrangement) => readonly JournalEntry[],
+  ): Promise<Saved> {
     return this.inTurn(id, async () => {
       const held = await this.hold(id);
       if (baseRevision !== null && baseRevision !== held.revision) {
-        throw new HttpProblem(409, 'changedElsewhere', 'This arrangement was changed in another window. Reload to see it, or take over to put your change on top.');
+        throw new HttpProblem(
+          409,
+          'changedElsewhere',
+          'This arrangement was changed in another window. Reload to see it, or take over to put your change on top.',
+        );
       }
       const entries = make(held.record.arrangement);
       const record = entries.reduce(applyJournalEntry, held.record);
@@ -142,7 +160,11 @@ export class ArrangementStore {
   }
 
   private async mark(id: string, deletedAt: string | null): Promise<void> {
-    const changed = await this.db.update(arrangements).set({ deletedAt }).where(eq(arrangements.id, id)).returning({ id: arrangements.id });
+    const changed = await this.db
+      .update(arrangements)
+      .set({ deletedAt })
+      .where(eq(arrangements.id, id))
+      .returning({ id: arrangements.id });
     if (changed.length === 0) throw notFound();
   }
 
@@ -153,18 +175,27 @@ export class ArrangementStore {
       .select()
       .from(arrangements)
       .where(and(eq(arrangements.id, id), isNull(arrangements.deletedAt)));
-    const [snapshot] = await this.db.select().from(snapshots).where(eq(snapshots.arrangementId, id)).orderBy(desc(snapshots.revision)).limit(1);
+    const [snapshot] = await this.db
+      .select()
+      .from(snapshots)
+      .where(eq(snapshots.arrangementId, id))
+      .orderBy(desc(snapshots.revision))
+      .limit(1);
     if (!row || !snapshot) throw notFound();
     const before = await this.db.select().from(journal).where(eq(journal.arrangementId, id)).orderBy(journal.revision);
     let history = EMPTY_HISTORY;
-    for (const line of before.filter((l) => l.revision <= snapshot.revision)) history = foldHistory(history, JSON.parse(line.entry) as JournalEntry);
+    for (const line of before.filter((l) => l.revision <= snapshot.revision))
+      history = foldHistory(history, JSON.parse(line.entry) as JournalEntry);
     const after = await this.db
       .select()
       .from(journal)
       .where(and(eq(journal.arrangementId, id), gt(journal.revision, snapshot.revision)))
       .orderBy(journal.revision);
     const start: ArrangementRecord = { arrangement: JSON.parse(snapshot.data) as Arrangement, history };
-    const record = after.reduce((state, line) => applyJournalEntry(state, JSON.parse(line.entry) as JournalEntry), start);
+    const record = after.reduce(
+      (state, line) => applyJournalEntry(state, JSON.parse(line.entry) as JournalEntry),
+      start,
+    );
     const held = { record, revision: row.revision, changedAt: row.changedAt };
     this.keep(id, held);
     return held;

@@ -22,7 +22,13 @@ export const sameSiteOnly =
       throw new HttpProblem(403, 'wrongOrigin', 'This request came from another site and was refused.');
     }
     const fetchSite = request.headers['sec-fetch-site'];
-    if (changes && origin === undefined && fetchSite !== undefined && fetchSite !== 'same-origin' && fetchSite !== 'none') {
+    if (
+      changes &&
+      origin === undefined &&
+      fetchSite !== undefined &&
+      fetchSite !== 'same-origin' &&
+      fetchSite !== 'none'
+    ) {
       throw new HttpProblem(403, 'wrongOrigin', 'This request came from another site and was refused.');
     }
     next();

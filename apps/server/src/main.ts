@@ -15,7 +15,9 @@ const token = process.env.CRISPFOLD_TOKEN;
 const file = process.env.CRISPFOLD_DATABASE ?? path.join(root, 'data', 'crispfold.sqlite');
 
 if (host !== '127.0.0.1' && !token) {
-  process.stderr.write('Crisp Fold answers on this machine only. To bind another address, set CRISPFOLD_TOKEN to an access token.\n');
+  process.stderr.write(
+    'Crisp Fold answers on this machine only. To bind another address, set CRISPFOLD_TOKEN to an access token.\n',
+  );
   process.exit(1);
 }
 
@@ -25,7 +27,13 @@ const store = new ArrangementStore(database.db);
 await store.emptyBin();
 if (process.env.CRISPFOLD_DEMO === 'yes' && (await store.list()).length === 0) await store.create(demoArrangement());
 
-const app = createApp({ store, log, webFolder: path.resolve(here, '../../web/dist'), hosts: host === '127.0.0.1' ? [] : [host], token });
+const app = createApp({
+  store,
+  log,
+  webFolder: path.resolve(here, '../../web/dist'),
+  hosts: host === '127.0.0.1' ? [] : [host],
+  token,
+});
 const server = app.listen(port, host, (error?: Error) => {
   if (error) {
     process.stderr.write(`Crisp Fold could not start: ${error.message}. Set CRISPFOLD_PORT to use another port.\n`);

@@ -19,7 +19,11 @@ export class HttpProblem extends Error {
 
 /** No such arrangement. */
 export const notFound = (): HttpProblem =>
-  new HttpProblem(404, 'notFound', 'This arrangement is not in the library. It may have been deleted in another window.');
+  new HttpProblem(
+    404,
+    'notFound',
+    'This arrangement is not in the library. It may have been deleted in another window.',
+  );
 
 const UPLOAD_MESSAGES: { readonly [code: string]: string } = {
   LIMIT_FILE_SIZE: 'A file is larger than 20 MB, more than a MIDI file ever needs. Nothing was brought in.',
@@ -28,14 +32,17 @@ const UPLOAD_MESSAGES: { readonly [code: string]: string } = {
 
 const asProblem = (error: unknown): HttpProblem | undefined => {
   if (error instanceof HttpProblem) return error;
-  if (error instanceof ValidationError) return new HttpProblem(400, 'invalid', error.errors[0] ?? error.message, error.path);
+  if (error instanceof ValidationError)
+    return new HttpProblem(400, 'invalid', error.errors[0] ?? error.message, error.path);
   if (error instanceof multer.MulterError) {
     const message = UPLOAD_MESSAGES[error.code] ?? 'The files did not arrive as they should. Nothing was brought in.';
     return new HttpProblem(error.code === 'LIMIT_FILE_SIZE' ? 413 : 400, 'upload', message);
   }
   const { type, status } = error as { type?: string; status?: number };
-  if (type === 'entity.too.large') return new HttpProblem(413, 'tooLarge', 'This change is too large to save in one piece.');
-  if (type === 'entity.parse.failed') return new HttpProblem(400, 'malformed', 'The request could not be read. Reload the page and try again.');
+  if (type === 'entity.too.large')
+    return new HttpProblem(413, 'tooLarge', 'This change is too large to save in one piece.');
+  if (type === 'entity.parse.failed')
+    return new HttpProblem(400, 'malformed', 'The request could not be read. Reload the page and try again.');
   if (status !== undefined && status >= 400 && status < 500) {
     return new HttpProblem(status, 'badRequest', 'The request could not be read. Nothing was changed.');
   }

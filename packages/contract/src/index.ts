@@ -16,7 +16,9 @@ export const idSchema = yup
   .required();
 
 /** The body that renames. */
-export const titleBodySchema = yup.object({ title: yup.string().trim().min(1, 'A title needs at least one letter.').max(200).required() });
+export const titleBodySchema = yup.object({
+  title: yup.string().trim().min(1, 'A title needs at least one letter.').max(200).required(),
+});
 
 /** One line of the library. */
 export interface LibraryItem {

@@ -48,13 +48,10 @@ const listOf = <Item>(check: (value: unknown) => value is Item, message: string)
 
 const notes = listOf(isNote, 'A note in this change is not a note.');
 const events = listOf(isTrackEvent, 'A message in this change is not one.');
-const changedNotes = listOf(
-  (value): value is { before: Note; after: Note } => {
-    const pair = value as { before?: unknown; after?: unknown } | null;
-    return !!pair && isNote(pair.before) && isNote(pair.after) && pair.before.id === pair.after.id;
-  },
-  'A changed note in this change is not one.',
-);
+const changedNotes = listOf((value): value is { before: Note; after: Note } => {
+  const pair = value as { before?: unknown; after?: unknown } | null;
+  return !!pair && isNote(pair.before) && isNote(pair.after) && pair.before.id === pair.after.id;
+}, 'A changed note in this change is not one.');
 
 const name = yup.string().max(200);
 const partFields = {
@@ -90,7 +87,9 @@ const plan = yup.object({
 const arrangementFields = yup.object({
   title: name,
   ppq: yup.number().integer().min(1).max(32767),
-  tempos: yup.array(yup.object({ tick, microsecondsPerQuarter: yup.number().integer().min(1).max(16_777_215).required() })),
+  tempos: yup.array(
+    yup.object({ tick, microsecondsPerQuarter: yup.number().integer().min(1).max(16_777_215).required() }),
+  ),
   meters: yup.array(
     yup.object({
       tick,
@@ -98,7 +97,9 @@ const arrangementFields = yup.object({
       denominator: yup.number().oneOf([1, 2, 4, 8, 16, 32, 64]).required(),
     }),
   ),
-  keys: yup.array(yup.object({ tick, fifths: yup.number().integer().min(-7).max(7).required(), minor: yup.boolean().required() })),
+  keys: yup.array(
+    yup.object({ tick, fifths: yup.number().integer().min(-7).max(7).required(), minor: yup.boolean().required() }),
+  ),
   markers: yup.array(yup.object({ tick, text: yup.string().max(2000).defined() })),
   plan: plan.optional().default(undefined),
 });
@@ -108,7 +109,11 @@ const changeSchemas = {
   notes: yup.object({ partId, added: notes, removed: notes, changed: changedNotes }),
   partAdded: yup.object({ index: yup.number().integer().min(0).required(), part: part.required() }),
   partRemoved: yup.object({ index: yup.number().integer().min(0).required(), part: part.required() }),
-  partFields: yup.object({ partId, before: yup.object(partFields).required(), after: yup.object(partFields).required() }),
+  partFields: yup.object({
+    partId,
+    before: yup.object(partFields).required(),
+    after: yup.object(partFields).required(),
+  }),
   arrangementFields: yup.object({ before: arrangementFields.required(), after: arrangementFields.required() }),
 } as const;
 

@@ -38,14 +38,22 @@ const reportOf = (arrangement: Arrangement, written: readonly Written[], options
         step: report.step,
         name: stepById(report.step).name,
         touched: report.touched,
-        changes: report.changes.map(({ noteId, reason, to, into }) => ({ noteId, reason, removed: to === null, ...(into === undefined ? {} : { into }) })),
+        changes: report.changes.map(({ noteId, reason, to, into }) => ({
+          noteId,
+          reason,
+          removed: to === null,
+          ...(into === undefined ? {} : { into }),
+        })),
       })),
     }));
   return `${JSON.stringify({ title: arrangement.title, plan: arrangement.plan, bars: barsOfPiece(written, writtenMaps(arrangement)).length, parts }, null, 2)}\n`;
 };
 
 /** An arrangement made ready for export: the plan is run once, the score built once. */
-export const prepareExport = (arrangement: Arrangement, options: ExportOptions = {}): ((kind: ExportKind) => Uint8Array) => {
+export const prepareExport = (
+  arrangement: Arrangement,
+  options: ExportOptions = {},
+): ((kind: ExportKind) => Uint8Array) => {
   const maps = writtenMaps(arrangement);
   const written = runPlanOnAll(arrangement);
   let score: Score | undefined;

@@ -2,7 +2,7 @@
 import { instrumentById } from './instruments/instruments.js';
 import type { Imported } from './midi/importMidi.js';
 import { lastTick } from './model/arrangement.js';
-import { createMeterMap } from './time/meterMap.js';
+import { barsOfRecording } from './time/meterMap.js';
 import { createTempoMap, quartersPerMinute } from './time/tempoMap.js';
 
 /** The summary that `inspect` prints. */
@@ -38,9 +38,16 @@ export const summarise = ({ arrangement, warnings }: Imported): Summary => {
   return {
     title: arrangement.title,
     ppq,
-    bars: createMeterMap(meters, ppq).barsTo(end).length,
+    bars: barsOfRecording(
+      meters,
+      ppq,
+      parts.flatMap((part) => part.notes),
+    ),
     seconds: rounded(createTempoMap(tempos, ppq).secondsAt(end), 3),
-    tempos: tempos.map((t) => ({ tick: t.tick, quartersPerMinute: rounded(quartersPerMinute(t.microsecondsPerQuarter), 3) })),
+    tempos: tempos.map((t) => ({
+      tick: t.tick,
+      quartersPerMinute: rounded(quartersPerMinute(t.microsecondsPerQuarter), 3),
+    })),
     meters: meters.map((m) => ({ tick: m.tick, meter: `${m.numerator}/${m.denominator}` })),
     parts: parts.map((part) => ({
       name: part.name,

@@ -9,7 +9,7 @@ import {
   type PartsAdded,
   titleBodySchema,
 } from '@crispfold/contract';
-import { addParts, type Edit, importMidi, type Imported, type NamedFile } from '@crispfold/core';
+import { addParts, type Edit, type Imported, importMidi, type NamedFile } from '@crispfold/core';
 import { json, type Request, Router } from 'express';
 import multer from 'multer';
 import type { ArrangementStore } from '../arrangementStore.js';
@@ -18,7 +18,10 @@ import { HttpProblem } from '../problems.js';
 /** A change may carry every note of a large part. */
 const LARGEST_CHANGE = '64mb';
 
-const upload = multer({ storage: multer.memoryStorage(), limits: { fileSize: LARGEST_UPLOAD, files: MOST_FILES, fields: 4 } });
+const upload = multer({
+  storage: multer.memoryStorage(),
+  limits: { fileSize: LARGEST_UPLOAD, files: MOST_FILES, fields: 4 },
+});
 
 /** Browsers send file names as UTF-8; the form parser reads them as Latin-1. */
 const fileName = (name: string): string => Buffer.from(name, 'latin1').toString('utf8');
@@ -35,7 +38,8 @@ const importFiles = (request: Request): Imported => {
 };
 
 const idOf = (request: Request): string => {
-  if (!idSchema.isValidSync(request.params.id)) throw new HttpProblem(404, 'notFound', 'There is no arrangement at this address.');
+  if (!idSchema.isValidSync(request.params.id))
+    throw new HttpProblem(404, 'notFound', 'There is no arrangement at this address.');
   return request.params.id as string;
 };
 
@@ -62,7 +66,10 @@ export const arrangementRoutes = (store: ArrangementStore): Router => {
     const saved = await store.update(idOf(request), null, (arrangement) => [
       {
         kind: 'edit',
-        edit: { label: `Rename to “${title}”`, changes: [{ kind: 'arrangementFields', before: { title: arrangement.title }, after: { title } }] },
+        edit: {
+          label: `Rename to “${title}”`,
+          changes: [{ kind: 'arrangementFields', before: { title: arrangement.title }, after: { title } }],
+        },
       },
     ]);
     response.json(saved);

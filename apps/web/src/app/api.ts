@@ -18,13 +18,21 @@ const request = async <Answer>(path: string, init: RequestInit = {}): Promise<An
   try {
     response = await fetch(`/api/arrangements${path}`, init);
   } catch {
-    throw new ApiProblem(0, 'offline', 'Crisp Fold’s server does not answer. Your changes are kept here and saved when it is back.');
+    throw new ApiProblem(
+      0,
+      'offline',
+      'Crisp Fold’s server does not answer. Your changes are kept here and saved when it is back.',
+    );
   }
   if (response.status === 204) return undefined as Answer;
   const body = (await response.json().catch(() => null)) as Answer | ErrorBody | null;
   if (!response.ok) {
     const error = (body as ErrorBody | null)?.error;
-    throw new ApiProblem(response.status, error?.code ?? 'unexpected', error?.message ?? 'The server gave an answer that could not be read.');
+    throw new ApiProblem(
+      response.status,
+      error?.code ?? 'unexpected',
+      error?.message ?? 'The server gave an answer that could not be read.',
+    );
   }
   return body as Answer;
 };

@@ -12,8 +12,8 @@ import {
   runPlan,
   type StepChange,
   type StepId,
-  writeMusicXml,
   type Written,
+  writeMusicXml,
   writtenMaps,
 } from '@crispfold/core';
 import { expose } from 'comlink';
@@ -71,7 +71,9 @@ const worker = {
     if (!arrangement) return '';
     const all = layers();
     reading ??= readPitches(arrangement, all);
-    return writeMusicXml(buildScore(arrangement, all, writtenMaps(arrangement), reading, { partIds, firstBar, lastBar }));
+    return writeMusicXml(
+      buildScore(arrangement, all, writtenMaps(arrangement), reading, { partIds, firstBar, lastBar }),
+    );
   },
 
   /** What the plan did to one Played note, step by step. */

@@ -6,11 +6,11 @@ import createVerovioModule from 'verovio/wasm';
 const toolkit = createVerovioModule().then((module: unknown) => new VerovioToolkit(module));
 
 const worker = {
-  /** SVG of one long system; `scale` in percent. Heads carry the ids of the file. */
-  async engrave(musicXml: string, scale: number): Promise<string> {
+  /** SVG of one long system, sized by its view box. Heads carry the ids of the file. */
+  async engrave(musicXml: string): Promise<string> {
     const verovio = await toolkit;
     verovio.setOptions({
-      scale,
+      scale: 40,
       breaks: 'none',
       adjustPageHeight: true,
       adjustPageWidth: true,
@@ -20,7 +20,7 @@ const worker = {
       pageMarginRight: 30,
       header: 'none',
       footer: 'none',
-      svgViewBox: false,
+      svgViewBox: true,
       spacingStaff: 6,
       font: 'Leipzig',
     });

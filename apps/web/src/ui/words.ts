@@ -1,7 +1,8 @@
 /** Numbers and times in words. */
 
 /** "1 note", "14 notes". */
-export const counted = (count: number, one: string, many = `${one}s`): string => `${count.toLocaleString('en')} ${count === 1 ? one : many}`;
+export const counted = (count: number, one: string, many = `${one}s`): string =>
+  `${count.toLocaleString('en')} ${count === 1 ? one : many}`;
 
 /** Seconds as "1:38". */
 export const clock = (seconds: number): string => {

@@ -1,5 +1,5 @@
 /** Music as composed: a small text form for the demo's score, and the notes it stands for. */
-import { ticksPerBar, type Meter } from '../time/meterMap.js';
+import { type Meter, ticksPerBar } from '../time/meterMap.js';
 import { WRITTEN_PPQ, type WrittenUnits } from '../time/units.js';
 
 /** A note of the score; positions in written units. */

@@ -1,5 +1,5 @@
 /** The demo arrangement: the piece, performed, written to a MIDI file and read back as any recording would be. */
-import { importMidi, type Imported } from '../midi/importMidi.js';
+import { type Imported, importMidi } from '../midi/importMidi.js';
 import { writePlayedMidi } from '../midi/writeMidi.js';
 import { DEMO_PERFORMANCE, perform } from './performer.js';
 import { saltmarshLanterns } from './saltmarshLanterns.js';

@@ -74,7 +74,8 @@ const createPlayer =
   (part: ComposedPart, performance: Performance, tempoMap: TempoMap, chance: Chance) =>
   (): { notes: Draft[]; events: TrackEvent[] } => {
     const perMs = (tick: number) => tempoMap.ticksPerMillisecond(tick);
-    const place = (tick: number): number => Math.max(0, Math.round(tick + chance.normal() * performance.spread * perMs(tick)));
+    const place = (tick: number): number =>
+      Math.max(0, Math.round(tick + chance.normal() * performance.spread * perMs(tick)));
     const unpitched = isUnpitched(instrumentById(part.instrument));
     const notes: Draft[] = [];
     const events: TrackEvent[] = [];
@@ -84,7 +85,10 @@ const createPlayer =
       const next = chords[index + 1]?.tick ?? chord.tick + chord.length;
       if (part.pedal) events.push(...pedalFor(part.channel, arrival, next, perMs, chance));
       for (const pitch of chord.pitches) {
-        const onset = chord.pitches.length > 1 ? Math.max(0, Math.round(arrival + chance.between(-7, 7) * perMs(arrival))) : arrival;
+        const onset =
+          chord.pitches.length > 1
+            ? Math.max(0, Math.round(arrival + chance.between(-7, 7) * perMs(arrival)))
+            : arrival;
         const [low, high] = part.pedal ? [0.3, 0.5] : unpitched ? [0.2, 0.3] : performance.lengths;
         const length = Math.max(1, Math.round(chord.length * chance.between(low, high)));
         const velocity = Math.round(Math.min(118, Math.max(28, 72 + 9 * chance.normal() + (index % 4 === 0 ? 8 : 0))));
@@ -95,7 +99,10 @@ const createPlayer =
     return { notes: [...notes, ...(unpitched ? [] : litterFor(notes, performance, perMs, chance))], events };
   };
 
-const chordsOf = (notes: readonly ComposedNote[], ppq: number): { tick: number; length: number; pitches: number[] }[] => {
+const chordsOf = (
+  notes: readonly ComposedNote[],
+  ppq: number,
+): { tick: number; length: number; pitches: number[] }[] => {
   const chords: { tick: number; length: number; pitches: number[] }[] = [];
   for (const note of [...notes].sort((a, b) => a.onset - b.onset || a.pitch - b.pitch)) {
     const tick = rescaleTicks(note.onset, WRITTEN_PPQ, ppq);
@@ -138,18 +145,30 @@ const letGoBeforeRepeats = (notes: Draft[], perMs: (tick: number) => number): vo
   });
 };
 
-const litterFor = (notes: readonly Draft[], performance: Performance, perMs: (tick: number) => number, chance: Chance): Draft[] => {
+const litterFor = (
+  notes: readonly Draft[],
+  performance: Performance,
+  perMs: (tick: number) => number,
+  chance: Chance,
+): Draft[] => {
   const litter: Draft[] = [];
   for (const note of notes) {
     if (chance.chance(performance.doubles)) {
       const length = Math.min(note.duration * 0.2, 60 * perMs(note.onset));
       const onset = note.onset + chance.between(0.05, 0.6) * (note.duration - length);
-      if (length >= 2) litter.push({ ...note, onset: ticks(Math.round(onset)), duration: ticks(Math.round(length)), velocity: 30 });
+      if (length >= 2)
+        litter.push({ ...note, onset: ticks(Math.round(onset)), duration: ticks(Math.round(length)), velocity: 30 });
     }
     if (chance.chance(performance.specks)) {
       const onset = Math.max(0, Math.round(note.onset + chance.between(-12, 12) * perMs(note.onset)));
       const length = Math.max(1, Math.round(chance.between(12, 30) * perMs(note.onset)));
-      litter.push({ ...note, pitch: note.pitch + (chance.chance(0.5) ? 1 : -1), onset: ticks(onset), duration: ticks(length), velocity: 24 });
+      litter.push({
+        ...note,
+        pitch: note.pitch + (chance.chance(0.5) ? 1 : -1),
+        onset: ticks(onset),
+        duration: ticks(length),
+        velocity: 24,
+      });
     }
   }
   return litter;

@@ -1,5 +1,5 @@
 /** Changes that a person makes by hand, as Edits: move, trim, draw, delete. Only the given part is touched. */
-import { type Arrangement, type Note, type NoteId, type Part, partById, type PartId } from '../model/arrangement.js';
+import { type Arrangement, type Note, type NoteId, type Part, type PartId, partById } from '../model/arrangement.js';
 import { type Edit, notesChange } from '../model/edit.js';
 import { ticks } from '../time/units.js';
 
@@ -16,7 +16,11 @@ const withChanged = (part: Part, ids: ReadonlySet<NoteId>, change: (note: Note) 
   part.notes.map((note) => (ids.has(note.id) ? change(note) : note));
 
 /** Keeps a move within what can be: no note before tick 0, no pitch outside 0 to 127. */
-export const limitMove = (notes: readonly Note[], byTicks: number, bySemitones: number): { byTicks: number; bySemitones: number } => {
+export const limitMove = (
+  notes: readonly Note[],
+  byTicks: number,
+  bySemitones: number,
+): { byTicks: number; bySemitones: number } => {
   let earliest = Number.POSITIVE_INFINITY;
   let lowest = 127;
   let highest = 0;
@@ -76,7 +80,13 @@ export const trimNotes = (
 };
 
 /** Moves the edge that two notes share: the end of `first` and the start of `second`, each keeping at least one tick. */
-export const moveSharedEdge = (arrangement: Arrangement, partId: PartId, first: NoteId, second: NoteId, byTicks: number): Edit | null => {
+export const moveSharedEdge = (
+  arrangement: Arrangement,
+  partId: PartId,
+  first: NoteId,
+  second: NoteId,
+  byTicks: number,
+): Edit | null => {
   const part = partById(arrangement, partId);
   const before = part?.notes.find((note) => note.id === first);
   const after = part?.notes.find((note) => note.id === second);

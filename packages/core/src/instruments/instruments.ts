@@ -6,7 +6,16 @@
 /** Clefs the page can set. */
 export type ClefName = 'treble' | 'treble8below' | 'alto' | 'tenor' | 'bass' | 'percussion';
 /** Families, which share a sound and an order in the score. */
-export type Family = 'woodwind' | 'brass' | 'mallet' | 'percussion' | 'keyboard' | 'plucked' | 'voice' | 'strings' | 'other';
+export type Family =
+  | 'woodwind'
+  | 'brass'
+  | 'mallet'
+  | 'percussion'
+  | 'keyboard'
+  | 'plucked'
+  | 'voice'
+  | 'strings'
+  | 'other';
 
 /** What the plan, the page and the roll need to know of an instrument. */
 export interface Instrument {
@@ -38,7 +47,17 @@ const row = (
   programs: readonly number[],
   [transposeSemitones, transposeSteps]: readonly [number, number] = [0, 0],
 ): Instrument => ({
-  id, name, abbreviation, family, lowest, highest, clef, oneNote, programs, transposeSemitones, transposeSteps,
+  id,
+  name,
+  abbreviation,
+  family,
+  lowest,
+  highest,
+  clef,
+  oneNote,
+  programs,
+  transposeSemitones,
+  transposeSteps,
 });
 
 /** Id of the instrument for the percussion channel. */
@@ -63,7 +82,16 @@ export const INSTRUMENTS: readonly Instrument[] = [
   row('trombone', 'Trombone', 'Tbn.', 'brass', [40, 72], 'bass', true, [57]),
   row('tuba', 'Tuba', 'Tba.', 'brass', [28, 65], 'bass', true, [58]),
   row('timpani', 'Timpani', 'Timp.', 'percussion', [36, 60], 'bass', false, [47]),
-  row(PERCUSSION_ID, 'Percussion', 'Perc.', 'percussion', [0, 127], 'percussion', false, [112, 113, 114, 115, 116, 117, 118]),
+  row(
+    PERCUSSION_ID,
+    'Percussion',
+    'Perc.',
+    'percussion',
+    [0, 127],
+    'percussion',
+    false,
+    [112, 113, 114, 115, 116, 117, 118],
+  ),
   row('tambourine', 'Tambourine', 'Tamb.', 'percussion', [0, 127], 'percussion', false, []),
   row('glockenspiel', 'Glockenspiel', 'Glock.', 'mallet', [79, 108], 'treble', false, [9, 14], [24, 14]),
   row('xylophone', 'Xylophone', 'Xyl.', 'mallet', [65, 108], 'treble', false, [13], [12, 7]),
@@ -74,8 +102,28 @@ export const INSTRUMENTS: readonly Instrument[] = [
   row('piano', 'Piano', 'Pno.', 'keyboard', [21, 108], 'treble', false, [0, 1, 2, 3, 4, 5, 6, 7]),
   row('organ', 'Organ', 'Org.', 'keyboard', [24, 108], 'treble', false, [16, 17, 18, 19, 20, 21, 23]),
   row('harmonica', 'Harmonica', 'Harm.', 'woodwind', [48, 96], 'treble', false, [22]),
-  row('guitar', 'Guitar', 'Gtr.', 'plucked', [40, 88], 'treble8below', false, [24, 25, 26, 27, 28, 29, 30, 31], [-12, -7]),
-  row('bassGuitar', 'Bass guitar', 'B. Gtr.', 'plucked', [28, 67], 'bass', true, [33, 34, 35, 36, 37, 38, 39], [-12, -7]),
+  row(
+    'guitar',
+    'Guitar',
+    'Gtr.',
+    'plucked',
+    [40, 88],
+    'treble8below',
+    false,
+    [24, 25, 26, 27, 28, 29, 30, 31],
+    [-12, -7],
+  ),
+  row(
+    'bassGuitar',
+    'Bass guitar',
+    'B. Gtr.',
+    'plucked',
+    [28, 67],
+    'bass',
+    true,
+    [33, 34, 35, 36, 37, 38, 39],
+    [-12, -7],
+  ),
   row('voice', 'Voice', 'Vo.', 'voice', [40, 84], 'treble', false, [52, 53, 54]),
   row('violin', 'Violin', 'Vln.', 'strings', [55, 103], 'treble', false, [40, 110]),
   row('viola', 'Viola', 'Vla.', 'strings', [48, 91], 'alto', false, [41]),

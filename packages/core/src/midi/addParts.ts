@@ -38,7 +38,10 @@ export const addParts = (arrangement: Arrangement, brought: Arrangement): PartsT
     JSON.stringify(brought[key].map((item) => ({ ...item, tick: rescaleTicks(item.tick, brought.ppq, ppq) })));
   const words = [differs('tempos') ? 'tempo' : '', differs('meters') ? 'meter' : ''].filter(Boolean);
   if (words.length > 0) {
-    warnings.push({ code: 'mapsDisagree', message: `The new parts have another ${words.join(' and ')}; the arrangement’s own stands.` });
+    warnings.push({
+      code: 'mapsDisagree',
+      message: `The new parts have another ${words.join(' and ')}; the arrangement’s own stands.`,
+    });
   }
   let noteId = arrangement.nextNoteId;
   const changes = brought.parts.map((part, index): Change => {
@@ -46,7 +49,11 @@ export const addParts = (arrangement: Arrangement, brought: Arrangement): PartsT
     return {
       kind: 'partAdded',
       index: arrangement.parts.length + index,
-      part: { ...scaled, id: arrangement.nextPartId + index, notes: scaled.notes.map((note) => ({ ...note, id: noteId++ })) },
+      part: {
+        ...scaled,
+        id: arrangement.nextPartId + index,
+        notes: scaled.notes.map((note) => ({ ...note, id: noteId++ })),
+      },
     };
   });
   const names = brought.parts.map((part) => part.name).join(', ');

@@ -50,11 +50,21 @@ export const importMidi = (files: readonly NamedFile[]): Result<Imported> => {
   const first = read[0];
   if (!first) return failure('noFiles', 'No files were given.');
   const total = read.reduce((sum, { file }) => sum + file.tracks.reduce((n, track) => n + track.notes.length, 0), 0);
-  if (total === 0) return failure('noNotes', files.length > 1 ? 'None of these files holds a note.' : `${files[0]?.name}: there is not one note in this file.`);
+  if (total === 0)
+    return failure(
+      'noNotes',
+      files.length > 1 ? 'None of these files holds a note.' : `${files[0]?.name}: there is not one note in this file.`,
+    );
   if (total > MOST_NOTES) {
-    return failure('tooManyNotes', `These files hold more than ${MOST_NOTES.toLocaleString('en')} notes together, more than one arrangement can hold.`);
+    return failure(
+      'tooManyNotes',
+      `These files hold more than ${MOST_NOTES.toLocaleString('en')} notes together, more than one arrangement can hold.`,
+    );
   }
-  const ppq = commonPpq(read.map(({ file }) => file.ppq), warnings);
+  const ppq = commonPpq(
+    read.map(({ file }) => file.ppq),
+    warnings,
+  );
   const maps = mapsOf(first.file, ppq);
   for (const { stem, file } of read.slice(1)) warnDisagreement(maps, mapsOf(file, ppq), stem, warnings);
   warnMeterWithinBar(maps.meters, ppq, warnings);
@@ -118,7 +128,8 @@ const lastAtEachTick = <Item extends { readonly tick: number }>(items: readonly 
 const mapsOf = (file: MidiFile, ppq: number): Maps => {
   const tempos: TempoChange[] = lastAtEachTick(rescaled(file.tempos, file.ppq, ppq));
   const meters: MeterChange[] = lastAtEachTick(rescaled(file.meters, file.ppq, ppq));
-  if (tempos[0]?.tick !== 0) tempos.unshift({ tick: ticks(0), microsecondsPerQuarter: DEFAULT_MICROSECONDS_PER_QUARTER });
+  if (tempos[0]?.tick !== 0)
+    tempos.unshift({ tick: ticks(0), microsecondsPerQuarter: DEFAULT_MICROSECONDS_PER_QUARTER });
   if (meters[0]?.tick !== 0) meters.unshift({ tick: ticks(0), ...DEFAULT_METER });
   return {
     tempos,

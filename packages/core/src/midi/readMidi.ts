@@ -58,9 +58,13 @@ export const readMidi = (bytes: Uint8Array): Result<MidiFile> => {
     readChunks(bytes, header.value, gathered, tracks);
   } catch (error) {
     if (!(error instanceof TooManyNotes)) throw error;
-    return failure('tooManyNotes', `This file holds more than ${MOST_NOTES.toLocaleString('en')} notes, more than one arrangement can hold.`);
+    return failure(
+      'tooManyNotes',
+      `This file holds more than ${MOST_NOTES.toLocaleString('en')} notes, more than one arrangement can hold.`,
+    );
   }
-  if (tracks.length === 0) return failure('noTracks', 'This MIDI file ends before its first track: nothing in it can be read.');
+  if (tracks.length === 0)
+    return failure('noTracks', 'This MIDI file ends before its first track: nothing in it can be read.');
   if (tracks.length < header.value.trackCount) {
     gathered.warnings.push({
       code: 'tracksMissing',
@@ -68,7 +72,10 @@ export const readMidi = (bytes: Uint8Array): Result<MidiFile> => {
     });
   }
   if (header.value.format === 2) {
-    gathered.warnings.push({ code: 'format2', message: 'The file holds independent patterns (format 2); they are laid side by side from bar 1.' });
+    gathered.warnings.push({
+      code: 'format2',
+      message: 'The file holds independent patterns (format 2); they are laid side by side from bar 1.',
+    });
   }
   const file: MidiFile = { format: header.value.format, ppq: header.value.ppq, tracks, ...gathered };
   return success(header.value.ticksPerSecond === null ? file : fromTimeCode(file, header.value.ticksPerSecond));
@@ -111,7 +118,10 @@ const readChunks = (bytes: Uint8Array, header: Header, gathered: Gathered, track
     const length = head.number(4);
     const start = position + 8;
     if (!/^[\x20-\x7e]{4}$/.test(type)) {
-      gathered.warnings.push({ code: 'garbage', message: 'After the last whole track the file holds something unreadable; it was left out.' });
+      gathered.warnings.push({
+        code: 'garbage',
+        message: 'After the last whole track the file holds something unreadable; it was left out.',
+      });
       return;
     }
     const end = Math.min(start + length, bytes.length);
@@ -319,7 +329,8 @@ class TrackBuilder {
     else if (type === META.trackName && !this.named) {
       this.named = true;
       this.name = decodeText(data).replace(/\0/g, '').trim();
-    } else if (type >= 1 && type <= 15) this.events.push({ kind: 'text', tick, metaType: type, text: decodeText(data) });
+    } else if (type >= 1 && type <= 15)
+      this.events.push({ kind: 'text', tick, metaType: type, text: decodeText(data) });
     else this.events.push({ kind: 'meta', tick, metaType: type, data: [...data] });
   }
 }
@@ -351,7 +362,10 @@ const fromTimeCode = (file: MidiFile, ticksPerSecond: number): MidiFile => {
     })),
     warnings: [
       ...file.warnings,
-      { code: 'timeCode', message: 'The file counts film frames, not beats; its notes were placed on beats through the tempo.' },
+      {
+        code: 'timeCode',
+        message: 'The file counts film frames, not beats; its notes were placed on beats through the tempo.',
+      },
     ],
   };
 };

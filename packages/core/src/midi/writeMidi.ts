@@ -1,5 +1,5 @@
 /** Arrangements to Standard MIDI File bytes, as played and as written. */
-import { type MidiData, type MidiEvent, writeMidi as encodeMidi } from 'midi-file';
+import { writeMidi as encodeMidi, type MidiData, type MidiEvent } from 'midi-file';
 import type { Arrangement, Note, Part, TrackEvent } from '../model/arrangement.js';
 import type { Written } from '../plan/runPlan.js';
 import { rescaleTicks, WRITTEN_PPQ } from '../time/units.js';
@@ -23,7 +23,12 @@ const RANK = { end: 0, other: 1, start: 2, endOfInstant: 3 } as const;
 const noteMessages = (notes: readonly Note[], channel: (note: Note) => number): Placed[] =>
   notes.flatMap((note) => {
     const on = { type: 'noteOn', channel: channel(note), noteNumber: note.pitch, velocity: note.velocity };
-    const off = { type: 'noteOff', channel: channel(note), noteNumber: note.pitch, velocity: note.releaseVelocity ?? 64 };
+    const off = {
+      type: 'noteOff',
+      channel: channel(note),
+      noteNumber: note.pitch,
+      velocity: note.releaseVelocity ?? 64,
+    };
     return [
       { tick: note.onset, rank: RANK.start, event: on as Placed['event'] },
       {
@@ -48,7 +53,12 @@ const TEXT_TYPES: { readonly [metaType: number]: string } = {
 const eventMessage = (event: TrackEvent): Placed['event'] => {
   switch (event.kind) {
     case 'controller':
-      return { type: 'controller', channel: event.channel, controllerType: event.controller, value: event.value } as Placed['event'];
+      return {
+        type: 'controller',
+        channel: event.channel,
+        controllerType: event.controller,
+        value: event.value,
+      } as Placed['event'];
     case 'program':
       return { type: 'programChange', channel: event.channel, programNumber: event.program } as Placed['event'];
     case 'pitchBend':
@@ -56,11 +66,20 @@ const eventMessage = (event: TrackEvent): Placed['event'] => {
     case 'channelPressure':
       return { type: 'channelAftertouch', channel: event.channel, amount: event.value } as Placed['event'];
     case 'keyPressure':
-      return { type: 'noteAftertouch', channel: event.channel, noteNumber: event.pitch, amount: event.value } as Placed['event'];
+      return {
+        type: 'noteAftertouch',
+        channel: event.channel,
+        noteNumber: event.pitch,
+        amount: event.value,
+      } as Placed['event'];
     case 'text': {
       const type = TEXT_TYPES[event.metaType];
       if (type) return { type, text: asBytes(event.text) } as unknown as Placed['event'];
-      return { type: 'unknownMeta', metatypeByte: event.metaType, data: [...new TextEncoder().encode(event.text)] } as unknown as Placed['event'];
+      return {
+        type: 'unknownMeta',
+        metatypeByte: event.metaType,
+        data: [...new TextEncoder().encode(event.text)],
+      } as unknown as Placed['event'];
     }
     case 'meta':
       return { type: 'unknownMeta', metatypeByte: event.metaType, data: event.data } as unknown as Placed['event'];
@@ -86,11 +105,18 @@ const conductorTrack = (arrangement: Arrangement, scale: (tick: number) => numbe
     }),
   ),
   ...arrangement.keys.map((k) => meta(scale(k.tick), { type: 'keySignature', key: k.fifths, scale: k.minor ? 1 : 0 })),
-  ...arrangement.tempos.map((t) => meta(scale(t.tick), { type: 'setTempo', microsecondsPerBeat: t.microsecondsPerQuarter })),
+  ...arrangement.tempos.map((t) =>
+    meta(scale(t.tick), { type: 'setTempo', microsecondsPerBeat: t.microsecondsPerQuarter }),
+  ),
   ...arrangement.markers.map((m) => meta(scale(m.tick), { type: 'marker', text: asBytes(m.text) })),
 ];
 
-const partTrack = (part: Part, notes: readonly Note[], events: readonly TrackEvent[], scale: (tick: number) => number): Placed[] => {
+const partTrack = (
+  part: Part,
+  notes: readonly Note[],
+  events: readonly TrackEvent[],
+  scale: (tick: number) => number,
+): Placed[] => {
   const hasProgram = events.some((event) => event.kind === 'program' && event.channel === part.channel);
   const program =
     part.program !== null && !hasProgram
@@ -142,7 +168,12 @@ export const writePlayedMidi = (arrangement: Arrangement, choice: PartChoice = {
     [
       conductorTrack(arrangement, same),
       ...chosen(arrangement, choice).map((part) =>
-        partTrack(part, part.notes.filter((note) => !note.muted), part.events, same),
+        partTrack(
+          part,
+          part.notes.filter((note) => !note.muted),
+          part.events,
+          same,
+        ),
       ),
       ...silent.map((track) => [
         ...(track.name ? [meta(0, { type: 'trackName', text: asBytes(track.name) })] : []),
@@ -160,7 +191,11 @@ const SOSTENUTO = 66;
  * The page as MIDI, at {@link WRITTEN_PPQ} so that every position is exact. Pedal that the plan turned into lengths is
  * left out; other messages move with their ticks.
  */
-export const writeWrittenMidi = (arrangement: Arrangement, written: readonly Written[], choice: PartChoice = {}): Uint8Array => {
+export const writeWrittenMidi = (
+  arrangement: Arrangement,
+  written: readonly Written[],
+  choice: PartChoice = {},
+): Uint8Array => {
   const scale = (tick: number) => rescaleTicks(tick, arrangement.ppq, WRITTEN_PPQ);
   const byPart = new Map(written.map((layer) => [layer.partId, layer]));
   return encode(

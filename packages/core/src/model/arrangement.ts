@@ -1,8 +1,9 @@
 /** The records of an arrangement: plain, immutable data. */
+
+import type { Plan } from '../plan/plan.js';
 import type { MeterChange } from '../time/meterMap.js';
 import type { TempoChange } from '../time/tempoMap.js';
 import type { Ticks } from '../time/units.js';
-import type { Plan } from '../plan/plan.js';
 
 /** A note's number within its arrangement; it stays for life. */
 export type NoteId = number;
@@ -28,12 +29,20 @@ export interface Note {
 export type TrackEvent = { readonly tick: Ticks } & (
   | { readonly kind: 'controller'; readonly channel: number; readonly controller: number; readonly value: number }
   | { readonly kind: 'program'; readonly channel: number; readonly program: number }
-  | { readonly kind: 'pitchBend'; readonly channel: number; /** 0 to 16383, 8192 is the centre. */ readonly value: number }
+  | {
+      readonly kind: 'pitchBend';
+      readonly channel: number /** 0 to 16383, 8192 is the centre. */;
+      readonly value: number;
+    }
   | { readonly kind: 'channelPressure'; readonly channel: number; readonly value: number }
   | { readonly kind: 'keyPressure'; readonly channel: number; readonly pitch: number; readonly value: number }
-  | { readonly kind: 'text'; /** SMF meta type 1 to 15. */ readonly metaType: number; readonly text: string }
+  | { readonly kind: 'text' /** SMF meta type 1 to 15. */; readonly metaType: number; readonly text: string }
   | { readonly kind: 'meta'; readonly metaType: number; readonly data: readonly number[] }
-  | { readonly kind: 'sysex'; /** True for the continuation form (F7). */ readonly escape: boolean; readonly data: readonly number[] }
+  | {
+      readonly kind: 'sysex' /** True for the continuation form (F7). */;
+      readonly escape: boolean;
+      readonly data: readonly number[];
+    }
 );
 
 /** One instrument's part. Notes are in order of onset, then pitch, then id. */

@@ -7,7 +7,9 @@ export interface Problem {
 }
 
 /** Either a value or the problem that stood in its way. */
-export type Result<Value> = { readonly ok: true; readonly value: Value } | { readonly ok: false; readonly problem: Problem };
+export type Result<Value> =
+  | { readonly ok: true; readonly value: Value }
+  | { readonly ok: false; readonly problem: Problem };
 
 /** A good result. */
 export const success = <Value>(value: Value): Result<Value> => ({ ok: true, value });

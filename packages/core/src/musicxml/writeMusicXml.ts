@@ -29,7 +29,10 @@ export const writeMusicXml = (score: Score): string => {
     [
       element('work', [element('work-title', score.title)]),
       element('identification', [element('encoding', [element('software', 'Crisp Fold')])]),
-      element('part-list', score.parts.map((part, index) => scorePart(part, index))),
+      element(
+        'part-list',
+        score.parts.map((part, index) => scorePart(part, index)),
+      ),
       ...score.parts.map((part, index) => partElement(score, part, index, unit)),
     ],
     { version: '4.0' },
@@ -55,7 +58,8 @@ const commonUnit = (score: Score): number => {
   for (const part of score.parts) {
     for (const bar of part.bars) for (const event of bar.events) unit = greatestCommonDivisor(unit, event.length);
   }
-  for (const bar of score.bars) for (const { offset } of [...bar.tempos, ...bar.markers]) unit = greatestCommonDivisor(unit, offset);
+  for (const bar of score.bars)
+    for (const { offset } of [...bar.tempos, ...bar.markers]) unit = greatestCommonDivisor(unit, offset);
   return unit;
 };
 
@@ -64,7 +68,8 @@ const partId = (index: number): string => `P${index + 1}`;
 const soundsOf = (part: ScorePart): number[] => {
   if (!isUnpitched(part.instrument)) return [];
   const keys = new Set<number>();
-  for (const bar of part.bars) for (const event of bar.events) for (const note of event.notes) keys.add(note.soundingPitch);
+  for (const bar of part.bars)
+    for (const event of bar.events) for (const note of event.notes) keys.add(note.soundingPitch);
   return [...keys].sort((a, b) => a - b);
 };
 
@@ -76,10 +81,16 @@ const scorePart = (part: ScorePart, index: number): XmlElement => {
   const program = part.program === null ? undefined : element('midi-program', part.program + 1);
   const own = `${partId(index)}-I1`;
   const instruments = sounds.length
-    ? sounds.map((key) => element('score-instrument', [element('instrument-name', percussionSound(key).name)], { id: soundId(index, key) }))
+    ? sounds.map((key) =>
+        element('score-instrument', [element('instrument-name', percussionSound(key).name)], {
+          id: soundId(index, key),
+        }),
+      )
     : [element('score-instrument', [element('instrument-name', part.instrument.name)], { id: own })];
   const midi = sounds.length
-    ? sounds.map((key) => element('midi-instrument', [channel, program, element('midi-unpitched', key + 1)], { id: soundId(index, key) }))
+    ? sounds.map((key) =>
+        element('midi-instrument', [channel, program, element('midi-unpitched', key + 1)], { id: soundId(index, key) }),
+      )
     : [element('midi-instrument', [channel, program], { id: own })];
   return element(
     'score-part',
@@ -115,15 +126,23 @@ const CLEFS = {
   percussion: ['percussion', undefined, 0],
 } as const;
 
-const attributes = (part: ScorePart, bar: ScoreBar, signs: BarSigns, first: boolean, unit: number): XmlElement | undefined => {
+const attributes = (
+  part: ScorePart,
+  bar: ScoreBar,
+  signs: BarSigns,
+  first: boolean,
+  unit: number,
+): XmlElement | undefined => {
   if (!first && !signs.newMeter && !signs.newKey) return undefined;
   const [sign, line] = CLEFS[part.clef];
   const { transposeSemitones, transposeSteps } = part.instrument;
   const octaves = Math.trunc(transposeSemitones / 12);
   return element('attributes', [
     first && element('divisions', WRITTEN_PPQ / unit),
-    (first || signs.newKey) && element('key', [element('fifths', bar.fifths), element('mode', part.minor ? 'minor' : 'major')]),
-    signs.newMeter && element('time', [element('beats', signs.meter.numerator), element('beat-type', signs.meter.denominator)]),
+    (first || signs.newKey) &&
+      element('key', [element('fifths', bar.fifths), element('mode', part.minor ? 'minor' : 'major')]),
+    signs.newMeter &&
+      element('time', [element('beats', signs.meter.numerator), element('beat-type', signs.meter.denominator)]),
     first && element('clef', [element('sign', sign), line !== undefined && element('line', line)]),
     first &&
       part.transposed &&
@@ -142,7 +161,9 @@ const directions = (signs: BarSigns, unit: number): XmlElement[] => {
   const rounded = (value: number) => Math.round(value * 100) / 100;
   return [
     ...signs.markers.map((marker) =>
-      element('direction', [element('direction-type', [element('rehearsal', marker.text)]), offset(marker.offset)], { placement: 'above' }),
+      element('direction', [element('direction-type', [element('rehearsal', marker.text)]), offset(marker.offset)], {
+        placement: 'above',
+      }),
     ),
     ...signs.tempos.map((tempo) => {
       const perMinute = rounded(compound ? tempo.quartersPerMinute / 1.5 : tempo.quartersPerMinute);
@@ -166,17 +187,42 @@ const directions = (signs: BarSigns, unit: number): XmlElement[] => {
 };
 
 const TYPES: { readonly [denominator: number]: string } = {
-  1: 'whole', 2: 'half', 4: 'quarter', 8: 'eighth', 16: '16th', 32: '32nd', 64: '64th', 128: '128th',
+  1: 'whole',
+  2: 'half',
+  4: 'quarter',
+  8: 'eighth',
+  16: '16th',
+  32: '32nd',
+  64: '64th',
+  128: '128th',
 };
 const ACCIDENTALS: { readonly [alter: number]: string } = {
-  [-2]: 'flat-flat', [-1]: 'flat', 0: 'natural', 1: 'sharp', 2: 'double-sharp',
+  [-2]: 'flat-flat',
+  [-1]: 'flat',
+  0: 'natural',
+  1: 'sharp',
+  2: 'double-sharp',
 };
 
-const eventElements = (part: ScorePart, index: number, bar: ScoreBar, event: ScoreEvent, unit: number): XmlElement[] => {
+const eventElements = (
+  part: ScorePart,
+  index: number,
+  bar: ScoreBar,
+  event: ScoreEvent,
+  unit: number,
+): XmlElement[] => {
   const duration = element('duration', event.length / unit);
   if (event.kind === 'rest') {
     const rest = element('rest', [], event.wholeBar ? { measure: 'yes' } : {});
-    return [element('note', [rest, duration, element('voice', 1), ...(event.wholeBar ? [] : valueElements(event)), ...notations(event, null)])];
+    return [
+      element('note', [
+        rest,
+        duration,
+        element('voice', 1),
+        ...(event.wholeBar ? [] : valueElements(event)),
+        ...notations(event, null),
+      ]),
+    ];
   }
   return event.notes.map((note, place) =>
     element(
@@ -222,7 +268,10 @@ const valueElements = (event: ScoreEvent, accidental: number | null = null): (Xm
   event.value.dots === 1 ? element('dot') : undefined,
   accidental === null ? undefined : element('accidental', ACCIDENTALS[accidental] as string),
   event.ratio
-    ? element('time-modification', [element('actual-notes', event.ratio.actual), element('normal-notes', event.ratio.normal)])
+    ? element('time-modification', [
+        element('actual-notes', event.ratio.actual),
+        element('normal-notes', event.ratio.normal),
+      ])
     : undefined,
 ];
 

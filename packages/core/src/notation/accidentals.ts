@@ -15,7 +15,10 @@ export const signatureAlters = (fifths: number): number[] => {
 };
 
 /** Marks the accidentals of one bar. A sign holds to the bar's end for its own octave; a tied head needs none. */
-export const accidentalsOf = (events: readonly Omit<ScoreEvent, 'beams'>[], fifths: number): Omit<ScoreEvent, 'beams'>[] => {
+export const accidentalsOf = (
+  events: readonly Omit<ScoreEvent, 'beams'>[],
+  fifths: number,
+): Omit<ScoreEvent, 'beams'>[] => {
   const signature = signatureAlters(fifths);
   const inForce = new Map<string, number>();
   return events.map((event) => ({

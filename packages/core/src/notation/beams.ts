@@ -12,7 +12,8 @@ const levelOf = (event: Unbeamed): number =>
 /** Spans [start, end) that one beam may cover. */
 const beamSpans = (meter: Meter, events: readonly Unbeamed[]): { start: number; end: number }[] => {
   const beats = writtenBeatsOf(meter).map((beat) => ({ start: beat.start, end: beat.start + beat.length }));
-  const plainQuarters = beats.length > 1 && beats.every((beat) => beat.end - beat.start === WRITTEN_PPQ) && !meter.groups;
+  const plainQuarters =
+    beats.length > 1 && beats.every((beat) => beat.end - beat.start === WRITTEN_PPQ) && !meter.groups;
   if (!plainQuarters) return beats;
   const size = beats.length === 3 ? 3 : beats.length % 2 === 0 ? 2 : 1;
   const spans: { start: number; end: number }[] = [];

@@ -40,7 +40,10 @@ export const readPitches = (arrangement: Arrangement, written: readonly Written[
     arrangement.keys.length > 0
       ? arrangement.keys.map((key) => ({ ...key, start: rescaleTicks(key.tick, arrangement.ppq, WRITTEN_PPQ) }))
       : [{ ...findKey(notes), start: 0 }];
-  const spelled = spellPitches(notes.map((note) => note.pitch), keys[0]?.fifths ?? 0);
+  const spelled = spellPitches(
+    notes.map((note) => note.pitch),
+    keys[0]?.fifths ?? 0,
+  );
   return { keys, spellings: new Map(notes.map((note, index) => [note.id, spelled[index] as Spelling])) };
 };
 
@@ -67,16 +70,20 @@ export const buildScore = (
   return {
     title: arrangement.title,
     bars: bars.map((bar) => barSigns(bar, all, bars[0] as Bar, arrangement, reading)),
-    parts: parts.map((part) =>
-      buildPart(part, layers.get(part.id), bars, reading, options.concertPitch === true),
-    ),
+    parts: parts.map((part) => buildPart(part, layers.get(part.id), bars, reading, options.concertPitch === true)),
   };
 };
 
 const sameMeter = (a: Bar, b: Bar): boolean =>
   a.meter.numerator === b.meter.numerator && a.meter.denominator === b.meter.denominator;
 
-const barSigns = (bar: Bar, all: readonly Bar[], first: Bar, arrangement: Arrangement, reading: PitchReading): BarSigns => {
+const barSigns = (
+  bar: Bar,
+  all: readonly Bar[],
+  first: Bar,
+  arrangement: Arrangement,
+  reading: PitchReading,
+): BarSigns => {
   const before = all[bar.number - 2];
   const inBar = <Item extends { readonly tick: number }>(items: readonly Item[]) =>
     items
@@ -112,7 +119,11 @@ const clefFor = (instrument: Instrument, pitches: readonly number[]): ClefName =
 };
 
 /** How a part's pitches move to the player's page: semitones and steps, the signature kept within seven signs. */
-const shiftFor = (instrument: Instrument, fifths: number, concert: boolean): { semitones: number; steps: number; fifths: number } => {
+const shiftFor = (
+  instrument: Instrument,
+  fifths: number,
+  concert: boolean,
+): { semitones: number; steps: number; fifths: number } => {
   if (concert) return { semitones: 0, steps: 0, fifths };
   const semitones = -instrument.transposeSemitones;
   const steps = -instrument.transposeSteps;
@@ -144,10 +155,19 @@ const buildPart = (
     }
     const key = keyAt(reading, bar.start);
     const shift = shiftFor(instrument, key.fifths, concert);
+    // An unpitched sound has a place on the staff but no pitch, so no accidental.
     const spell = (pitch: number, id: NoteId): Spelling =>
-      transposeSpelling(reading.spellings.get(id) ?? spellWithStep(pitch, 0), shift.semitones, shift.steps);
+      isUnpitched(instrument)
+        ? NO_PITCH
+        : transposeSpelling(reading.spellings.get(id) ?? spellWithStep(pitch, 0), shift.semitones, shift.steps);
     const fifths = isUnpitched(instrument) ? 0 : shift.fifths;
-    return { number: bar.number, start: bar.start, length: notatedLength(bar), fifths, events: eventsOfBar(bar, inside, fifths, spell) };
+    return {
+      number: bar.number,
+      start: bar.start,
+      length: notatedLength(bar),
+      fifths,
+      events: eventsOfBar(bar, inside, fifths, spell),
+    };
   });
   return {
     partId: part.id,
@@ -156,12 +176,17 @@ const buildPart = (
     instrument,
     channel: part.channel,
     program: part.program,
-    clef: clefFor(instrument, all.map((note) => note.pitch)),
+    clef: clefFor(
+      instrument,
+      all.map((note) => note.pitch),
+    ),
     minor: keyAt(reading, from).minor,
     transposed: !concert,
     bars: scoreBars,
   };
 };
+
+const NO_PITCH: Spelling = { step: 0, alter: 0, octave: 4 };
 
 /** A bar cut short at an odd tick is written to the nearest thirty-second, so that it adds up. */
 const notatedLength = (bar: Bar): number => {
@@ -207,7 +232,13 @@ const eventsOfBar = (bar: Bar, chords: readonly VoiceChord[], fifths: number, sp
       const end = Math.min(piece.end, zone.end);
       if (end <= start) continue;
       const shift = zone.ratio ? zone.start : 0;
-      const spans = splitIntoValues(zone.tree, (start - shift) * zone.scale, (end - shift) * zone.scale, WHOLE, piece.chord ? 'note' : 'rest');
+      const spans = splitIntoValues(
+        zone.tree,
+        (start - shift) * zone.scale,
+        (end - shift) * zone.scale,
+        WHOLE,
+        piece.chord ? 'note' : 'rest',
+      );
       for (const span of spans) {
         const from = span.start / zone.scale + shift;
         const to = (span.start + span.length) / zone.scale + shift;

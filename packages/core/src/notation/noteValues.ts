@@ -78,7 +78,8 @@ const noteMayStand = (tree: MeterNode, start: number, length: number, beat: numb
   }
   if (node.children.length === 3) {
     const compoundBeat = (node.children[0] as MeterNode).length < beat;
-    if ((node.children[0] as MeterNode).children.length === 3) return startsChild(node, start) && endsChild(node, start + length);
+    if ((node.children[0] as MeterNode).children.length === 3)
+      return startsChild(node, start) && endsChild(node, start + length);
     return ternaryMayHold(node, start, length, compoundBeat);
   }
   return startsChild(node, start) && endsChild(node, start + length) && node.children.length > 3;
@@ -90,7 +91,12 @@ const restMayStand = (tree: MeterNode, start: number, length: number, beat: numb
   if (node.start === start && node.length === length) return true;
   const child = node.children[0];
   return (
-    node.children.length === 3 && isEven(node) && !!child && child.length < beat && start === node.start && length === child.length * 2
+    node.children.length === 3 &&
+    isEven(node) &&
+    !!child &&
+    child.length < beat &&
+    start === node.start &&
+    length === child.length * 2
   );
 };
 
@@ -126,7 +132,13 @@ export const splitIntoValues = (
   return spans;
 };
 
-const cheapestSplit = (tree: MeterNode, start: number, end: number, whole: number, kind: 'note' | 'rest'): ValueSpan[] => {
+const cheapestSplit = (
+  tree: MeterNode,
+  start: number,
+  end: number,
+  whole: number,
+  kind: 'note' | 'rest',
+): ValueSpan[] => {
   const unit = greatestCommonDivisor(greatestCommonDivisor(start - tree.start, end - tree.start), whole / 8);
   const count = Math.round((end - start) / unit);
   const mayStand = kind === 'note' ? noteMayStand : restMayStand;

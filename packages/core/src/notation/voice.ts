@@ -58,10 +58,18 @@ const eachPitchOnce = (spans: readonly Span[]): VoiceNote[] => {
 
 /** Thirty-seconds, or sixths of a beat, in the beats where exact values cannot say what is there. */
 const onWritablePlaces = (notes: readonly WrittenNote[], bars: readonly Bar[]): Span[] => {
-  const spans: Span[] = notes.map((note) => ({ note, start: note.onset, end: note.onset + Math.max(1, note.duration) }));
+  const spans: Span[] = notes.map((note) => ({
+    note,
+    start: note.onset,
+    end: note.onset + Math.max(1, note.duration),
+  }));
   const beats = beatsOfBars(bars, WRITTEN_PPQ);
   const places = new Map<number, number[]>();
-  const beatOf = (at: number) => Math.max(0, lastIndexAtOrBefore(beats, at, (beat) => beat.start));
+  const beatOf = (at: number) =>
+    Math.max(
+      0,
+      lastIndexAtOrBefore(beats, at, (beat) => beat.start),
+    );
   for (const span of spans) {
     for (const at of [span.start, span.end]) {
       const index = beatOf(at);
@@ -111,7 +119,10 @@ const partsToSnapTo = (beat: Beat, places: readonly number[]): number | undefine
   const whole = beat.length % 96 === 0;
   if (whole && divisionFor(beat, offsets)) return undefined;
   const off = (parts: number) =>
-    offsets.reduce((sum, offset) => sum + Math.abs(offset - (Math.round((offset * parts) / beat.length) * beat.length) / parts), 0);
+    offsets.reduce(
+      (sum, offset) => sum + Math.abs(offset - (Math.round((offset * parts) / beat.length) * beat.length) / parts),
+      0,
+    );
   const [duple, triple] = beat.compound ? [12, 4] : [8, 6];
   return off(triple) < off(duple) * 0.5 ? triple : duple;
 };

@@ -33,7 +33,8 @@ export const spellWithStep = (pitch: number, step: number): Spelling => {
 };
 
 /** Sounding pitch of a spelling (C4 = 60). */
-export const pitchOfSpelling = ({ step, alter, octave }: Spelling): number => (octave + 1) * 12 + (NATURALS[step] as number) + alter;
+export const pitchOfSpelling = ({ step, alter, octave }: Spelling): number =>
+  (octave + 1) * 12 + (NATURALS[step] as number) + alter;
 
 /**
  * Spells notes given in order of onset. `fifths` is the key signature: where the whole lies a full turn of the circle of
@@ -57,7 +58,8 @@ export const spellPitches = (pitches: readonly number[], fifths: number): Spelli
     const chroma = chromas[index] as number;
     const votes = Array<number>(7).fill(0);
     for (let tonic = 0; tonic < 12; tonic += 1) {
-      const letter = ((LETTERS_ABOVE_TONIC[modulo(chroma - tonic, 12)] as number) + (tonicLetters[tonic] as number)) % 7;
+      const letter =
+        ((LETTERS_ABOVE_TONIC[modulo(chroma - tonic, 12)] as number) + (tonicLetters[tonic] as number)) % 7;
       votes[letter] = (votes[letter] as number) + (counts[tonic] as number);
     }
     const letter = votes.indexOf(Math.max(...votes));
@@ -72,7 +74,9 @@ export const spellPitches = (pitches: readonly number[], fifths: number): Spelli
 const turnedTowards = (spelling: Spelling, pitch: number, fifths: number): Spelling => {
   const distance = (s: Spelling) => Math.abs(lineOfFifths(s) - (fifths + 2));
   if (Math.abs(spelling.alter) <= 1 && distance(spelling) <= 9) return spelling;
-  const others = [0, 1, 6].map((turn) => spellWithStep(pitch, (spelling.step + turn) % 7)).filter((s) => Math.abs(s.alter) <= 2);
+  const others = [0, 1, 6]
+    .map((turn) => spellWithStep(pitch, (spelling.step + turn) % 7))
+    .filter((s) => Math.abs(s.alter) <= 2);
   return others.reduce((best, s) => (distance(s) < distance(best) ? s : best), spelling);
 };
 

@@ -35,4 +35,5 @@ export const withGrid = (plan: Plan, grid: Grid): Plan => {
 
 /** The grid that the plan quantizes to. */
 export const gridOf = (plan: Plan): Grid =>
-  (plan.steps.find((item) => item.step === 'quantizeStarts')?.parameters as QuantizeStartsParameters | undefined)?.grid ?? 'auto';
+  (plan.steps.find((item) => item.step === 'quantizeStarts')?.parameters as QuantizeStartsParameters | undefined)
+    ?.grid ?? 'auto';

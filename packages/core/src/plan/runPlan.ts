@@ -99,16 +99,18 @@ export const runPlan = (part: Part, ppq: number, maps: WrittenMaps, plan: Plan):
     steps.push({ step, touched, changes: result.changes });
   }
   const joined = sourcesBySurvivor(steps);
-  const written = [...notes].sort(compareNotes).map((note): WrittenNote => ({
-    id: note.id,
-    sources: [note.id, ...(joined.get(note.id) ?? [])],
-    pitch: note.pitch,
-    onset: note.onset as number as WrittenUnits,
-    duration: note.duration as number as WrittenUnits,
-    velocity: note.velocity,
-    channel: note.channel,
-    staccato: note.staccato ?? false,
-  }));
+  const written = [...notes].sort(compareNotes).map(
+    (note): WrittenNote => ({
+      id: note.id,
+      sources: [note.id, ...(joined.get(note.id) ?? [])],
+      pitch: note.pitch,
+      onset: note.onset as number as WrittenUnits,
+      duration: note.duration as number as WrittenUnits,
+      velocity: note.velocity,
+      channel: note.channel,
+      staccato: note.staccato ?? false,
+    }),
+  );
   return { partId: part.id, notes: written, steps };
 };
 

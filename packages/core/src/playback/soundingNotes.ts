@@ -26,7 +26,10 @@ export interface SoundingOptions {
 }
 
 /** Notes in order of start. Muted notes are silent; a pedal holds Played notes until it lifts or their pitch is struck again. */
-export const soundingNotes = (arrangement: Arrangement, { partIds, creaseTick, written }: SoundingOptions): SoundingNote[] => {
+export const soundingNotes = (
+  arrangement: Arrangement,
+  { partIds, creaseTick, written }: SoundingOptions,
+): SoundingNote[] => {
   const { ppq } = arrangement;
   const tempoMap = createTempoMap(arrangement.tempos, ppq);
   const meterMap = createMeterMap(arrangement.meters, ppq);
@@ -36,16 +39,35 @@ export const soundingNotes = (arrangement: Arrangement, { partIds, creaseTick, w
   for (const part of arrangement.parts) {
     if (!partIds.includes(part.id)) continue;
     const add = (noteId: NoteId, pitch: number, velocity: number, onset: number, end: number) =>
-      heard.push({ partId: part.id, noteId, pitch, velocity, start: tempoMap.secondsAt(onset), end: tempoMap.secondsAt(end) });
-    const context = { ppq, tempoMap, meterMap, bars: [], events: part.events, instrument: instrumentById(part.instrument) };
-    const played = sustainToDurations.run(part.notes.filter((note) => !note.muted), context, { limit: 'pedalUp' }).notes;
+      heard.push({
+        partId: part.id,
+        noteId,
+        pitch,
+        velocity,
+        start: tempoMap.secondsAt(onset),
+        end: tempoMap.secondsAt(end),
+      });
+    const context = {
+      ppq,
+      tempoMap,
+      meterMap,
+      bars: [],
+      events: part.events,
+      instrument: instrumentById(part.instrument),
+    };
+    const played = sustainToDurations.run(
+      part.notes.filter((note) => !note.muted),
+      context,
+      { limit: 'pedalUp' },
+    ).notes;
     for (const note of played) {
       if (note.onset < crease) add(note.id, note.pitch, note.velocity, note.onset, note.onset + note.duration);
     }
     if (creaseTick === null) continue;
     for (const note of layers.get(part.id)?.notes ?? []) {
       const onset = rescaleTicks(note.onset, WRITTEN_PPQ, ppq);
-      if (onset >= crease) add(note.id, note.pitch, note.velocity, onset, rescaleTicks(note.onset + note.duration, WRITTEN_PPQ, ppq));
+      if (onset >= crease)
+        add(note.id, note.pitch, note.velocity, onset, rescaleTicks(note.onset + note.duration, WRITTEN_PPQ, ppq));
     }
   }
   return heard.sort((a, b) => a.start - b.start || a.pitch - b.pitch);

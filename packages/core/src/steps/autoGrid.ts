@@ -107,7 +107,12 @@ const placeOnGrid = (
     for (const place of placesOf(beats[index] as BeatStarts, moved, chosen)) {
       targets.push(beat.start + (place * beat.length) / chosen.division.points);
     }
-    return { start: beat.start, length: beat.length, division: chosen.division.points, margin: margins[index] as number };
+    return {
+      start: beat.start,
+      length: beat.length,
+      division: chosen.division.points,
+      margin: margins[index] as number,
+    };
   });
   return { targets, beats: gridded };
 };
@@ -226,7 +231,10 @@ const STATES = 12;
  * The cheapest way through all beats. States live in flat arrays, one row of {@link STATES} a beat: a linked object for
  * each would keep a hundred thousand of them alive until the end.
  */
-const cheapestPath = (beats: readonly BeatStarts[], onsets: readonly number[]): { path: Choice[]; margins: Float64Array } => {
+const cheapestPath = (
+  beats: readonly BeatStarts[],
+  onsets: readonly number[],
+): { path: Choice[]; margins: Float64Array } => {
   const rows = beats.length + 1;
   const totals = new Float64Array(rows * STATES).fill(Number.POSITIVE_INFINITY);
   const families = new Uint8Array(rows * STATES);

@@ -45,9 +45,23 @@ const mergeWithinWindow = (
     kept.push(survivor);
     for (const note of group) {
       if (note.id !== survivor.id) {
-        changes.push({ noteId: note.id, from: note, to: null, into: survivor.id, reason: reasonFor(note, survivor, context) });
-      } else if (group.length > 1 && (note.onset !== survivor.onset || note.duration !== survivor.duration || note.velocity !== survivor.velocity)) {
-        changes.push({ noteId: note.id, from: note, to: survivor, reason: `takes in ${group.length - 1} double${group.length > 2 ? 's' : ''}` });
+        changes.push({
+          noteId: note.id,
+          from: note,
+          to: null,
+          into: survivor.id,
+          reason: reasonFor(note, survivor, context),
+        });
+      } else if (
+        group.length > 1 &&
+        (note.onset !== survivor.onset || note.duration !== survivor.duration || note.velocity !== survivor.velocity)
+      ) {
+        changes.push({
+          noteId: note.id,
+          from: note,
+          to: survivor,
+          reason: `takes in ${group.length - 1} double${group.length > 2 ? 's' : ''}`,
+        });
       }
     }
     group = [];
@@ -101,7 +115,8 @@ const dropHidden = (
 export const deDuplicate: Step<DeDuplicateParameters> = {
   id: 'deDuplicate',
   name: 'De-duplicate',
-  explanation: 'Takes out second notes of the same pitch that start together or hide inside a longer note. Real repeats stay.',
+  explanation:
+    'Takes out second notes of the same pitch that start together or hide inside a longer note. Real repeats stay.',
   defaults: {
     windows: [noteValue(1 / 32), milliseconds(30)],
     hiddenShare: 0.25,

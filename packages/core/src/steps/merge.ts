@@ -39,9 +39,20 @@ export const merge: Step<MergeParameters> = {
         const velocity = parameters.velocity === 'first' ? first.velocity : Math.max(...joined.map((n) => n.velocity));
         const result = { ...first, duration: ticks(end - first.onset), velocity };
         kept.push(result);
-        changes.push({ noteId: first.id, from: first, to: result, reason: `joined with ${joined.length - 1} more of ${pitchName(first.pitch)}` });
+        changes.push({
+          noteId: first.id,
+          from: first,
+          to: result,
+          reason: `joined with ${joined.length - 1} more of ${pitchName(first.pitch)}`,
+        });
         for (const note of joined.slice(1)) {
-          changes.push({ noteId: note.id, from: note, to: null, into: first.id, reason: `joined to the ${pitchName(first.pitch)} before it` });
+          changes.push({
+            noteId: note.id,
+            from: note,
+            to: null,
+            into: first.id,
+            reason: `joined to the ${pitchName(first.pitch)} before it`,
+          });
         }
       };
       for (const note of group) {

@@ -1,7 +1,7 @@
 /** Quantize starts: moves starts to a grid, found beat by beat or given. */
 import { beatsOfBar } from '../time/meterMap.js';
-import { lastIndexAtOrBefore } from '../time/search.js';
 import { type Length, lengthInTicks } from '../time/noteLengths.js';
+import { lastIndexAtOrBefore } from '../time/search.js';
 import { ticks } from '../time/units.js';
 import { autoGrid } from './autoGrid.js';
 import { byOnset, inOrder, splitMuted } from './noteGroups.js';
@@ -41,7 +41,13 @@ const fixedTargets = (onsets: readonly number[], context: StepContext, grid: num
   const unit = grid * 4 * context.ppq;
   return onsets.map((onset) => {
     // The grid starts anew in each bar, so that it follows meters that the unit does not divide.
-    const bar = context.bars[Math.max(0, lastIndexAtOrBefore(context.bars, onset, (b) => b.start))];
+    const bar =
+      context.bars[
+        Math.max(
+          0,
+          lastIndexAtOrBefore(context.bars, onset, (b) => b.start),
+        )
+      ];
     const start = bar?.start ?? 0;
     const end = bar?.end ?? Number.POSITIVE_INFINITY;
     const pair = Math.floor((onset - start) / (2 * unit));
@@ -54,7 +60,8 @@ const fixedTargets = (onsets: readonly number[], context: StepContext, grid: num
 export const quantizeStarts: Step<QuantizeStartsParameters> = {
   id: 'quantizeStarts',
   name: 'Quantize starts',
-  explanation: 'Moves starts to the grid and keeps lengths. On auto the grid is decided beat by beat, so triplets stay triplets.',
+  explanation:
+    'Moves starts to the grid and keeps lengths. On auto the grid is decided beat by beat, so triplets stay triplets.',
   defaults: { grid: 'auto', strength: 100, swing: 50, leaveAloneWithin: null, moveAtMost: null, lengths: 'keep' },
   run: (notes, context, parameters) => {
     const { active, muted } = splitMuted(notes);
@@ -68,7 +75,10 @@ export const quantizeStarts: Step<QuantizeStartsParameters> = {
     const result: StepNote[] = [];
     groups.forEach((group, index) => {
       const onset = onsets[index] as number;
-      const target = Math.max(0, Math.round(onset + (((targets[index] as number) - onset) * parameters.strength) / 100));
+      const target = Math.max(
+        0,
+        Math.round(onset + (((targets[index] as number) - onset) * parameters.strength) / 100),
+      );
       const shift = target - onset;
       if (shift === 0 || staysPut(Math.abs((targets[index] as number) - onset), onset, context, parameters)) {
         result.push(...group);
@@ -95,10 +105,19 @@ const staysPut = (off: number, onset: number, context: StepContext, parameters: 
 
 /** "bar 3 beat 2" or "a place in bar 3 beat 2". */
 const placeName = (tick: number, context: StepContext): string => {
-  const bar = context.bars[Math.max(0, lastIndexAtOrBefore(context.bars, tick, (b) => b.start))];
+  const bar =
+    context.bars[
+      Math.max(
+        0,
+        lastIndexAtOrBefore(context.bars, tick, (b) => b.start),
+      )
+    ];
   if (!bar) return 'the grid';
   const beats = beatsOfBar(bar, context.ppq);
-  const index = Math.max(0, lastIndexAtOrBefore(beats, tick, (b) => b.start));
+  const index = Math.max(
+    0,
+    lastIndexAtOrBefore(beats, tick, (b) => b.start),
+  );
   const exact = beats[index]?.start === tick;
   return `${exact ? '' : 'its place in '}bar ${bar.number} beat ${index + 1}`;
 };

@@ -73,7 +73,13 @@ const endPlaces = (bar: Bar, length: number, zones: readonly Zone[], onsets: rea
 };
 
 /** What [from, to) costs a reader, over bar lines and tuplets; pieces of a note are tied. */
-const costOfSpan = (bars: readonly LaidBar[], firstBar: number, from: number, to: number, kind: 'note' | 'rest'): number => {
+const costOfSpan = (
+  bars: readonly LaidBar[],
+  firstBar: number,
+  from: number,
+  to: number,
+  kind: 'note' | 'rest',
+): number => {
   let cost = 0;
   let pieces = 0;
   for (let index = firstBar; index < bars.length; index += 1) {
@@ -133,13 +139,24 @@ const slotsOf = (groups: readonly StepNote[][], bars: readonly LaidBar[], scale:
     const played = (lengths[lengths.length >> 1] as number) * scale;
     const following = groups[index + 1]?.[0];
     const next = following ? Math.round(following.onset * scale) : null;
-    return { onset, played, next, bar: Math.max(0, lastIndexAtOrBefore(bars, onset, (b) => b.start)) };
+    return {
+      onset,
+      played,
+      next,
+      bar: Math.max(
+        0,
+        lastIndexAtOrBefore(bars, onset, (b) => b.start),
+      ),
+    };
   });
 
 const STACCATO_SHARE = 0.5;
 
 const isStaccato = (slot: Slot | undefined): boolean =>
-  !!slot && slot.next !== null && slot.next - slot.onset <= WRITTEN_PPQ && slot.played < STACCATO_SHARE * (slot.next - slot.onset);
+  !!slot &&
+  slot.next !== null &&
+  slot.next - slot.onset <= WRITTEN_PPQ &&
+  slot.played < STACCATO_SHARE * (slot.next - slot.onset);
 
 /** Half a slot's neighbours must be short too: "consistently", not once. */
 const staccatoHere = (slots: readonly Slot[], index: number): boolean =>
@@ -194,7 +211,9 @@ const strokeEnd = (slot: Slot, bars: readonly LaidBar[], context: StepContext): 
 const wordsFor = (from: StepNote, to: StepNote, next: number | null): string => {
   if (to.staccato) return 'played short: a plain value with a staccato dot';
   if (next !== null && endOf(to) === next) return 'fills most of the way to the next note';
-  return endOf(to) > endOf(from) ? 'lengthened to the nearest readable value' : 'shortened to the nearest readable value';
+  return endOf(to) > endOf(from)
+    ? 'lengthened to the nearest readable value'
+    : 'shortened to the nearest readable value';
 };
 
 /** Chord tones settle together. See {@link SettleParameters}. */
@@ -207,12 +226,18 @@ export const settleLengths: Step<SettleParameters> = {
     const { active, muted } = splitMuted(notes);
     const scale = WRITTEN_PPQ / context.ppq;
     const groups = byOnset(active);
-    const bars = layBars(context.bars, groups.map((group) => Math.round((group[0] as StepNote).onset * scale)), scale);
+    const bars = layBars(
+      context.bars,
+      groups.map((group) => Math.round((group[0] as StepNote).onset * scale)),
+      scale,
+    );
     const slots = slotsOf(groups, bars, scale);
     const fills = parameters.fills / 100;
     const unpitched = isUnpitched(context.instrument);
     const usual = usualShare(
-      slots.filter((s) => s.next !== null && s.next - s.onset <= WRITTEN_PPQ).map((s) => s.played / ((s.next as number) - s.onset)),
+      slots
+        .filter((s) => s.next !== null && s.next - s.onset <= WRITTEN_PPQ)
+        .map((s) => s.played / ((s.next as number) - s.onset)),
       fills,
     );
     const changes: StepChange[] = [];

@@ -33,7 +33,8 @@ export const shortestDuration: Step<ShortestDurationParameters> = {
         nextOnset = currentOnset;
         currentOnset = note.onset;
       }
-      const stop = parameters.stopAt === 'samePitch' ? (nextOfPitch.get(note.pitch) ?? Number.POSITIVE_INFINITY) : nextOnset;
+      const stop =
+        parameters.stopAt === 'samePitch' ? (nextOfPitch.get(note.pitch) ?? Number.POSITIVE_INFINITY) : nextOnset;
       nextOfPitch.set(note.pitch, note.onset);
       const perMs = context.tempoMap.ticksPerMillisecond(note.onset);
       const least = Math.round(lengthInTicks(parameters.atLeast, context.ppq, perMs));
@@ -42,7 +43,12 @@ export const shortestDuration: Step<ShortestDurationParameters> = {
         continue;
       }
       if (parameters.action === 'remove') {
-        changes.push({ noteId: note.id, from: note, to: null, reason: `a ${pitchName(note.pitch)} shorter than the shortest allowed` });
+        changes.push({
+          noteId: note.id,
+          from: note,
+          to: null,
+          reason: `a ${pitchName(note.pitch)} shorter than the shortest allowed`,
+        });
         continue;
       }
       const end = Math.max(endOf(note), Math.min(note.onset + least, stop));

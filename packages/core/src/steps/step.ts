@@ -41,9 +41,19 @@ export interface StepResult {
 
 /** A parameter a person can set, in plain words. */
 export type ParameterField<Value> =
-  | { readonly kind: 'choice'; readonly label: string; readonly choices: readonly { readonly value: Value; readonly label: string }[] }
+  | {
+      readonly kind: 'choice';
+      readonly label: string;
+      readonly choices: readonly { readonly value: Value; readonly label: string }[];
+    }
   | { readonly kind: 'length'; readonly label: string }
-  | { readonly kind: 'number'; readonly label: string; readonly min: number; readonly max: number; readonly unit: string }
+  | {
+      readonly kind: 'number';
+      readonly label: string;
+      readonly min: number;
+      readonly max: number;
+      readonly unit: string;
+    }
   | { readonly kind: 'switch'; readonly label: string };
 
 /** A step with its name, its parameters and their defaults. */

@@ -24,7 +24,8 @@ const spanHolding = (spans: readonly PedalSpan[], end: number): PedalSpan | unde
 export const sustainToDurations: Step<SustainParameters> = {
   id: 'sustainToDurations',
   name: 'Sustain to durations',
-  explanation: 'Gives notes held by the sustain pedal the length they sound. Notes let go with the pedal up stay as they are.',
+  explanation:
+    'Gives notes held by the sustain pedal the length they sound. Notes let go with the pedal up stay as they are.',
   defaults: { limit: 'nextAttack' },
   run: (notes, context, parameters) => {
     const { active, muted } = splitMuted(notes);

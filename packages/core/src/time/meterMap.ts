@@ -108,7 +108,10 @@ const grouped = (start: number, parts: readonly ((from: number) => MeterNode)[])
 
 /** A span cut in three equal parts, each halved further. */
 export const thirds = (start: number, length: number, smallest: number): MeterNode =>
-  grouped(start, [0, 1, 2].map(() => (from: number) => halved(from, length / 3, smallest)));
+  grouped(
+    start,
+    [0, 1, 2].map(() => (from: number) => halved(from, length / 3, smallest)),
+  );
 
 /** A span halved down to `smallest`. */
 export const halves = halved;
@@ -119,8 +122,10 @@ export const halves = halved;
  */
 export const meterTree = (meter: Meter, ppq: number): MeterNode => {
   const smallest = ppq / 32;
-  const parts = beatsOfMeter(meter, ppq).map(({ length, compound }) => (from: number) =>
-    compound ? thirds(from, length, smallest) : halved(from, length, smallest),
+  const parts = beatsOfMeter(meter, ppq).map(
+    ({ length, compound }) =>
+      (from: number) =>
+        compound ? thirds(from, length, smallest) : halved(from, length, smallest),
   );
   if (parts.length === 1) return (parts[0] as (from: number) => MeterNode)(0);
   return grouped(0, pairBeats(parts, meter));
@@ -135,21 +140,25 @@ const pairBeats = (
   const additive = meter.denominator >= 8 && !isCompound(meter);
   if (additive || count < 4) return parts;
   const sizes =
-    meter.groups && meter.denominator === 4 ? meter.groups : count % 2 === 0 && !(count === 6 && meter.denominator === 4) ? Array(count / 2).fill(2) : groupsOfThree(count);
+    meter.groups && meter.denominator === 4
+      ? meter.groups
+      : count % 2 === 0 && !(count === 6 && meter.denominator === 4)
+        ? Array(count / 2).fill(2)
+        : groupsOfThree(count);
   const pairs: ((from: number) => MeterNode)[] = [];
   let index = 0;
   for (const size of sizes as number[]) {
     const members = parts.slice(index, index + size);
     index += size;
-    pairs.push((from) => (members.length === 1 ? (members[0] as (f: number) => MeterNode)(from) : grouped(from, members)));
+    pairs.push((from) =>
+      members.length === 1 ? (members[0] as (f: number) => MeterNode)(from) : grouped(from, members),
+    );
   }
   return pairs;
 };
 
 const groupsOfThree = (count: number): number[] =>
-  count % 3 === 0
-    ? Array<number>(count / 3).fill(3)
-    : [3, ...Array<number>(Math.floor((count - 3) / 2)).fill(2)];
+  count % 3 === 0 ? Array<number>(count / 3).fill(3) : [3, ...Array<number>(Math.floor((count - 3) / 2)).fill(2)];
 
 /** Bars over a stretch of music; made once, then asked by tick. */
 export interface MeterMap {
@@ -183,7 +192,14 @@ export const createMeterMap = (changes: readonly MeterChange[], ppq: number): Me
     const end = next ? Math.min(full, next.start) : full;
     return { number: span.firstBar + index, start, end, meter: span.meter, short: end < full };
   };
-  const barAt = (tick: number) => barIn(Math.max(0, lastIndexAtOrBefore(spans, tick, (s) => s.start)), tick);
+  const barAt = (tick: number) =>
+    barIn(
+      Math.max(
+        0,
+        lastIndexAtOrBefore(spans, tick, (s) => s.start),
+      ),
+      tick,
+    );
   return {
     barAt,
     barsTo: (end) => {
@@ -215,6 +231,21 @@ export const beatsOfBars = (bars: readonly Bar[], ppq: number): readonly Beat[] 
   return beats;
 };
 
+/**
+ * How many bars a recording has: to the bar in which its last note starts, or ends but for an overhang of less than a
+ * sixteenth.
+ */
+export const barsOfRecording = (
+  meters: readonly MeterChange[],
+  ppq: number,
+  notes: Iterable<{ readonly onset: number; readonly duration: number }>,
+): number => {
+  const meterMap = createMeterMap(meters, ppq);
+  let last = 0;
+  for (const { onset, duration } of notes) last = Math.max(last, onset, onset + duration - ppq / 4);
+  return meterMap.barAt(last).number;
+};
+
 /** A place as musicians say it: bar and beat from 1, then the ticks past the beat. */
 export interface BarPosition {
   readonly bar: number;
@@ -226,6 +257,9 @@ export interface BarPosition {
 export const barPosition = (meterMap: MeterMap, ppq: number, tick: number): BarPosition => {
   const bar = meterMap.barAt(tick);
   const beats = beatsOfBar(bar, ppq);
-  const index = Math.max(0, lastIndexAtOrBefore(beats, tick, (b) => b.start));
+  const index = Math.max(
+    0,
+    lastIndexAtOrBefore(beats, tick, (b) => b.start),
+  );
   return { bar: bar.number, beat: index + 1, tick: tick - (beats[index] as Beat).start };
 };

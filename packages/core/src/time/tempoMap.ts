@@ -29,9 +29,7 @@ interface Segment {
 
 /** Builds a tempo map. `changes` need not be sorted; before the first of them the SMF default holds. */
 export const createTempoMap = (changes: readonly TempoChange[], ppq: number): TempoMap => {
-  const segments: Segment[] = [
-    { tick: 0, start: 0, secondsPerTick: DEFAULT_MICROSECONDS_PER_QUARTER / 1e6 / ppq },
-  ];
+  const segments: Segment[] = [{ tick: 0, start: 0, secondsPerTick: DEFAULT_MICROSECONDS_PER_QUARTER / 1e6 / ppq }];
   for (const change of [...changes].sort((a, b) => a.tick - b.tick)) {
     const last = segments[segments.length - 1] as Segment;
     const next: Segment = {
@@ -43,14 +41,22 @@ export const createTempoMap = (changes: readonly TempoChange[], ppq: number): Te
     else segments.push(next);
   }
   const at = (tick: number): Segment =>
-    segments[Math.max(0, lastIndexAtOrBefore(segments, tick, (s) => s.tick))] as Segment;
+    segments[
+      Math.max(
+        0,
+        lastIndexAtOrBefore(segments, tick, (s) => s.tick),
+      )
+    ] as Segment;
   return {
     secondsAt: (tick) => {
       const segment = at(tick);
       return seconds(segment.start + (tick - segment.tick) * segment.secondsPerTick);
     },
     ticksAt: (time) => {
-      const index = Math.max(0, lastIndexAtOrBefore(segments, time, (s) => s.start));
+      const index = Math.max(
+        0,
+        lastIndexAtOrBefore(segments, time, (s) => s.start),
+      );
       const segment = segments[index] as Segment;
       return ticks(segment.tick + (time - segment.start) / segment.secondsPerTick);
     },

@@ -2,8 +2,8 @@
 import { Tabs } from 'radix-ui';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { useStore } from 'react-redux';
-import { Link, useNavigate, useParams } from 'react-router';
 import { Group, Panel, Separator } from 'react-resizable-panels';
+import { Link, useNavigate, useParams } from 'react-router';
 import { type RootState, useAppDispatch, useAppSelector } from '../../app/store.js';
 import { Button } from '../../ui/Button.js';
 import { useValue } from '../../ui/valueStore.js';
@@ -11,7 +11,7 @@ import { counted } from '../../ui/words.js';
 import { useMidiDrop } from '../library/DropZone.js';
 import { CommandKeys } from './commands/CommandKeys.js';
 import { CommandList } from './commands/CommandList.js';
-import { type CommandContext, fitAll, keyOf } from './commands/commands.js';
+import { type CommandContext, firstLook, keyOf } from './commands/commands.js';
 import { deskActions, type SidePanel } from './deskSlice.js';
 import { EditBar } from './EditBar.js';
 import { ExportDialog } from './export/ExportDialog.js';
@@ -84,7 +84,10 @@ const OpenDesk = () => {
   const [exporting, setExporting] = useState(false);
   const [listing, setListing] = useState(false);
   const title = arrangement?.title ?? '';
-  const { getRootProps, getInputProps, isDragActive, open } = useMidiDrop((files) => void dispatch(addPartsFromFiles(files)), { noClick: true });
+  const { getRootProps, getInputProps, isDragActive, open } = useMidiDrop(
+    (files) => void dispatch(addPartsFromFiles(files)),
+    { noClick: true },
+  );
 
   const context = useMemo(
     (): CommandContext => ({
@@ -105,14 +108,14 @@ const OpenDesk = () => {
     document.title = `${title} · Crisp Fold`;
   }, [title]);
 
-  // The first look shows everything; later the view is the person's own. It waits until the roll has its size.
+  // Later the view is the person's own. The first look waits until the roll has its size.
   const fitted = useRef('');
   const width = useAppSelector((state) => state.roll.width);
   useEffect(() => {
     if (!id || fitted.current === id || width <= 100) return undefined;
     const timer = setTimeout(() => {
       fitted.current = id;
-      fitAll(context);
+      firstLook(context);
     }, 60);
     return () => clearTimeout(timer);
   }, [id, width, context]);
@@ -121,16 +124,14 @@ const OpenDesk = () => {
     <div {...getRootProps({ role: undefined, tabIndex: undefined })} className="flex h-full flex-col">
       <input {...getInputProps({ 'aria-label': 'Add parts from MIDI files' })} />
       <CommandKeys context={context} bring={bring} />
-      <header className="flex flex-wrap items-center gap-x-4 gap-y-1 border-b border-strong px-3 py-1.5">
-        <Link to="/" className="text-sm underline-offset-4 hover:underline" title={`Library (${keyOf('library')})`}>
-          ← Library
-        </Link>
-        <h1 className="min-w-0 truncate font-serif text-xl">{title}</h1>
-        <SaveMark />
-        <div className="ml-auto flex flex-wrap items-center gap-3">
-          <TransportBar />
-          <EditBar context={context} />
-          <div className="flex gap-1">
+      <header className="border-b border-strong px-3 py-1.5">
+        <div className="flex items-center gap-4">
+          <Link to="/" className="text-sm underline-offset-4 hover:underline" title={`Library (${keyOf('library')})`}>
+            ← Library
+          </Link>
+          <h1 className="min-w-0 truncate font-serif text-xl">{title}</h1>
+          <SaveMark />
+          <div className="ml-auto flex gap-1">
             <Button look="quiet" title="List all commands" hint={keyOf('commands')} onClick={() => setListing(true)}>
               Commands
             </Button>
@@ -142,20 +143,31 @@ const OpenDesk = () => {
             </Button>
           </div>
         </div>
+        <div className="flex flex-wrap items-center gap-x-6 gap-y-1 pt-1">
+          <TransportBar />
+          <EditBar context={context} />
+        </div>
       </header>
       <ElsewhereBar />
-      {isDragActive && <p className="border-b border-fold bg-selected px-4 py-2 font-serif text-lg">Let go to add these files as parts.</p>}
+      {isDragActive && (
+        <p className="border-b border-fold bg-selected px-4 py-2 font-serif text-lg">
+          Let go to add these files as parts.
+        </p>
+      )}
       <div className="grid min-h-0 flex-1 grid-cols-[13rem_1fr_17rem]">
         <PartRail />
         <main className="min-h-0 min-w-0">
           <Group orientation="vertical">
-            <Panel id="roll" minSize="30%" defaultSize="58%">
+            <Panel id="roll-panel" minSize="30%" defaultSize="58%">
               <Roll />
             </Panel>
             {pageShown && (
               <>
-                <Separator className="h-1.5 cursor-row-resize bg-shade hover:bg-selected" aria-label="Room for roll and page" />
-                <Panel id="page" minSize="15%" defaultSize="42%">
+                <Separator
+                  className="h-1.5 cursor-row-resize bg-shade hover:bg-selected"
+                  aria-label="Room for roll and page"
+                />
+                <Panel id="page-panel" minSize="15%" defaultSize="42%">
                   <PageStrip />
                 </Panel>
               </>
@@ -182,7 +194,11 @@ const SidePanels = () => {
   const { panel } = useAppSelector(selectDesk);
   return (
     <aside aria-label="Panels" className="flex min-h-0 flex-col border-l border-strong">
-      <Tabs.Root value={panel} onValueChange={(value) => dispatch(deskActions.panelShown(value as SidePanel))} className="flex min-h-0 flex-1 flex-col">
+      <Tabs.Root
+        value={panel}
+        onValueChange={(value) => dispatch(deskActions.panelShown(value as SidePanel))}
+        className="flex min-h-0 flex-1 flex-col"
+      >
         <Tabs.List aria-label="Panels" className="flex border-b border-strong">
           {PANELS.map(([value, name]) => (
             <Tabs.Trigger
@@ -218,8 +234,12 @@ const Foot = () => {
   return (
     <footer className="flex h-7 items-center gap-4 border-t border-strong px-3 text-sm">
       <span className="whitespace-nowrap font-semibold">{front?.name ?? ''}</span>
-      <span className="whitespace-nowrap">{selection.length > 0 ? `${counted(selection.length, 'note')} selected` : ''}</span>
-      <span className="min-w-0 flex-1 truncate text-soft">{words || said || `Press ${keyOf('commands')} for all commands.`}</span>
+      <span className="whitespace-nowrap">
+        {selection.length > 0 ? `${counted(selection.length, 'note')} selected` : ''}
+      </span>
+      <span className="min-w-0 flex-1 truncate text-soft">
+        {words || said || `Press ${keyOf('commands')} for all commands.`}
+      </span>
       <span aria-live="polite" className="sr-only" data-testid="spoken">
         {said}
       </span>

@@ -7,7 +7,17 @@ import { deskActions, SNAP_VALUES } from './deskSlice.js';
 import { redo, undo } from './saving.js';
 import { selectDesk } from './selectors.js';
 
-const SNAP_NAMES = ['Whole', 'Half', 'Quarter', 'Eighth', 'Eighth triplet', 'Sixteenth', 'Sixteenth triplet', 'Thirty-second', 'Sixty-fourth'];
+const SNAP_NAMES = [
+  'Whole',
+  'Half',
+  'Quarter',
+  'Eighth',
+  'Eighth triplet',
+  'Sixteenth',
+  'Sixteenth triplet',
+  'Thirty-second',
+  'Sixty-fourth',
+];
 
 export const EditBar = ({ context }: { context: CommandContext }) => {
   const dispatch = useAppDispatch();
@@ -16,17 +26,47 @@ export const EditBar = ({ context }: { context: CommandContext }) => {
   const after = history.entries[history.position];
   return (
     <div className="flex items-center gap-1" role="group" aria-label="Editing">
-      <Button look="quiet" aria-label="Undo" title={before ? `Undo ${before.label}` : 'Nothing to undo'} hint={keyOf('undo')} disabled={!before} onClick={() => dispatch(undo())}>
+      <Button
+        look="quiet"
+        aria-label="Undo"
+        title={before ? `Undo ${before.label}` : 'Nothing to undo'}
+        hint={keyOf('undo')}
+        disabled={!before}
+        onClick={() => dispatch(undo())}
+      >
         <Undo2 size={16} aria-hidden />
       </Button>
-      <Button look="quiet" aria-label="Redo" title={after ? `Redo ${after.label}` : 'Nothing to redo'} hint={keyOf('redo')} disabled={!after} onClick={() => dispatch(redo())}>
+      <Button
+        look="quiet"
+        aria-label="Redo"
+        title={after ? `Redo ${after.label}` : 'Nothing to redo'}
+        hint={keyOf('redo')}
+        disabled={!after}
+        onClick={() => dispatch(redo())}
+      >
         <Redo2 size={16} aria-hidden />
       </Button>
-      <Button look="quiet" pressed={drawing} aria-label="Draw notes" title="Draw notes in the front part" hint={keyOf('draw')} onClick={() => dispatch(deskActions.switched('drawing'))}>
+      <Button
+        look="quiet"
+        pressed={drawing}
+        aria-label="Draw notes"
+        title="Draw notes in the front part"
+        hint={keyOf('draw')}
+        onClick={() => dispatch(deskActions.switched('drawing'))}
+      >
         <Pencil size={16} aria-hidden />
       </Button>
-      <label className="flex items-center gap-1.5 pl-1 text-sm" title={`Snapping (${keyOf('snap')}); ${keyOf('finer')} and ${keyOf('coarser')} change the grid`}>
-        <input type="checkbox" aria-label="Snapping" className="accent-[var(--fold)]" checked={snapOn} onChange={() => dispatch(deskActions.switched('snapOn'))} />
+      <label
+        className="flex items-center gap-1.5 pl-1 text-sm"
+        title={`Snapping (${keyOf('snap')}); ${keyOf('finer')} and ${keyOf('coarser')} change the grid`}
+      >
+        <input
+          type="checkbox"
+          aria-label="Snapping"
+          className="accent-[var(--fold)]"
+          checked={snapOn}
+          onChange={() => dispatch(deskActions.switched('snapOn'))}
+        />
         Snap
         <select
           aria-label="Snap to"
@@ -41,7 +81,13 @@ export const EditBar = ({ context }: { context: CommandContext }) => {
           ))}
         </select>
       </label>
-      <Button look="quiet" aria-label="Fit everything" title="Fit everything" hint={keyOf('fitAll')} onClick={() => fitAll(context)}>
+      <Button
+        look="quiet"
+        aria-label="Fit everything"
+        title="Fit everything"
+        hint={keyOf('fitAll')}
+        onClick={() => fitAll(context)}
+      >
         <Maximize size={16} aria-hidden />
       </Button>
       <Button

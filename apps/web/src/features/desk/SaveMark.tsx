@@ -14,7 +14,11 @@ const WORDS = {
 export const SaveMark = () => {
   const { saveState } = useAppSelector(selectDesk);
   return (
-    <span role="status" data-testid="save-state" className={`text-sm ${saveState === 'waiting' ? 'font-semibold text-fold-ink' : 'text-soft'}`}>
+    <span
+      role="status"
+      data-testid="save-state"
+      className={`text-sm ${saveState === 'waiting' ? 'font-semibold text-fold-ink' : 'text-soft'}`}
+    >
       {WORDS[saveState]}
     </span>
   );

@@ -1,8 +1,8 @@
 /** State of the Desk: the open arrangement with its history, what is selected, and how it is looked at. */
 import type { OpenArrangement } from '@crispfold/contract';
 import {
-  applyJournalEntry,
   type Arrangement,
+  applyJournalEntry,
   type Edit,
   type History,
   type JournalEntry,
@@ -89,7 +89,9 @@ const settled = (state: DeskState): DeskState => {
   const parts = state.arrangement?.parts ?? [];
   const front = parts.find((part) => part.id === state.frontPartId) ?? parts[0];
   const notes = new Set(front?.notes.map((note) => note.id));
-  const selection = state.selection.every((id) => notes.has(id)) ? state.selection : state.selection.filter((id) => notes.has(id));
+  const selection = state.selection.every((id) => notes.has(id))
+    ? state.selection
+    : state.selection.filter((id) => notes.has(id));
   return { ...state, frontPartId: front?.id ?? null, selection };
 };
 
@@ -115,9 +117,14 @@ const slice = createSlice({
         version: state.version + 1,
         saveState: 'saved',
       }),
-    openFailed: (state, { payload }: PayloadAction<string>): DeskState => ({ ...state, status: 'failed', problem: payload }),
+    openFailed: (state, { payload }: PayloadAction<string>): DeskState => ({
+      ...state,
+      status: 'failed',
+      problem: payload,
+    }),
     entryMade: (state, { payload }: PayloadAction<JournalEntry>): DeskState => withEntry(state, payload),
-    partsArrived: (state, { payload }: PayloadAction<Edit>): DeskState => withEntry(state, { kind: 'edit', edit: payload }),
+    partsArrived: (state, { payload }: PayloadAction<Edit>): DeskState =>
+      withEntry(state, { kind: 'edit', edit: payload }),
     saveStateChanged: (state, { payload }: PayloadAction<SaveState>): DeskState =>
       state.saveState === payload ? state : { ...state, saveState: payload },
     partBroughtForward: (state, { payload }: PayloadAction<PartId>): DeskState => ({
@@ -126,14 +133,29 @@ const slice = createSlice({
       selection: state.frontPartId === payload ? state.selection : [],
       hidden: state.hidden.filter((id) => id !== payload),
     }),
-    partHiddenToggled: (state, { payload }: PayloadAction<PartId>): DeskState => ({ ...state, hidden: toggled(state.hidden, payload) }),
+    partHiddenToggled: (state, { payload }: PayloadAction<PartId>): DeskState => ({
+      ...state,
+      hidden: toggled(state.hidden, payload),
+    }),
     partAloneToggled: (state, { payload }: PayloadAction<PartId>): DeskState => {
       const others = (state.arrangement?.parts ?? []).map((part) => part.id).filter((id) => id !== payload);
-      const alone = others.length > 0 && others.every((id) => state.hidden.includes(id)) && !state.hidden.includes(payload);
-      return { ...state, hidden: alone ? [] : others, frontPartId: payload, selection: state.frontPartId === payload ? state.selection : [] };
+      const alone =
+        others.length > 0 && others.every((id) => state.hidden.includes(id)) && !state.hidden.includes(payload);
+      return {
+        ...state,
+        hidden: alone ? [] : others,
+        frontPartId: payload,
+        selection: state.frontPartId === payload ? state.selection : [],
+      };
     },
-    partMuteToggled: (state, { payload }: PayloadAction<PartId>): DeskState => ({ ...state, muted: toggled(state.muted, payload) }),
-    partSoloToggled: (state, { payload }: PayloadAction<PartId>): DeskState => ({ ...state, soloed: toggled(state.soloed, payload) }),
+    partMuteToggled: (state, { payload }: PayloadAction<PartId>): DeskState => ({
+      ...state,
+      muted: toggled(state.muted, payload),
+    }),
+    partSoloToggled: (state, { payload }: PayloadAction<PartId>): DeskState => ({
+      ...state,
+      soloed: toggled(state.soloed, payload),
+    }),
     selected: (state, { payload }: PayloadAction<readonly NoteId[]>): DeskState => ({ ...state, selection: payload }),
     snapStepped: (state, { payload }: PayloadAction<1 | -1>): DeskState => ({
       ...state,
@@ -142,7 +164,11 @@ const slice = createSlice({
     }),
     snapSet: (state, { payload }: PayloadAction<number>): DeskState => ({ ...state, snapOn: true, snapIndex: payload }),
     creaseMoved: (state, { payload }: PayloadAction<number | null>): DeskState => ({ ...state, creaseTick: payload }),
-    loopSet: (state, { payload }: PayloadAction<LoopRange | null>): DeskState => ({ ...state, loop: payload, loopOn: payload !== null }),
+    loopSet: (state, { payload }: PayloadAction<LoopRange | null>): DeskState => ({
+      ...state,
+      loop: payload,
+      loopOn: payload !== null,
+    }),
     panelShown: (state, { payload }: PayloadAction<SidePanel>): DeskState => ({ ...state, panel: payload }),
     switched: (state, { payload }: PayloadAction<Switch>): DeskState => ({ ...state, [payload]: !state[payload] }),
   },

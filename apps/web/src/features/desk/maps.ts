@@ -2,8 +2,8 @@
 import { type Bar, createMeterMap, createTempoMap, type MeterMap, type TempoMap } from '@crispfold/core';
 import { createSelector } from '@reduxjs/toolkit';
 import type { RootState } from '../../app/store.js';
-import { selectArrangement } from './selectors.js';
 import { selectEndTick } from './roll/rollSlice.js';
+import { selectArrangement } from './selectors.js';
 
 export const selectTempoMap: (state: RootState) => TempoMap = createSelector(
   (state: RootState) => selectArrangement(state).tempos,

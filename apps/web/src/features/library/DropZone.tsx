@@ -14,7 +14,10 @@ export interface DropZoneProps {
 }
 
 /** Takes files dropped or chosen; tells of those that are no MIDI files or too large, and takes the rest. */
-export const useMidiDrop = (onFiles: (files: File[]) => void, options: { noClick?: boolean; disabled?: boolean } = {}) =>
+export const useMidiDrop = (
+  onFiles: (files: File[]) => void,
+  options: { noClick?: boolean; disabled?: boolean } = {},
+) =>
   useDropzone({
     accept: ACCEPTED,
     maxSize: LARGEST_UPLOAD,

@@ -38,7 +38,9 @@ export const Library = () => {
     <div className="mx-auto flex h-full max-w-5xl flex-col px-6">
       <header className="flex items-baseline gap-4 pb-5 pt-8">
         <h1 className="font-serif text-4xl tracking-tight">Crisp Fold</h1>
-        <p className="text-soft">Recorded parts in, a page a player can read out. The take keeps its life.</p>
+        <p className="text-soft">
+          Bring in recorded parts, take away a page that players can read. The take keeps its life.
+        </p>
         <Button look="quiet" className="ml-auto self-center text-soft" onClick={toggleTheme}>
           Light or dark
         </Button>
@@ -60,7 +62,9 @@ export const Library = () => {
             </p>
           )}
           {status === 'ready' && items.length === 0 && (
-            <p className="py-4 text-soft">Nothing here yet. Drop the MIDI files of a piece above; each track becomes a part.</p>
+            <p className="py-4 text-soft">
+              Nothing here yet. Drop the MIDI files of a piece above; each track becomes a part.
+            </p>
           )}
           <ul className="min-h-0 flex-1 overflow-auto" aria-label="Arrangements">
             {items.map((item) => (

@@ -68,18 +68,28 @@ export const LibraryRow = ({ item }: { readonly item: LibraryItem }) => {
         )}
         <p className="truncate text-soft">{item.parts.map((part) => part.name).join(' · ')}</p>
         <p className="text-sm text-soft">
-          {counted(item.parts.length, 'part')}, {counted(notes, 'note')}, {counted(item.bars, 'bar')}, {clock(item.seconds)} · changed{' '}
-          <time dateTime={item.changedAt}>{sinceWhen(item.changedAt)}</time>
+          {counted(item.parts.length, 'part')}, {counted(notes, 'note')}, {counted(item.bars, 'bar')},{' '}
+          {clock(item.seconds)} · changed <time dateTime={item.changedAt}>{sinceWhen(item.changedAt)}</time>
         </p>
       </div>
       <div className="flex gap-1">
         <Button look="quiet" aria-label={`Rename ${item.title}`} title="Rename" onClick={() => setRenaming(true)}>
           <Pencil size={16} aria-hidden />
         </Button>
-        <Button look="quiet" aria-label={`Duplicate ${item.title}`} title="Duplicate" onClick={() => void attempt(() => api.duplicate(item.id))}>
+        <Button
+          look="quiet"
+          aria-label={`Duplicate ${item.title}`}
+          title="Duplicate"
+          onClick={() => void attempt(() => api.duplicate(item.id))}
+        >
           <Copy size={16} aria-hidden />
         </Button>
-        <Button look="quiet" aria-label={`Delete ${item.title}`} title="Delete; it can be undone" onClick={() => void remove()}>
+        <Button
+          look="quiet"
+          aria-label={`Delete ${item.title}`}
+          title="Delete; it can be undone"
+          onClick={() => void remove()}
+        >
           <Trash2 size={16} aria-hidden />
         </Button>
       </div>

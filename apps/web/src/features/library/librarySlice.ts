@@ -19,8 +19,16 @@ const slice = createSlice({
   reducers: {},
   extraReducers: (builder) => {
     builder
-      .addCase(loadLibrary.fulfilled, (_state, { payload }) => ({ items: payload, status: 'ready' as const, problem: '' }))
-      .addCase(loadLibrary.rejected, (state, { error }) => ({ ...state, status: 'failed' as const, problem: error.message ?? '' }));
+      .addCase(loadLibrary.fulfilled, (_state, { payload }) => ({
+        items: payload,
+        status: 'ready' as const,
+        problem: '',
+      }))
+      .addCase(loadLibrary.rejected, (state, { error }) => ({
+        ...state,
+        status: 'failed' as const,
+        problem: error.message ?? '',
+      }));
   },
 });
 

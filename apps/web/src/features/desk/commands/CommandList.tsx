@@ -5,7 +5,15 @@ import { COMMANDS, type CommandContext, keyName } from './commands.js';
 
 const GROUPS = [...new Set(COMMANDS.map((command) => command.group))];
 
-export const CommandList = ({ open, onOpenChange, context }: { open: boolean; onOpenChange: (open: boolean) => void; context: CommandContext }) => (
+export const CommandList = ({
+  open,
+  onOpenChange,
+  context,
+}: {
+  open: boolean;
+  onOpenChange: (open: boolean) => void;
+  context: CommandContext;
+}) => (
   <Radix.Root open={open} onOpenChange={onOpenChange}>
     <Radix.Portal>
       <Radix.Overlay className="fixed inset-0 z-40 bg-ink/30" />
@@ -13,7 +21,10 @@ export const CommandList = ({ open, onOpenChange, context }: { open: boolean; on
         <Radix.Title className="sr-only">Commands</Radix.Title>
         <Radix.Description className="sr-only">Type to find a command, Enter carries it out.</Radix.Description>
         <List label="Commands">
-          <List.Input placeholder="What would you like to do?" className="w-full border-b border-strong bg-sheet px-4 py-3 font-serif text-xl" />
+          <List.Input
+            placeholder="What would you like to do?"
+            className="w-full border-b border-strong bg-sheet px-4 py-3 font-serif text-xl"
+          />
           <List.List className="max-h-[60vh] overflow-auto p-2">
             <List.Empty className="p-3 text-soft">No command has these words.</List.Empty>
             {GROUPS.map((group) => (

@@ -5,7 +5,17 @@ import { toggleTheme } from '../../../app/theme.js';
 import { deskActions, SNAP_VALUES, type Switch } from '../deskSlice.js';
 import { selectBars, selectMeterMap } from '../maps.js';
 import { rollActions, selectEndTick, selectRows, selectView } from '../roll/rollSlice.js';
-import { boxAround, bringToView, fitBox, type RollView, withinMusic, xOfTick, yOfPitch, zoomPitch, zoomTime } from '../roll/rollView.js';
+import {
+  boxAround,
+  bringToView,
+  fitBox,
+  type RollView,
+  withinMusic,
+  xOfTick,
+  yOfPitch,
+  zoomPitch,
+  zoomTime,
+} from '../roll/rollView.js';
 import { commit, redo, undo } from '../saving.js';
 import { selectFrontPart, selectShownParts } from '../selectors.js';
 import { noteInWords, spoken } from '../speak.js';
@@ -31,9 +41,27 @@ export interface Command {
 }
 
 const KEY_NAMES: { readonly [key: string]: string } = {
-  period: '.', comma: ',', slash: '/', equal: '+', minus: '−', bracketleft: '[', bracketright: ']', space: 'Space',
-  up: '↑', down: '↓', left: '←', right: '→', escape: 'Esc', pageup: 'Page up', pagedown: 'Page down', backspace: 'Backspace',
-  delete: 'Delete', mod: 'Ctrl', shift: 'Shift', alt: 'Alt', home: 'Home',
+  period: '.',
+  comma: ',',
+  slash: '/',
+  equal: '+',
+  minus: '−',
+  bracketleft: '[',
+  bracketright: ']',
+  space: 'Space',
+  up: '↑',
+  down: '↓',
+  left: '←',
+  right: '→',
+  escape: 'Esc',
+  pageup: 'Page up',
+  pagedown: 'Page down',
+  backspace: 'Backspace',
+  delete: 'Delete',
+  mod: 'Ctrl',
+  shift: 'Shift',
+  alt: 'Alt',
+  home: 'Home',
 };
 
 /** A key as a person reads it. */
@@ -41,7 +69,7 @@ export const keyName = (key: string): string =>
   key
     .split('+')
     .map((piece) => KEY_NAMES[piece] ?? piece.toUpperCase())
-    .join('+');
+    .join(' ');
 
 /** The first key of a command, for tooltips. */
 export const keyOf = (id: string): string => {
@@ -49,11 +77,16 @@ export const keyOf = (id: string): string => {
   return key ? keyName(key) : '';
 };
 
-const flip = (what: Switch) => ({ dispatch }: CommandContext) => {
-  dispatch(deskActions.switched(what));
-};
+const flip =
+  (what: Switch) =>
+  ({ dispatch }: CommandContext) => {
+    dispatch(deskActions.switched(what));
+  };
 
-const changeView = ({ dispatch, getState }: CommandContext, change: (view: RollView, state: RootState) => RollView): void => {
+const changeView = (
+  { dispatch, getState }: CommandContext,
+  change: (view: RollView, state: RootState) => RollView,
+): void => {
   const state = getState();
   dispatch(rollActions.viewSet(withinMusic(change(selectView(state), state), selectRows(state), selectEndTick(state))));
 };
@@ -64,6 +97,16 @@ export const fitAll = (context: CommandContext): void =>
     const box = boxAround(selectShownParts(state).flatMap((part) => part.notes));
     return box ? fitBox(view, selectRows(state), { ...box, start: 0 }) : view;
   });
+
+/** The first look: the first bars, wide enough to read, and every row that is used. */
+export const firstLook = (context: CommandContext): void =>
+  changeView(context, (view, state) => {
+    const box = boxAround(selectShownParts(state).flatMap((part) => part.notes));
+    const end = selectBars(state)[FIRST_BARS - 1]?.end;
+    return box && end ? fitBox(view, selectRows(state), { ...box, start: 0, end: Math.min(end, box.end) }) : view;
+  });
+
+const FIRST_BARS = 8;
 
 const selectedNotes = (state: RootState): Note[] => {
   const chosen = new Set(state.desk.selection);
@@ -80,25 +123,35 @@ const goByBar = (step: 1 | -1) => (context: CommandContext) => {
   const bars = selectBars(context.getState());
   changeView(context, (view) => {
     const index = bars.findIndex((bar) => bar.end > view.left + 1);
-    const bar = bars[Math.max(0, Math.min(bars.length - 1, view.left > (bars[index]?.start ?? 0) + 1 && step < 0 ? index : index + step))];
+    const bar =
+      bars[
+        Math.max(
+          0,
+          Math.min(bars.length - 1, view.left > (bars[index]?.start ?? 0) + 1 && step < 0 ? index : index + step),
+        )
+      ];
     return bar ? { ...view, left: bar.start } : view;
   });
 };
 
-const cyclePart = (step: 1 | -1) => ({ dispatch, getState }: CommandContext) => {
-  const { arrangement, frontPartId } = getState().desk;
-  const parts = arrangement?.parts ?? [];
-  const index = parts.findIndex((part) => part.id === frontPartId);
-  const next = parts[(index + step + parts.length) % parts.length];
-  if (!next) return;
-  dispatch(deskActions.partBroughtForward(next.id));
-  spoken.set(`${next.name} in front, ${next.notes.length} notes`);
-};
+const cyclePart =
+  (step: 1 | -1) =>
+  ({ dispatch, getState }: CommandContext) => {
+    const { arrangement, frontPartId } = getState().desk;
+    const parts = arrangement?.parts ?? [];
+    const index = parts.findIndex((part) => part.id === frontPartId);
+    const next = parts[(index + step + parts.length) % parts.length];
+    if (!next) return;
+    dispatch(deskActions.partBroughtForward(next.id));
+    spoken.set(`${next.name} in front, ${next.notes.length} notes`);
+  };
 
-const onFrontPart = (action: (partId: number) => Parameters<AppDispatch>[0]) => ({ dispatch, getState }: CommandContext) => {
-  const { frontPartId } = getState().desk;
-  if (frontPartId !== null) dispatch(action(frontPartId) as never);
-};
+const onFrontPart =
+  (action: (partId: number) => Parameters<AppDispatch>[0]) =>
+  ({ dispatch, getState }: CommandContext) => {
+    const { frontPartId } = getState().desk;
+    if (frontPartId !== null) dispatch(action(frontPartId) as never);
+  };
 
 /** Walks from note to note in the front part, selects it, brings it to view and says it. */
 const walk = (step: 1 | -1) => (context: CommandContext) => {
@@ -113,7 +166,8 @@ const walk = (step: 1 | -1) => (context: CommandContext) => {
   context.dispatch(deskActions.selected([note.id]));
   changeView(context, (view, current) => {
     const y = yOfPitch(view, selectRows(current), note.pitch);
-    const top = y < 0 ? view.top + y - 20 : y > view.height - view.rowHeight ? view.top + y - view.height + 40 : view.top;
+    const top =
+      y < 0 ? view.top + y - 20 : y > view.height - view.rowHeight ? view.top + y - view.height + 40 : view.top;
     return { ...bringToView(view, note.onset), top };
   });
   spoken.set(noteInWords(part, note, arrangement, selectMeterMap(state)));
@@ -126,26 +180,31 @@ const gridStep = (state: RootState): number => {
   return snapOn ? (SNAP_VALUES[snapIndex] as number) * 4 * (arrangement?.ppq ?? 480) : 1;
 };
 
-const nudge = (grid: number, semitones: number) => ({ dispatch, getState }: CommandContext) => {
-  const state = getState();
-  const { arrangement, frontPartId, selection } = state.desk;
-  if (!arrangement || frontPartId === null || selection.length === 0) return;
-  dispatch(commit(moveNotes(arrangement, frontPartId, new Set(selection), grid * gridStep(state), semitones)));
-  sayFirst(getState());
-};
+const nudge =
+  (grid: number, semitones: number) =>
+  ({ dispatch, getState }: CommandContext) => {
+    const state = getState();
+    const { arrangement, frontPartId, selection } = state.desk;
+    if (!arrangement || frontPartId === null || selection.length === 0) return;
+    dispatch(commit(moveNotes(arrangement, frontPartId, new Set(selection), grid * gridStep(state), semitones)));
+    sayFirst(getState());
+  };
 
-const trim = (edge: 'start' | 'end', direction: 1 | -1) => ({ dispatch, getState }: CommandContext) => {
-  const state = getState();
-  const { arrangement, frontPartId, selection } = state.desk;
-  if (!arrangement || frontPartId === null || selection.length === 0) return;
-  dispatch(commit(trimNotes(arrangement, frontPartId, new Set(selection), edge, direction * gridStep(state))));
-  sayFirst(getState());
-};
+const trim =
+  (edge: 'start' | 'end', direction: 1 | -1) =>
+  ({ dispatch, getState }: CommandContext) => {
+    const state = getState();
+    const { arrangement, frontPartId, selection } = state.desk;
+    if (!arrangement || frontPartId === null || selection.length === 0) return;
+    dispatch(commit(trimNotes(arrangement, frontPartId, new Set(selection), edge, direction * gridStep(state))));
+    sayFirst(getState());
+  };
 
 const sayFirst = (state: RootState): void => {
   const part = selectFrontPart(state);
   const note = selectedNotes(state)[0];
-  if (part && note && state.desk.arrangement) spoken.set(noteInWords(part, note, state.desk.arrangement, selectMeterMap(state)));
+  if (part && note && state.desk.arrangement)
+    spoken.set(noteInWords(part, note, state.desk.arrangement, selectMeterMap(state)));
 };
 
 const remove = ({ dispatch, getState }: CommandContext): void => {
@@ -154,12 +213,14 @@ const remove = ({ dispatch, getState }: CommandContext): void => {
   dispatch(commit(deleteNotes(arrangement, frontPartId, new Set(selection))));
 };
 
-const selectWhere = (keep: (note: Note, state: RootState) => boolean) => ({ dispatch, getState }: CommandContext) => {
-  const state = getState();
-  const notes = selectFrontPart(state)?.notes.filter((note) => keep(note, state)) ?? [];
-  dispatch(deskActions.selected(notes.map((note) => note.id)));
-  spoken.set(`${notes.length} notes selected`);
-};
+const selectWhere =
+  (keep: (note: Note, state: RootState) => boolean) =>
+  ({ dispatch, getState }: CommandContext) => {
+    const state = getState();
+    const notes = selectFrontPart(state)?.notes.filter((note) => keep(note, state)) ?? [];
+    dispatch(deskActions.selected(notes.map((note) => note.id)));
+    spoken.set(`${notes.length} notes selected`);
+  };
 
 const loopSelection = ({ dispatch, getState }: CommandContext): void => {
   const box = boxAround(selectedNotes(getState()));
@@ -180,13 +241,23 @@ const moveCrease = ({ dispatch, getState }: CommandContext): void => {
 };
 
 const zoom = (time: number, pitch: number) => (context: CommandContext) =>
-  changeView(context, (view, state) => zoomPitch(zoomTime(view, time, view.width / 2, selectEndTick(state)), pitch, view.height / 2));
+  changeView(context, (view, state) =>
+    zoomPitch(zoomTime(view, time, view.width / 2, selectEndTick(state)), pitch, view.height / 2),
+  );
 
-const panel = (which: 'plan' | 'history' | 'note') => ({ dispatch }: CommandContext) => {
-  dispatch(deskActions.panelShown(which));
-};
+const panel =
+  (which: 'plan' | 'history' | 'note') =>
+  ({ dispatch }: CommandContext) => {
+    dispatch(deskActions.panelShown(which));
+  };
 
-const command = (group: Command['group'], id: string, name: string, keys: readonly string[], run: Command['run']): Command => ({ id, name, group, keys, run });
+const command = (
+  group: Command['group'],
+  id: string,
+  name: string,
+  keys: readonly string[],
+  run: Command['run'],
+): Command => ({ id, name, group, keys, run });
 
 /** All commands. */
 export const COMMANDS: readonly Command[] = [
@@ -223,9 +294,27 @@ export const COMMANDS: readonly Command[] = [
 
   command('Select', 'nextNote', 'Go to the next note', ['period'], walk(1)),
   command('Select', 'previousNote', 'Go to the note before', ['comma'], walk(-1)),
-  command('Select', 'selectAll', 'Select every note in the part', ['a'], selectWhere(() => true)),
-  command('Select', 'samePitch', 'Select all of the same pitch', ['p'], selectWhere((note, state) => selectedNotes(state).some((s) => s.pitch === note.pitch))),
-  command('Select', 'invert', 'Turn the selection round', ['i'], selectWhere((note, state) => !state.desk.selection.includes(note.id))),
+  command(
+    'Select',
+    'selectAll',
+    'Select every note in the part',
+    ['a'],
+    selectWhere(() => true),
+  ),
+  command(
+    'Select',
+    'samePitch',
+    'Select all of the same pitch',
+    ['p'],
+    selectWhere((note, state) => selectedNotes(state).some((s) => s.pitch === note.pitch)),
+  ),
+  command(
+    'Select',
+    'invert',
+    'Turn the selection round',
+    ['i'],
+    selectWhere((note, state) => !state.desk.selection.includes(note.id)),
+  ),
   command('Select', 'selectNone', 'Select nothing', ['escape'], ({ dispatch }) => {
     dispatch(deskActions.selected([]));
   }),
@@ -244,7 +333,13 @@ export const COMMANDS: readonly Command[] = [
   command('Edit', 'draw', 'Draw notes, or select', ['d'], flip('drawing')),
   command('Edit', 'snap', 'Switch snapping on or off', ['s'], flip('snapOn')),
   command('Edit', 'finer', 'Snap to a finer grid', ['g'], ({ dispatch }) => void dispatch(deskActions.snapStepped(1))),
-  command('Edit', 'coarser', 'Snap to a coarser grid', ['shift+g'], ({ dispatch }) => void dispatch(deskActions.snapStepped(-1))),
+  command(
+    'Edit',
+    'coarser',
+    'Snap to a coarser grid',
+    ['shift+g'],
+    ({ dispatch }) => void dispatch(deskActions.snapStepped(-1)),
+  ),
   command('Edit', 'undo', 'Undo', ['u', 'mod+z'], ({ dispatch }) => dispatch(undo())),
   command('Edit', 'redo', 'Redo', ['r', 'mod+shift+z', 'mod+y'], ({ dispatch }) => dispatch(redo())),
 
@@ -252,4 +347,3 @@ export const COMMANDS: readonly Command[] = [
   command('Arrangement', 'commands', 'List all commands', ['slash', 'mod+k'], ({ openCommands }) => openCommands()),
   command('Arrangement', 'library', 'Go to the library', ['shift+b'], ({ leave }) => leave()),
 ];
-

@@ -16,7 +16,11 @@ export const HistoryPanel = () => {
           aria-current={current ? 'step' : undefined}
           onClick={() => dispatch(goToEntry(position))}
           className={`flex w-full gap-2 border-b border-rule px-3 py-1.5 text-left text-sm ${
-            current ? 'bg-selected font-semibold' : position > history.position ? 'text-soft italic hover:bg-shade' : 'hover:bg-shade'
+            current
+              ? 'bg-selected font-semibold'
+              : position > history.position
+                ? 'text-soft italic hover:bg-shade'
+                : 'hover:bg-shade'
           }`}
           title={touched > 0 ? `${touched} notes touched` : undefined}
         >
@@ -28,7 +32,9 @@ export const HistoryPanel = () => {
   };
   return (
     <section aria-label="History">
-      <p className="px-3 py-2 text-sm text-soft">Click an entry to go there. What comes after it stays until you change something.</p>
+      <p className="px-3 py-2 text-sm text-soft">
+        Click an entry to go there. What comes after it stays until you change something.
+      </p>
       <ol className="border-t border-rule">
         {line(0, 'As brought in', 0)}
         {history.entries.map((edit, index) => line(index + 1, edit.label, notesTouched(edit)))}

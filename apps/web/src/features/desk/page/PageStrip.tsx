@@ -12,6 +12,8 @@ import { useWritten } from '../useWritten.js';
 
 /** More bars than these are not engraved at once: the strip says so. */
 const MOST_BARS = 12;
+/** The picture fills the strip's height, but no staff with its room gets lower than this. */
+const LEAST_STAFF_PIXELS = 46;
 /** While the view moves, the page waits this long for it to rest. */
 const REST_MILLISECONDS = 60;
 
@@ -60,7 +62,7 @@ export const PageStrip = () => {
       try {
         const musicXml = partIds.length > 0 ? await deskWorker().page(partIds, first, last) : '';
         if (turn !== newest.current) return;
-        const picture = musicXml ? await engraverWorker().engrave(musicXml, partIds.length > 3 ? 32 : 40) : '';
+        const picture = musicXml ? await engraverWorker().engrave(musicXml) : '';
         if (turn !== newest.current) return;
         setSvg(picture);
         setProblem('');
@@ -120,13 +122,18 @@ export const PageStrip = () => {
           {problem}
         </p>
       )}
-      {!problem && !svg && <p className="p-3 text-soft">{partIds.length === 0 ? 'Every part is hidden. Show one to see its page.' : 'Engraving…'}</p>}
+      {!problem && !svg && (
+        <p className="p-3 text-soft">
+          {partIds.length === 0 ? 'Every part is hidden. Show one to see its page.' : 'Engraving…'}
+        </p>
+      )}
       {/* biome-ignore lint/a11y/noStaticElementInteractions: the roll offers the same by keyboard */}
       {/* biome-ignore lint/a11y/useKeyWithClickEvents: the roll offers the same by keyboard */}
       <div
         ref={picture}
         data-testid="page"
-        className="engraved min-h-0 flex-1 overflow-auto"
+        className="engraved min-h-0 flex-1 overflow-auto [&>svg]:h-full [&>svg]:w-auto [&>svg]:max-h-[26rem] [&>svg]:min-h-[var(--least)] [&>svg]:max-w-none"
+        style={{ '--least': `${partIds.length * LEAST_STAFF_PIXELS}px` } as React.CSSProperties}
         onClick={(event) => choose(event.target, event.shiftKey)}
         // biome-ignore lint/security/noDangerouslySetInnerHtml: the picture comes from our own engraver
         dangerouslySetInnerHTML={{ __html: svg }}

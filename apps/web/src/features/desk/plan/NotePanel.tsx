@@ -21,10 +21,13 @@ export const NotePanel = () => {
   const front = useAppSelector(selectFrontPart);
   const { selection } = useAppSelector(selectDesk);
   const note = front?.notes.find((candidate) => candidate.id === selection[0]);
-  if (!front || !note) return <p className="p-3 text-sm text-soft">Select a note to see how it was played, how it is written, and why.</p>;
+  if (!front || !note)
+    return <p className="p-3 text-sm text-soft">Select a note to see how it was played, how it is written, and why.</p>;
   return (
     <section aria-label="Note" className="p-3 text-sm">
-      {selection.length > 1 && <p className="pb-2">{counted(selection.length, 'note')} selected; the first is shown.</p>}
+      {selection.length > 1 && (
+        <p className="pb-2">{counted(selection.length, 'note')} selected; the first is shown.</p>
+      )}
       <NoteFacts note={note} />
       <Reasons partId={front.id} noteId={note.id} />
     </section>

@@ -1,5 +1,5 @@
 /** The plan: what makes Written from Played, step by step, with how many notes each touches. */
-import { GRIDS, type Grid, gridOf, type Plan, stepById, type StepId, withGrid, withStep } from '@crispfold/core';
+import { GRIDS, type Grid, gridOf, type Plan, type StepId, stepById, withGrid, withStep } from '@crispfold/core';
 import { useAppDispatch, useAppSelector } from '../../../app/store.js';
 import { counted } from '../../../ui/words.js';
 import { commit } from '../saving.js';
@@ -28,7 +28,8 @@ export const PlanPanel = () => {
   return (
     <section aria-label="Plan" className="flex flex-col">
       <p className="px-3 py-2 text-sm text-soft">
-        The plan makes the page from the take. Played stays as it was. {working ? <b className="text-fold-ink">Working…</b> : null}
+        The plan makes the page from the take. Played stays as it was.{' '}
+        {working ? <b className="text-fold-ink">Working…</b> : null}
       </p>
       <label className="flex items-center gap-2 border-y border-rule px-3 py-2 text-sm">
         Starts go to
@@ -102,7 +103,10 @@ const PartCounts = () => {
           <tr key={part.id} className="border-t border-rule">
             <td className="max-w-32 truncate px-3 py-0.5">{part.name}</td>
             <td className="px-1 text-right tabular-nums">{part.notes.length}</td>
-            <td className="px-3 text-right tabular-nums" aria-label={counted(layers.get(part.id)?.notes.length ?? 0, 'written note')}>
+            <td
+              className="px-3 text-right tabular-nums"
+              aria-label={counted(layers.get(part.id)?.notes.length ?? 0, 'written note')}
+            >
               {layers.get(part.id)?.notes.length ?? '…'}
             </td>
           </tr>

@@ -1,6 +1,6 @@
 /** The rail of parts: which is in front, which are seen and heard. */
 import { instrumentById, type Part } from '@crispfold/core';
-import { Eye, EyeOff, Focus, Volume2, VolumeX } from 'lucide-react';
+import { Eye, EyeOff, Focus, Headphones, Volume2, VolumeX } from 'lucide-react';
 import { useSyncExternalStore } from 'react';
 import { useAppDispatch, useAppSelector } from '../../../app/store.js';
 import { currentTheme, subscribeTheme } from '../../../app/theme.js';
@@ -10,7 +10,19 @@ import { type PartLook, partLooks } from '../partLook.js';
 import { selectArrangement, selectDesk } from '../selectors.js';
 import { EdgeMark } from './EdgeMark.js';
 
-const Small = ({ label, pressed, hint, onClick, children }: { label: string; pressed: boolean; hint?: string; onClick: () => void; children: React.ReactNode }) => (
+const Small = ({
+  label,
+  pressed,
+  hint,
+  onClick,
+  children,
+}: {
+  label: string;
+  pressed: boolean;
+  hint?: string;
+  onClick: () => void;
+  children: React.ReactNode;
+}) => (
   <button
     type="button"
     aria-label={label}
@@ -30,7 +42,10 @@ const PartLine = ({ part, look, number }: { part: Part; look: PartLook; number: 
   const hidden = desk.hidden.includes(part.id);
   const muted = desk.muted.includes(part.id);
   const soloed = desk.soloed.includes(part.id);
-  const alone = !hidden && (desk.arrangement?.parts.length ?? 0) > 1 && desk.hidden.length === (desk.arrangement?.parts.length ?? 0) - 1;
+  const alone =
+    !hidden &&
+    (desk.arrangement?.parts.length ?? 0) > 1 &&
+    desk.hidden.length === (desk.arrangement?.parts.length ?? 0) - 1;
   const { name } = part;
   return (
     <li className={`border-b border-rule ${front ? 'bg-sheet' : ''}`} aria-current={front ? 'true' : undefined}>
@@ -52,17 +67,37 @@ const PartLine = ({ part, look, number }: { part: Part; look: PartLook; number: 
         </span>
       </button>
       <div className="flex gap-1 pb-1.5 pl-10 pr-2" role="group" aria-label={name}>
-        <Small label={hidden ? `Show ${name}` : `Hide ${name}`} hint="H" pressed={hidden} onClick={() => dispatch(deskActions.partHiddenToggled(part.id))}>
+        <Small
+          label={hidden ? `Show ${name}` : `Hide ${name}`}
+          hint="H"
+          pressed={hidden}
+          onClick={() => dispatch(deskActions.partHiddenToggled(part.id))}
+        >
           {hidden ? <EyeOff size={14} aria-hidden /> : <Eye size={14} aria-hidden />}
         </Small>
-        <Small label={`Show ${name} alone`} hint="O" pressed={alone} onClick={() => dispatch(deskActions.partAloneToggled(part.id))}>
+        <Small
+          label={`Show ${name} alone`}
+          hint="O"
+          pressed={alone}
+          onClick={() => dispatch(deskActions.partAloneToggled(part.id))}
+        >
           <Focus size={14} aria-hidden />
         </Small>
-        <Small label={`Mute ${name}`} hint="M" pressed={muted} onClick={() => dispatch(deskActions.partMuteToggled(part.id))}>
+        <Small
+          label={`Mute ${name}`}
+          hint="M"
+          pressed={muted}
+          onClick={() => dispatch(deskActions.partMuteToggled(part.id))}
+        >
           {muted ? <VolumeX size={14} aria-hidden /> : <Volume2 size={14} aria-hidden />}
         </Small>
-        <Small label={`Solo ${name}`} hint="Q" pressed={soloed} onClick={() => dispatch(deskActions.partSoloToggled(part.id))}>
-          <span aria-hidden>1</span>
+        <Small
+          label={`Solo ${name}`}
+          hint="Q"
+          pressed={soloed}
+          onClick={() => dispatch(deskActions.partSoloToggled(part.id))}
+        >
+          <Headphones size={14} aria-hidden />
         </Small>
       </div>
     </li>
@@ -81,7 +116,9 @@ export const PartRail = () => {
           <PartLine key={part.id} part={part} look={looks.get(part.id) as PartLook} number={index + 1} />
         ))}
       </ul>
-      <p className="border-t border-rule px-3 py-2 text-sm text-soft">Only the front part takes edits. Drop more .mid files here to add parts.</p>
+      <p className="border-t border-rule px-3 py-2 text-sm text-soft">
+        Only the front part takes edits. Drop more .mid files here to add parts.
+      </p>
     </nav>
   );
 };

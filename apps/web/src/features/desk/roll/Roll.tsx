@@ -21,10 +21,18 @@ import { bringToView, tickOfX } from './rollView.js';
 import { useRollPointer } from './useRollPointer.js';
 
 /** Konva wraps the canvas; the painters use the canvas itself. */
-const nativeOf = (context: Konva.Context): CanvasRenderingContext2D => (context as unknown as { _context: CanvasRenderingContext2D })._context;
+const nativeOf = (context: Konva.Context): CanvasRenderingContext2D =>
+  (context as unknown as { _context: CanvasRenderingContext2D })._context;
 
 /** Runs a painter in the roll's own coordinates (or the ruler's). */
-const within = (context: Konva.Context, x: number, y: number, width: number, height: number, paint: (canvas: CanvasRenderingContext2D) => void) => {
+const within = (
+  context: Konva.Context,
+  x: number,
+  y: number,
+  width: number,
+  height: number,
+  paint: (canvas: CanvasRenderingContext2D) => void,
+) => {
   const canvas = nativeOf(context);
   canvas.save();
   canvas.translate(x, y);
@@ -53,7 +61,10 @@ export const Roll = () => {
   // biome-ignore lint/correctness/useExhaustiveDependencies: the palette is read anew when the theme turns
   const palette = useMemo(readPalette, [theme]);
   const looks = useMemo(() => partLooks(arrangement.parts, theme === 'dark'), [arrangement.parts, theme]);
-  const rollParts = useMemo(() => shown.map((part) => layOut(part, layers.get(part.id), arrangement.ppq)), [shown, layers, arrangement.ppq]);
+  const rollParts = useMemo(
+    () => shown.map((part) => layOut(part, layers.get(part.id), arrangement.ppq)),
+    [shown, layers, arrangement.ppq],
+  );
   const { draft, handlers } = useRollPointer(element, rollParts);
 
   const visibleBars = useMemo(() => {
@@ -63,8 +74,14 @@ export const Roll = () => {
 
   const signs = useMemo(
     (): RulerSigns => ({
-      meters: arrangement.meters.map((meter) => ({ tick: meter.tick, text: `${meter.numerator}/${meter.denominator}` })),
-      tempos: arrangement.tempos.map((tempo) => ({ tick: tempo.tick, text: `♩ = ${Math.round(quartersPerMinute(tempo.microsecondsPerQuarter))}` })),
+      meters: arrangement.meters.map((meter) => ({
+        tick: meter.tick,
+        text: `${meter.numerator}/${meter.denominator}`,
+      })),
+      tempos: arrangement.tempos.map((tempo) => ({
+        tick: tempo.tick,
+        text: `♩ = ${Math.round(quartersPerMinute(tempo.microsecondsPerQuarter))}`,
+      })),
       markers: arrangement.markers,
       loop: desk.loop,
       loopOn: desk.loopOn,
@@ -75,14 +92,21 @@ export const Roll = () => {
   const draftParts = useMemo(() => {
     const { notes } = draft;
     if (!notes) return rollParts;
-    return rollParts.map((part) => (part.partId === desk.frontPartId ? { ...part, played: draftIndex(part.played, notes) } : part));
+    return rollParts.map((part) =>
+      part.partId === desk.frontPartId ? { ...part, played: draftIndex(part.played, notes) } : part,
+    );
   }, [draft, rollParts, desk.frontPartId]);
 
   useEffect(() => {
     const roll = element.current;
     if (!roll) return undefined;
     const measure = () =>
-      dispatch(rollActions.resized({ width: Math.max(100, roll.clientWidth - NAMES_WIDTH), height: Math.max(60, roll.clientHeight - RULER_HEIGHT) }));
+      dispatch(
+        rollActions.resized({
+          width: Math.max(100, roll.clientWidth - NAMES_WIDTH),
+          height: Math.max(60, roll.clientHeight - RULER_HEIGHT),
+        }),
+      );
     const observer = new ResizeObserver(measure);
     observer.observe(roll);
     measure();
@@ -106,7 +130,6 @@ export const Roll = () => {
 
   const creaseTick = desk.creaseTick ?? Number.POSITIVE_INFINITY;
   return (
-    // biome-ignore lint/a11y/useSemanticElements: a canvas of notes has no element of its own
     <div
       ref={element}
       role="group"
@@ -117,7 +140,12 @@ export const Roll = () => {
       className="relative h-full min-h-0 w-full touch-none select-none overflow-hidden bg-sheet"
       {...handlers}
     >
-      <Stage width={view.width + NAMES_WIDTH} height={view.height + RULER_HEIGHT} listening={false} className="absolute inset-0">
+      <Stage
+        width={view.width + NAMES_WIDTH}
+        height={view.height + RULER_HEIGHT}
+        listening={false}
+        className="absolute inset-0"
+      >
         <Layer listening={false}>
           <Shape
             sceneFunc={(context) => {
@@ -127,7 +155,9 @@ export const Roll = () => {
               within(context, NAMES_WIDTH, 0, view.width, RULER_HEIGHT, (canvas) =>
                 paintRuler(canvas, view, visibleBars, arrangement.ppq, signs, palette),
               );
-              within(context, 0, RULER_HEIGHT, NAMES_WIDTH, view.height, (canvas) => paintNames(canvas, view, rows, palette));
+              within(context, 0, RULER_HEIGHT, NAMES_WIDTH, view.height, (canvas) =>
+                paintNames(canvas, view, rows, palette),
+              );
             }}
           />
         </Layer>
@@ -138,7 +168,13 @@ export const Roll = () => {
                 for (const part of draftParts) {
                   const look = looks.get(part.partId);
                   if (!look) continue;
-                  paintPart(canvas, view, rows, part, { look, front: part.partId === desk.frontPartId, selection, creaseTick, palette });
+                  paintPart(canvas, view, rows, part, {
+                    look,
+                    front: part.partId === desk.frontPartId,
+                    selection,
+                    creaseTick,
+                    palette,
+                  });
                 }
               })
             }

@@ -27,20 +27,31 @@ export const targetAt = (index: NoteIndex<RollNote>, view: RollView, rows: Rows,
   const left = xOfTick(view, note.onset);
   const right = xOfTick(view, note.onset + note.duration);
   const reach = Math.min(EDGE_REACH, (right - left) / 4);
-  const edge = Math.abs(x - right) <= Math.max(reach, x > right ? NOTE_REACH : 0) ? 'end' : Math.abs(x - left) <= reach ? 'start' : null;
+  const edge =
+    Math.abs(x - right) <= Math.max(reach, x > right ? NOTE_REACH : 0)
+      ? 'end'
+      : Math.abs(x - left) <= reach
+        ? 'start'
+        : null;
   if (!edge) return { kind: 'body', note };
   const seam = touching(index, note, edge, view);
   return seam ?? { kind: 'edge', note, edge };
 };
 
 /** The neighbour of the same pitch whose edge is the very one grabbed (within a pixel). */
-const touching = (index: NoteIndex<RollNote>, note: RollNote, edge: 'start' | 'end', view: RollView): Target | undefined => {
+const touching = (
+  index: NoteIndex<RollNote>,
+  note: RollNote,
+  edge: 'start' | 'end',
+  view: RollView,
+): Target | undefined => {
   const at = edge === 'end' ? note.onset + note.duration : note.onset;
   const near = Math.max(1, view.ticksPerPixel);
   const beside = notesInBox(index, { start: at - near, end: at + near, lowest: note.pitch, highest: note.pitch });
   const other = beside.find(
     (candidate) =>
-      candidate.id !== note.id && Math.abs((edge === 'end' ? candidate.onset : candidate.onset + candidate.duration) - at) <= near,
+      candidate.id !== note.id &&
+      Math.abs((edge === 'end' ? candidate.onset : candidate.onset + candidate.duration) - at) <= near,
   );
   if (!other) return undefined;
   return edge === 'end' ? { kind: 'seam', first: note, second: other } : { kind: 'seam', first: other, second: note };
@@ -67,13 +78,13 @@ export const selectionAfter = (before: readonly number[], found: readonly number
 };
 
 /** Which layer the pointer works on, left and right of the crease. */
-export const indexAt = (played: NoteIndex<RollNote>, written: NoteIndex<RollNote>, tick: number, creaseTick: number): NoteIndex<RollNote> =>
-  tick < creaseTick ? played : written;
+export const indexAt = (
+  played: NoteIndex<RollNote>,
+  written: NoteIndex<RollNote>,
+  tick: number,
+  creaseTick: number,
+): NoteIndex<RollNote> => (tick < creaseTick ? played : written);
 
 /** An index over notes as a drag shows them. */
 export const draftIndex = (index: NoteIndex<RollNote>, changed: ReadonlyMap<number, RollNote>): NoteIndex<RollNote> =>
-  createNoteIndex(
-    index.notes
-      .map((note) => changed.get(note.id) ?? note)
-      .sort((a, b) => a.onset - b.onset),
-  );
+  createNoteIndex(index.notes.map((note) => changed.get(note.id) ?? note).sort((a, b) => a.onset - b.onset));

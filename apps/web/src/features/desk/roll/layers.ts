@@ -23,7 +23,10 @@ export interface RollPart {
 }
 
 const playedCache = new WeakMap<Part, NoteIndex<RollNote>>();
-const writtenCache = new WeakMap<WrittenLayer, { ppq: number; part: Part; written: NoteIndex<RollNote>; differing: NoteIndex<RollNote> }>();
+const writtenCache = new WeakMap<
+  WrittenLayer,
+  { ppq: number; part: Part; written: NoteIndex<RollNote>; differing: NoteIndex<RollNote> }
+>();
 
 const playedOf = (part: Part): NoteIndex<RollNote> => {
   let index = playedCache.get(part);
@@ -41,7 +44,8 @@ export const layOut = (part: Part, layer: WrittenLayer | undefined, ppq: number)
   const played = playedOf(part);
   if (!layer) return { partId: part.id, played, written: EMPTY, differing: EMPTY };
   const known = writtenCache.get(layer);
-  if (known && known.ppq === ppq && known.part === part) return { partId: part.id, played, written: known.written, differing: known.differing };
+  if (known && known.ppq === ppq && known.part === part)
+    return { partId: part.id, played, written: known.written, differing: known.differing };
   const byId = new Map(part.notes.map((note) => [note.id, note]));
   const notes = layer.notes.map((note): RollNote => {
     const onset = rescaleTicks(note.onset, WRITTEN_PPQ, ppq);

@@ -26,7 +26,11 @@ export const createNoteIndex = <Item extends TimedNote>(notes: readonly Item[]):
 };
 
 /** Indices [first, last) of notes that may lie in [start, end]; those outside the pair surely do not. */
-export const rangeOf = <Item extends TimedNote>({ notes, latestEnd }: NoteIndex<Item>, start: number, end: number): [number, number] => {
+export const rangeOf = <Item extends TimedNote>(
+  { notes, latestEnd }: NoteIndex<Item>,
+  start: number,
+  end: number,
+): [number, number] => {
   let low = 0;
   let high = notes.length;
   while (low < high) {
@@ -60,7 +64,12 @@ export const notesInBox = <Item extends TimedNote>(
 };
 
 /** The note of `pitch` at `tick`, the last drawn (latest start) first; `reach` widens notes to both sides, in ticks. */
-export const noteAt = <Item extends TimedNote>(index: NoteIndex<Item>, pitch: number, tick: number, reach: number): Item | undefined => {
+export const noteAt = <Item extends TimedNote>(
+  index: NoteIndex<Item>,
+  pitch: number,
+  tick: number,
+  reach: number,
+): Item | undefined => {
   const found = notesInBox(index, { start: tick - reach, end: tick + reach, lowest: pitch, highest: pitch });
   const inside = found.filter((note) => note.onset <= tick && note.onset + note.duration >= tick);
   return inside[inside.length - 1] ?? found[found.length - 1];

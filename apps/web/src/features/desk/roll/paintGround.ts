@@ -1,5 +1,5 @@
 /** Draws the ground: rows, the staff's rules, bars and beats; and the ruler above it. */
-import { beatsOfBar, type Bar, pitchName } from '@crispfold/core';
+import { type Bar, beatsOfBar, pitchName } from '@crispfold/core';
 import type { Palette } from './palette.js';
 import { type RollView, type Rows, xOfTick, yOfPitch } from './rollView.js';
 
@@ -20,7 +20,14 @@ const line = (canvas: Canvas, x1: number, y1: number, x2: number, y2: number): v
 };
 
 /** Rows and rules. Bars are those on view. */
-export const paintGround = (canvas: Canvas, view: RollView, rows: Rows, bars: readonly Bar[], ppq: number, palette: Palette): void => {
+export const paintGround = (
+  canvas: Canvas,
+  view: RollView,
+  rows: Rows,
+  bars: readonly Bar[],
+  ppq: number,
+  palette: Palette,
+): void => {
   canvas.fillStyle = palette.sheet;
   canvas.fillRect(0, 0, view.width, view.height);
   canvas.fillStyle = palette.shade;
@@ -129,7 +136,14 @@ const label = (canvas: Canvas, text: string, x: number, y: number, font: string,
 };
 
 /** Bars and beats, meters and tempi, markers, the loop. */
-export const paintRuler = (canvas: Canvas, view: RollView, bars: readonly Bar[], ppq: number, signs: RulerSigns, palette: Palette): void => {
+export const paintRuler = (
+  canvas: Canvas,
+  view: RollView,
+  bars: readonly Bar[],
+  ppq: number,
+  signs: RulerSigns,
+  palette: Palette,
+): void => {
   canvas.fillStyle = palette.sheet;
   canvas.fillRect(0, 0, view.width, RULER_HEIGHT);
   if (signs.loop) {
@@ -179,9 +193,10 @@ const paintSigns = (canvas: Canvas, view: RollView, signs: RulerSigns, palette: 
     canvas.font = font;
     const width = canvas.measureText(text).width + (boxed ? 10 : 0);
     if (x < -width || x > view.width) return;
-    const clash = taken.find((span) => x < span.to && x + width > span.from);
-    if (clash) x = clash.to + 2;
-    if (taken.some((span) => x < span.to && x + width > span.from)) return;
+    const wanted = x;
+    for (const span of taken) if (x < span.to && x + width > span.from) x = span.to + 2;
+    // A sign pushed far from its place would say something untrue.
+    if (x - wanted > 140 || taken.some((span) => x < span.to && x + width > span.from)) return;
     taken.push({ from: x - 6, to: x + width + 6 });
     if (boxed) {
       canvas.strokeStyle = colour;
@@ -191,6 +206,7 @@ const paintSigns = (canvas: Canvas, view: RollView, signs: RulerSigns, palette: 
     label(canvas, text, x + (boxed ? 5 : 0), y, font, colour);
   };
   for (const marker of signs.markers) place(marker.tick, marker.text, `600 13px ${FONT}`, palette.ink, true);
-  for (const meter of signs.meters) place(meter.tick, meter.text, `600 13px "Source Serif 4 Variable", serif`, palette.ink, false);
+  for (const meter of signs.meters)
+    place(meter.tick, meter.text, `600 13px "Source Serif 4 Variable", serif`, palette.ink, false);
   for (const tempo of signs.tempos) place(tempo.tick, tempo.text, `400 12px ${FONT}`, palette.soft, false);
 };

@@ -90,7 +90,12 @@ const boxOf = (view: RollView, rows: Rows, note: RollNote): Box => {
 };
 
 /** Calls back for each note of the index that is on view. */
-const eachOnView = (view: RollView, rows: Rows, index: NoteIndex<RollNote>, call: (note: RollNote, box: Box) => void): void => {
+const eachOnView = (
+  view: RollView,
+  rows: Rows,
+  index: NoteIndex<RollNote>,
+  call: (note: RollNote, box: Box) => void,
+): void => {
   const [first, last] = rangeOf(index, view.left, tickOfX(view, view.width));
   for (let at = first; at < last; at += 1) {
     const note = index.notes[at] as RollNote;
@@ -143,13 +148,20 @@ const paintLayer = (canvas: Canvas, view: RollView, rows: Rows, index: NoteIndex
     canvas.lineWidth = 2.5;
     for (const box of chosen) canvas.strokeRect(box.x - 1, box.y - 1, box.width + 2, box.height + 2);
     canvas.fillStyle = palette.fold;
-    if (view.rowHeight < SMALLEST_CUT_HEIGHT) for (const box of chosen) canvas.fillRect(box.x, box.y, box.width, box.height);
+    if (view.rowHeight < SMALLEST_CUT_HEIGHT)
+      for (const box of chosen) canvas.fillRect(box.x, box.y, box.width, box.height);
   }
   canvas.restore();
   if (front && view.rowHeight >= 13) paintNoteNames(canvas, view, rows, index, palette);
 };
 
-const paintNoteNames = (canvas: Canvas, view: RollView, rows: Rows, index: NoteIndex<RollNote>, palette: Palette): void => {
+const paintNoteNames = (
+  canvas: Canvas,
+  view: RollView,
+  rows: Rows,
+  index: NoteIndex<RollNote>,
+  palette: Palette,
+): void => {
   canvas.font = `600 ${Math.min(13, view.rowHeight - 3)}px ${FONT}`;
   canvas.textBaseline = 'middle';
   canvas.textAlign = 'left';
@@ -168,7 +180,13 @@ const paintNoteNames = (canvas: Canvas, view: RollView, rows: Rows, index: NoteI
 };
 
 /** Thin brackets at both ends of the written span, where it differs from what was played. */
-const paintBrackets = (canvas: Canvas, view: RollView, rows: Rows, index: NoteIndex<RollNote>, palette: Palette): void => {
+const paintBrackets = (
+  canvas: Canvas,
+  view: RollView,
+  rows: Rows,
+  index: NoteIndex<RollNote>,
+  palette: Palette,
+): void => {
   if (view.rowHeight < 6 || view.ticksPerPixel > 40) return;
   canvas.beginPath();
   eachOnView(view, rows, index, (_note, box) => {

@@ -33,7 +33,12 @@ export const paintOverlay = (canvas: Canvas, view: RollView, rows: Rows, overlay
   if (draft.drawn) {
     const { onset, duration, pitch } = draft.drawn;
     canvas.fillStyle = palette.fold;
-    canvas.fillRect(xOfTick(view, onset), yOfPitch(view, rows, pitch) + RULER_HEIGHT + 1, duration / view.ticksPerPixel, view.rowHeight - 2);
+    canvas.fillRect(
+      xOfTick(view, onset),
+      yOfPitch(view, rows, pitch) + RULER_HEIGHT + 1,
+      duration / view.ticksPerPixel,
+      view.rowHeight - 2,
+    );
   }
   paintCrease(canvas, view, overlay);
   const x = xOfTick(view, overlay.playheadTick);

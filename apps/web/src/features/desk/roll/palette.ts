@@ -26,5 +26,7 @@ const ROLES = {
 /** Reads the palette in force. */
 export const readPalette = (): Palette => {
   const style = getComputedStyle(document.documentElement);
-  return Object.fromEntries(Object.entries(ROLES).map(([role, name]) => [role, style.getPropertyValue(name).trim()])) as unknown as Palette;
+  return Object.fromEntries(
+    Object.entries(ROLES).map(([role, name]) => [role, style.getPropertyValue(name).trim()]),
+  ) as unknown as Palette;
 };

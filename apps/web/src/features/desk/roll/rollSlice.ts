@@ -10,7 +10,10 @@ const slice = createSlice({
   name: 'roll',
   initialState: initialState as RollView,
   reducers: {
-    resized: (state, { payload }: PayloadAction<{ width: number; height: number }>): RollView => ({ ...state, ...payload }),
+    resized: (state, { payload }: PayloadAction<{ width: number; height: number }>): RollView => ({
+      ...state,
+      ...payload,
+    }),
     viewSet: (_state, { payload }: PayloadAction<RollView>): RollView => payload,
   },
 });

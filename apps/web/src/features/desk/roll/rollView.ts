@@ -73,7 +73,9 @@ export interface MusicBox {
 }
 
 /** The box around notes; undefined for none. */
-export const boxAround = (notes: Iterable<{ pitch: number; onset: number; duration: number }>): MusicBox | undefined => {
+export const boxAround = (
+  notes: Iterable<{ pitch: number; onset: number; duration: number }>,
+): MusicBox | undefined => {
   let box: MusicBox | undefined;
   for (const note of notes) {
     const end = note.onset + note.duration;
@@ -97,7 +99,13 @@ export const fitBox = (view: RollView, rows: Rows, box: MusicBox): RollView => {
   const rowHeight = Math.min(HIGHEST_ROW, Math.max(LOWEST_ROW, view.height / (inside + 3)));
   const highestRow = rows.rowOf[box.highest] ?? 0;
   const room = (view.height - inside * rowHeight) / 2;
-  return { ...view, ticksPerPixel, left: Math.max(0, box.start - span * 0.02), rowHeight, top: highestRow * rowHeight - room };
+  return {
+    ...view,
+    ticksPerPixel,
+    left: Math.max(0, box.start - span * 0.02),
+    rowHeight,
+    top: highestRow * rowHeight - room,
+  };
 };
 
 /** Scrolls so that a tick is on view, moving only where it must. */

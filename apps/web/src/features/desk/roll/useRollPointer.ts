@@ -30,8 +30,19 @@ type Drag =
   | { readonly kind: 'crease' }
   | { readonly kind: 'ruler'; readonly startTick: number }
   | { readonly kind: 'box'; readonly x: number; readonly y: number; readonly adding: boolean }
-  | { readonly kind: 'move'; readonly note: RollNote; readonly x: number; readonly pitch: number; readonly ids: ReadonlySet<number> }
-  | { readonly kind: 'trim'; readonly note: RollNote; readonly edge: 'start' | 'end'; readonly ids: ReadonlySet<number> }
+  | {
+      readonly kind: 'move';
+      readonly note: RollNote;
+      readonly x: number;
+      readonly pitch: number;
+      readonly ids: ReadonlySet<number>;
+    }
+  | {
+      readonly kind: 'trim';
+      readonly note: RollNote;
+      readonly edge: 'start' | 'end';
+      readonly ids: ReadonlySet<number>;
+    }
   | { readonly kind: 'seam'; readonly first: RollNote; readonly second: RollNote }
   | { readonly kind: 'draw'; readonly onset: number; readonly pitch: number }
   | { readonly kind: 'read' };
@@ -49,8 +60,14 @@ const HINTS: { readonly [kind in Target['kind']]: string } = {
   seam: 'Drag to move the edge that these two notes share.',
   empty: 'Drag to select. Click a note of another part to bring that part to the front.',
 };
-const CURSORS: { readonly [kind in Target['kind']]: string } = { body: 'grab', edge: 'ew-resize', seam: 'col-resize', empty: 'default' };
-const READ_ONLY_HINT = 'This side of the crease shows Written, which the plan makes. Move the crease to edit Played here.';
+const CURSORS: { readonly [kind in Target['kind']]: string } = {
+  body: 'grab',
+  edge: 'ew-resize',
+  seam: 'col-resize',
+  empty: 'default',
+};
+const READ_ONLY_HINT =
+  'This side of the crease shows Written, which the plan makes. Move the crease to edit Played here.';
 
 /** Wires the roll's element; answers the draft to draw and the pointer handlers. */
 export const useRollPointer = (element: RefObject<HTMLDivElement | null>, rollParts: readonly RollPart[]) => {
@@ -75,15 +92,27 @@ export const useRollPointer = (element: RefObject<HTMLDivElement | null>, rollPa
   const crease = () => store.getState().desk.creaseTick ?? Number.POSITIVE_INFINITY;
   const unit = () => {
     const { desk, roll } = store.getState();
-    return gridUnit(desk.snapOn, SNAP_VALUES[desk.snapIndex] as number, desk.arrangement?.ppq ?? 480, roll.ticksPerPixel);
+    return gridUnit(
+      desk.snapOn,
+      SNAP_VALUES[desk.snapIndex] as number,
+      desk.arrangement?.ppq ?? 480,
+      roll.ticksPerPixel,
+    );
   };
-  const snapped = (tick: number) => Math.max(0, snapTick(tick, unit(), selectMeterMap(store.getState()).barAt(tick).start));
+  const snapped = (tick: number) =>
+    Math.max(0, snapTick(tick, unit(), selectMeterMap(store.getState()).barAt(tick).start));
   const target = (x: number, y: number): Target => {
     const own = front();
     const state = store.getState();
     const view = selectView(state);
     if (!own) return { kind: 'empty' };
-    return targetAt(indexAt(own.roll.played, own.roll.written, tickOfX(view, x), crease()), view, selectRows(state), x, y);
+    return targetAt(
+      indexAt(own.roll.played, own.roll.written, tickOfX(view, x), crease()),
+      view,
+      selectRows(state),
+      x,
+      y,
+    );
   };
   const onCrease = (x: number, y: number): boolean => {
     const view = selectView(store.getState());
@@ -106,7 +135,8 @@ export const useRollPointer = (element: RefObject<HTMLDivElement | null>, rollPa
     else if (!selection.includes(note.id)) ids = [note.id];
     dispatch(deskActions.selected(ids));
     hear(note.pitch, note.velocity);
-    if (found.kind === 'edge') return { kind: 'trim', note, edge: found.edge, ids: new Set(ids.includes(note.id) ? ids : [note.id]) };
+    if (found.kind === 'edge')
+      return { kind: 'trim', note, edge: found.edge, ids: new Set(ids.includes(note.id) ? ids : [note.id]) };
     return ids.includes(note.id) ? { kind: 'move', note, x, pitch, ids: new Set(ids) } : { kind: 'read' };
   };
 
@@ -151,7 +181,8 @@ export const useRollPointer = (element: RefObject<HTMLDivElement | null>, rollPa
   };
 
   const shownAs = (note: RollNote, change: Partial<RollNote>): [number, RollNote] => [note.id, { ...note, ...change }];
-  const playedNotes = (ids: ReadonlySet<number>): RollNote[] => (front()?.roll.played.notes ?? []).filter((note) => ids.has(note.id));
+  const playedNotes = (ids: ReadonlySet<number>): RollNote[] =>
+    (front()?.roll.played.notes ?? []).filter((note) => ids.has(note.id));
 
   const movedBy = (current: Extract<Drag, { kind: 'move' }>, x: number, y: number) => {
     const state = store.getState();
@@ -168,7 +199,14 @@ export const useRollPointer = (element: RefObject<HTMLDivElement | null>, rollPa
     const view = selectView(store.getState());
     const shortest = Math.max(1, unit() || 10 * view.ticksPerPixel);
     const end = snapped(tickOfX(view, x));
-    return { id: -1, pitch: current.pitch, onset: current.onset, duration: Math.max(shortest, end - current.onset), velocity: 80, muted: false };
+    return {
+      id: -1,
+      pitch: current.pitch,
+      onset: current.onset,
+      duration: Math.max(shortest, end - current.onset),
+      velocity: 80,
+      muted: false,
+    };
   };
 
   const showDrag = (current: Drag, x: number, y: number) => {
@@ -181,7 +219,10 @@ export const useRollPointer = (element: RefObject<HTMLDivElement | null>, rollPa
       }
       case 'ruler': {
         const at = snapped(tickOfX(view, x));
-        if (at !== current.startTick) dispatch(deskActions.loopSet({ start: Math.min(at, current.startTick), end: Math.max(at, current.startTick) }));
+        if (at !== current.startTick)
+          dispatch(
+            deskActions.loopSet({ start: Math.min(at, current.startTick), end: Math.max(at, current.startTick) }),
+          );
         return;
       }
       case 'box':
@@ -191,7 +232,9 @@ export const useRollPointer = (element: RefObject<HTMLDivElement | null>, rollPa
         const { byTicks, bySemitones } = movedBy(current, x, y);
         setDraft({
           notes: new Map(
-            playedNotes(current.ids).map((note) => shownAs(note, { onset: Math.max(0, note.onset + byTicks), pitch: note.pitch + bySemitones })),
+            playedNotes(current.ids).map((note) =>
+              shownAs(note, { onset: Math.max(0, note.onset + byTicks), pitch: note.pitch + bySemitones }),
+            ),
           ),
         });
         return;
@@ -203,7 +246,10 @@ export const useRollPointer = (element: RefObject<HTMLDivElement | null>, rollPa
             playedNotes(current.ids).map((note) =>
               current.edge === 'end'
                 ? shownAs(note, { duration: Math.max(1, note.duration + by) })
-                : shownAs(note, { onset: note.onset + Math.min(by, note.duration - 1), duration: Math.max(1, note.duration - by) }),
+                : shownAs(note, {
+                    onset: note.onset + Math.min(by, note.duration - 1),
+                    duration: Math.max(1, note.duration - by),
+                  }),
             ),
           ),
         });
@@ -214,7 +260,10 @@ export const useRollPointer = (element: RefObject<HTMLDivElement | null>, rollPa
         setDraft({
           notes: new Map([
             shownAs(current.first, { duration: Math.max(1, current.first.duration + by) }),
-            shownAs(current.second, { onset: current.second.onset + by, duration: Math.max(1, current.second.duration - by) }),
+            shownAs(current.second, {
+              onset: current.second.onset + by,
+              duration: Math.max(1, current.second.duration - by),
+            }),
           ]),
         });
         return;
@@ -242,7 +291,11 @@ export const useRollPointer = (element: RefObject<HTMLDivElement | null>, rollPa
     let view = selectView(state);
     if (old.x > 40) view = zoomTime(view, fresh.x / old.x, middle.x, selectEndTick(state));
     if (old.y > 40) view = zoomPitch(view, fresh.y / old.y, middle.y);
-    view = { ...view, left: view.left - ((now.x - before.x) / 2) * view.ticksPerPixel, top: view.top - (now.y - before.y) / 2 };
+    view = {
+      ...view,
+      left: view.left - ((now.x - before.x) / 2) * view.ticksPerPixel,
+      top: view.top - (now.y - before.y) / 2,
+    };
     dispatch(rollActions.viewSet(withinMusic(view, selectRows(state), selectEndTick(state))));
   };
 
@@ -268,7 +321,8 @@ export const useRollPointer = (element: RefObject<HTMLDivElement | null>, rollPa
       hint.set(words);
       roll.style.cursor = cursor;
     };
-    if (onCrease(x, y)) return say('Drag the crease: Played to its left, Written to its right. Double-click sends it home.', 'ew-resize');
+    if (onCrease(x, y))
+      return say('Drag the crease: Played to its left, Written to its right. Double-click sends it home.', 'ew-resize');
     if (y < 0) return say('Click to put the playhead here. Drag to set a loop.', 'pointer');
     if (tickOfX(selectView(state), x) >= crease()) return say(READ_ONLY_HINT, 'default');
     if (state.desk.drawing) return say('Drag to draw a note. The draw key goes back to selecting.', 'crosshair');
@@ -334,7 +388,13 @@ export const useRollPointer = (element: RefObject<HTMLDivElement | null>, rollPa
     const tick = tickOfX(view, current.x);
     for (const roll of [...parts.current].reverse()) {
       if (roll.partId === frontId) continue;
-      const found = targetAt(indexAt(roll.played, roll.written, tick, crease()), view, selectRows(state), current.x, current.y);
+      const found = targetAt(
+        indexAt(roll.played, roll.written, tick, crease()),
+        view,
+        selectRows(state),
+        current.x,
+        current.y,
+      );
       if (found.kind === 'empty') continue;
       dispatch(deskActions.partBroughtForward(roll.partId));
       dispatch(deskActions.selected([found.kind === 'seam' ? found.first.id : found.note.id]));
@@ -353,7 +413,8 @@ export const useRollPointer = (element: RefObject<HTMLDivElement | null>, rollPa
     if (origin.current.moved || current.kind === 'draw') finish(current, x, y);
     else if (current.kind === 'ruler') void player.seek(current.startTick);
     else if (current.kind === 'box') clickOnEmpty(current);
-    else if (current.kind === 'move' && !event.shiftKey && !event.ctrlKey && !event.metaKey) dispatch(deskActions.selected([current.note.id]));
+    else if (current.kind === 'move' && !event.shiftKey && !event.ctrlKey && !event.metaKey)
+      dispatch(deskActions.selected([current.note.id]));
   };
 
   const onPointerCancel = (event: PointerEvent<HTMLDivElement>) => {

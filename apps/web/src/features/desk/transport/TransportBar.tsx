@@ -51,10 +51,21 @@ export const TransportBar = () => {
 
   return (
     <div className="flex items-center gap-1" role="group" aria-label="Playing">
-      <Button look="quiet" aria-label="Back to the start" title="Back to the start" hint="Home" onClick={() => void player.seek(0)}>
+      <Button
+        look="quiet"
+        aria-label="Back to the start"
+        title="Back to the start"
+        hint="Home"
+        onClick={() => void player.seek(0)}
+      >
         <SkipBack size={16} aria-hidden />
       </Button>
-      <Button aria-label={playing ? 'Stop' : 'Play'} title={playing ? 'Stop' : 'Play'} hint="Space" onClick={() => togglePlaying(store.getState())}>
+      <Button
+        aria-label={playing ? 'Stop' : 'Play'}
+        title={playing ? 'Stop' : 'Play'}
+        hint="Space"
+        onClick={() => togglePlaying(store.getState())}
+      >
         {playing ? <Pause size={16} aria-hidden /> : <Play size={16} aria-hidden />}
         <span className="w-9 text-left">{playing ? 'Stop' : 'Play'}</span>
       </Button>
@@ -69,7 +80,14 @@ export const TransportBar = () => {
       >
         <Repeat size={16} aria-hidden />
       </Button>
-      <Button look="quiet" pressed={desk.metronome} aria-label="Metronome" title="Metronome" hint="K" onClick={() => dispatch(deskActions.switched('metronome'))}>
+      <Button
+        look="quiet"
+        pressed={desk.metronome}
+        aria-label="Metronome"
+        title="Metronome"
+        hint="K"
+        onClick={() => dispatch(deskActions.switched('metronome'))}
+      >
         <Timer size={16} aria-hidden />
       </Button>
       <Position />

@@ -81,7 +81,11 @@ class Player {
     const map = createTempoMap(arrangement.tempos, arrangement.ppq);
     let { tick } = this.state.get();
     if (loop && (tick < loop.start || tick >= loop.end)) tick = loop.start;
-    const notes = soundingNotes(arrangement, { partIds: request.audible, creaseTick: request.creaseTick, written: request.written });
+    const notes = soundingNotes(arrangement, {
+      partIds: request.audible,
+      creaseTick: request.creaseTick,
+      written: request.written,
+    });
     const lastEnd = notes.reduce((last, note) => Math.max(last, note.end), 0);
     const from = map.secondsAt(tick);
     this.pass = {
@@ -137,7 +141,11 @@ class Player {
       this.sounds.set(part.id, { instrument: part.instrument, sound: soundFor(this.tone, part) });
     }
     if (!this.click) {
-      const synth = new this.tone.Synth({ oscillator: { type: 'square' }, envelope: { attack: 0.001, decay: 0.03, sustain: 0, release: 0.02 }, volume: -18 }).toDestination();
+      const synth = new this.tone.Synth({
+        oscillator: { type: 'square' },
+        envelope: { attack: 0.001, decay: 0.03, sustain: 0, release: 0.02 },
+        volume: -18,
+      }).toDestination();
       this.click = { play: (at, first) => synth.triggerAttackRelease(first ? 1760 : 1174, 0.02, at) };
     }
   }
@@ -161,7 +169,8 @@ class Player {
     if (!pass || !tone) return;
     const until = tone.now() + LOOK_AHEAD - pass.origin;
     const limit = Math.min(until, pass.end);
-    for (let note = pass.notes[pass.nextNote]; note && note.start < limit; note = pass.notes[++pass.nextNote]) this.playNote(pass, note);
+    for (let note = pass.notes[pass.nextNote]; note && note.start < limit; note = pass.notes[++pass.nextNote])
+      this.playNote(pass, note);
     for (let click = pass.clicks[pass.nextClick]; click && click.start < limit; click = pass.clicks[++pass.nextClick]) {
       this.click?.play(pass.origin + click.start, click.first);
     }

@@ -3,7 +3,7 @@ import type { PartId, Written } from '@crispfold/core';
 import type { RootState } from '../../../app/store.js';
 import type { WrittenLayer } from '../../../engine/deskWorker.js';
 import { audibleParts } from '../selectors.js';
-import { player, type PlayRequest } from './player.js';
+import { type PlayRequest, player } from './player.js';
 
 let layers: ReadonlyMap<PartId, WrittenLayer> = new Map();
 

@@ -11,7 +11,16 @@ export interface PartSound {
   dispose(): void;
 }
 
-const WAVES: { readonly [family in Family]: { wave: string; attack: number; decay: number; sustain: number; release: number; level: number } } = {
+const WAVES: {
+  readonly [family in Family]: {
+    wave: string;
+    attack: number;
+    decay: number;
+    sustain: number;
+    release: number;
+    level: number;
+  };
+} = {
   woodwind: { wave: 'triangle', attack: 0.03, decay: 0.1, sustain: 0.8, release: 0.12, level: -10 },
   brass: { wave: 'fatsawtooth', attack: 0.05, decay: 0.15, sustain: 0.7, release: 0.15, level: -20 },
   mallet: { wave: 'sine', attack: 0.002, decay: 1.6, sustain: 0.05, release: 0.5, level: -9 },
@@ -42,7 +51,8 @@ const pitchedSound = (tone: Tone, family: Family): PartSound => {
   }).toDestination();
   synth.maxPolyphony = 64;
   return {
-    play: (pitch, at, length, loudness) => synth.triggerAttackRelease(frequency(pitch), Math.max(0.02, length), at, loudness),
+    play: (pitch, at, length, loudness) =>
+      synth.triggerAttackRelease(frequency(pitch), Math.max(0.02, length), at, loudness),
     stopAll: () => synth.releaseAll(),
     dispose: () => synth.dispose(),
   };
@@ -52,7 +62,11 @@ const pitchedSound = (tone: Tone, family: Family): PartSound => {
 const percussionSound = (tone: Tone): PartSound => {
   const drum = new tone.PolySynth(tone.MembraneSynth, { volume: -8 }).toDestination();
   const filter = new tone.Filter(5000, 'highpass').toDestination();
-  const noise = new tone.NoiseSynth({ noise: { type: 'white' }, envelope: { attack: 0.001, decay: 0.12, sustain: 0 }, volume: -14 }).connect(filter);
+  const noise = new tone.NoiseSynth({
+    noise: { type: 'white' },
+    envelope: { attack: 0.001, decay: 0.12, sustain: 0 },
+    volume: -14,
+  }).connect(filter);
   const drums = new Set([35, 36, 41, 43, 45, 47, 48, 50, 60, 61, 62, 63, 64, 65, 66]);
   let last = 0;
   return {

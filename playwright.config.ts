@@ -1,0 +1,24 @@
+import { defineConfig } from '@playwright/test';
+
+export default defineConfig({
+  testDir: 'e2e',
+  outputDir: 'test-results',
+  timeout: 60_000,
+  workers: 1,
+  retries: 0,
+  reporter: process.env.CRISPFOLD_REPORT ? [['list'], ['json', { outputFile: process.env.CRISPFOLD_REPORT }]] : 'list',
+  use: {
+    viewport: { width: 1280, height: 800 },
+    launchOptions: {
+      executablePath: '/usr/bin/chromium',
+      args: [
+        '--no-sandbox',
+        '--disable-gpu',
+        '--disable-quic',
+        '--disable-background-networking',
+        '--autoplay-policy=no-user-gesture-required',
+      ],
+    },
+    trace: 'retain-on-failure',
+  },
+});

@@ -1,0 +1,10 @@
+import { defineConfig } from 'vitest/config';
+
+export default defineConfig({
+  test: {
+    include: ['packages/**/*.test.ts', 'apps/**/*.test.ts', 'apps/**/*.test.tsx', 'bin/**/*.test.ts'],
+    testTimeout: 60_000,
+    pool: 'forks',
+    maxWorkers: 2,
+  },
+});
