@@ -17,7 +17,7 @@ export const idSchema = yup
 
 /** The body that renames. */
 export const titleBodySchema = yup.object({
-  title: yup.string().trim().min(1, 'A title needs at least one letter.').max(200).required(),
+  title: yup.string().matches(/\S/, 'A title needs at least one letter.').max(200).required(),
 });
 
 /** One line of the library. */

@@ -62,7 +62,7 @@ export const arrangementRoutes = (store: ArrangementStore): Router => {
   });
 
   router.patch('/:id', json(), async (request, response) => {
-    const { title } = await titleBodySchema.validate(request.body, { strict: true });
+    const title = (await titleBodySchema.validate(request.body, { strict: true })).title.trim();
     const saved = await store.update(idOf(request), null, (arrangement) => [
       {
         kind: 'edit',

@@ -19,6 +19,8 @@ export interface Performance {
   readonly doubles: number;
   /** Share of notes with a brush of a neighbouring key. */
   readonly specks: number;
+  /** The part that comes in early, and by how many milliseconds its first note does. */
+  readonly earlyEntry?: { readonly part: string; readonly by: number };
 }
 
 /** The demo's performance. */
@@ -29,6 +31,7 @@ export const DEMO_PERFORMANCE: Performance = {
   lengths: [0.8, 1.04],
   doubles: 0.04,
   specks: 0.02,
+  earlyEntry: { part: 'Horn in F', by: 45 },
 };
 
 type Draft = Omit<Note, 'id'>;
@@ -81,7 +84,8 @@ const createPlayer =
     const events: TrackEvent[] = [];
     const chords = chordsOf(part.notes, performance.ppq);
     chords.forEach((chord, index) => {
-      const arrival = place(chord.tick);
+      const early = index === 0 && performance.earlyEntry?.part === part.name ? performance.earlyEntry.by : 0;
+      const arrival = Math.max(0, place(chord.tick) - Math.round(early * perMs(chord.tick)));
       const next = chords[index + 1]?.tick ?? chord.tick + chord.length;
       if (part.pedal) events.push(...pedalFor(part.channel, arrival, next, perMs, chance));
       for (const pitch of chord.pitches) {

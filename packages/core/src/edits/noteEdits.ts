@@ -31,7 +31,7 @@ export const limitMove = (
   }
   if (notes.length === 0) return { byTicks: 0, bySemitones: 0 };
   return {
-    byTicks: Math.max(-earliest, Math.round(byTicks)),
+    byTicks: Math.max(0 - earliest, Math.round(byTicks)),
     bySemitones: Math.max(-lowest, Math.min(127 - highest, Math.round(bySemitones))),
   };
 };

@@ -144,7 +144,7 @@ const buildPart = (
   const from = bars[0]?.start ?? 0;
   const to = bars[bars.length - 1]?.end ?? 0;
   const all = layer?.notes ?? [];
-  const notes = all.filter((note) => note.onset < to && note.onset + note.duration > from);
+  const notes = all.filter((note) => note.onset < to && note.onset + note.duration > from - SNAP_REACH);
   const chords = oneVoice(notes, bars);
   let next = 0;
   const scoreBars = bars.map((bar): ScoreBar => {
@@ -186,14 +186,20 @@ const buildPart = (
   };
 };
 
+/** A note that ends this shortly before the first bar may be written into it. */
+const SNAP_REACH = WRITTEN_PPQ / 8;
+
 const NO_PITCH: Spelling = { step: 0, alter: 0, octave: 4 };
 
 /** A bar cut short at an odd tick is written to the nearest thirty-second, so that it adds up. */
 const notatedLength = (bar: Bar): number => {
-  const unit = WHOLE / 32;
   const length = bar.end - bar.start;
-  return bar.short ? Math.max(unit, Math.round(length / unit) * unit) : length;
+  return cutOddly(bar) ? Math.max(CUT_UNIT, Math.round(length / CUT_UNIT) * CUT_UNIT) : length;
 };
+
+const CUT_UNIT = WHOLE / 32;
+
+const cutOddly = (bar: Bar): boolean => bar.short && (bar.end - bar.start) % CUT_UNIT !== 0;
 
 interface Piece {
   readonly start: number;
@@ -204,10 +210,12 @@ interface Piece {
 /** Chords and the gaps between them, from the bar's start to its end. */
 const piecesOfBar = (bar: Bar, length: number, chords: readonly VoiceChord[]): Piece[] => {
   const pieces: Piece[] = [];
+  const odd = cutOddly(bar);
+  const place = (at: number) => (odd ? Math.round(at / CUT_UNIT) * CUT_UNIT : at);
   let at = 0;
   for (const chord of chords) {
-    const start = Math.min(length, Math.max(at, chord.start - bar.start));
-    const end = Math.min(length, chord.end - bar.start);
+    const start = Math.min(length, Math.max(at, place(chord.start - bar.start)));
+    const end = Math.min(length, place(chord.end - bar.start));
     if (end <= start) continue;
     if (start > at) pieces.push({ start: at, end: start, chord: null });
     pieces.push({ start, end, chord });

@@ -132,6 +132,13 @@ export const splitIntoValues = (
   return spans;
 };
 
+/** Lengths of the tree's first spans, level by level, down to `least`: places where a sign may have to end. */
+const lengthsDown = (tree: MeterNode, least: number): number[] => {
+  const lengths: number[] = [];
+  for (let node = tree.children[0]; node && node.length >= least; node = node.children[0]) lengths.push(node.length);
+  return lengths;
+};
+
 const cheapestSplit = (
   tree: MeterNode,
   start: number,
@@ -139,7 +146,10 @@ const cheapestSplit = (
   whole: number,
   kind: 'note' | 'rest',
 ): ValueSpan[] => {
-  const unit = greatestCommonDivisor(greatestCommonDivisor(start - tree.start, end - tree.start), whole / 8);
+  const unit = [end - tree.start, whole / 8, ...lengthsDown(tree, whole / 16)].reduce(
+    greatestCommonDivisor,
+    start - tree.start,
+  );
   const count = Math.round((end - start) / unit);
   const mayStand = kind === 'note' ? noteMayStand : restMayStand;
   const best: { cost: number; from: number; value: NoteValue | null }[] = [{ cost: 0, from: 0, value: null }];

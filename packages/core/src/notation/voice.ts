@@ -1,9 +1,8 @@
 /** Written notes to one voice: chords that follow each other, on places that note values can say. */
 import type { WrittenNote } from '../plan/runPlan.js';
-import { type Bar, type Beat, beatsOfBars } from '../time/meterMap.js';
-import { lastIndexAtOrBefore } from '../time/search.js';
+import { type Bar, beatsOfBars } from '../time/meterMap.js';
 import { WRITTEN_PPQ } from '../time/units.js';
-import { divisionFor } from './zones.js';
+import { writablePlaces } from './writablePlaces.js';
 
 /** Notes that begin and end together; written units from the start of the piece. */
 export interface VoiceChord {
@@ -56,73 +55,23 @@ const eachPitchOnce = (spans: readonly Span[]): VoiceNote[] => {
   return [...byPitch.values()].sort((a, b) => a.pitch - b.pitch);
 };
 
-/** Thirty-seconds, or sixths of a beat, in the beats where exact values cannot say what is there. */
 const onWritablePlaces = (notes: readonly WrittenNote[], bars: readonly Bar[]): Span[] => {
   const spans: Span[] = notes.map((note) => ({
     note,
     start: note.onset,
     end: note.onset + Math.max(1, note.duration),
   }));
-  const beats = beatsOfBars(bars, WRITTEN_PPQ);
-  const places = new Map<number, number[]>();
-  const beatOf = (at: number) =>
-    Math.max(
-      0,
-      lastIndexAtOrBefore(beats, at, (beat) => beat.start),
-    );
+  const places = writablePlaces(
+    beatsOfBars(bars, WRITTEN_PPQ),
+    spans.flatMap((span) => [span.start, span.end]),
+  );
+  const last = bars[bars.length - 1]?.end ?? Number.POSITIVE_INFINITY;
   for (const span of spans) {
-    for (const at of [span.start, span.end]) {
-      const index = beatOf(at);
-      const list = places.get(index);
-      if (list) list.push(at);
-      else places.set(index, [at]);
-    }
-  }
-  const snapping = new Map<number, number>();
-  for (const [index, list] of places) {
-    const parts = partsToSnapTo(beats[index] as Beat, list);
-    if (parts) snapping.set(index, parts);
-  }
-  if (snapping.size === 0) return spans;
-  const snapped = (at: number): number => {
-    const index = beatOf(at);
-    const parts = snapping.get(index);
-    if (!parts) return at;
-    const beat = beats[index] as Beat;
-    return beat.start + (Math.round(((at - beat.start) * parts) / beat.length) * beat.length) / parts;
-  };
-  for (const span of spans) {
-    const shortest = WRITTEN_PPQ / 8;
-    span.start = snapped(span.start);
-    span.end = snapped(span.end);
-    if (span.end <= span.start) span.end = endOfPlace(span.start, beats, snapping, beatOf, shortest);
+    span.start = places.nearest(span.start);
+    // Nothing is pushed off the end of the page.
+    if (span.start >= last) span.start = last - WRITTEN_PPQ / 8;
+    span.end = places.nearest(span.end);
+    if (span.end <= span.start) span.end = places.after(span.start);
   }
   return spans;
-};
-
-const endOfPlace = (
-  start: number,
-  beats: readonly Beat[],
-  snapping: ReadonlyMap<number, number>,
-  beatOf: (at: number) => number,
-  shortest: number,
-): number => {
-  const index = beatOf(start);
-  const beat = beats[index] as Beat;
-  const parts = snapping.get(index);
-  return parts ? Math.min(start + beat.length / parts, beat.start + beat.length) : start + shortest;
-};
-
-/** How finely to snap a beat whose places no plain division says; undefined where they can be said as they are. */
-const partsToSnapTo = (beat: Beat, places: readonly number[]): number | undefined => {
-  const offsets = places.map((at) => at - beat.start);
-  const whole = beat.length % 96 === 0;
-  if (whole && divisionFor(beat, offsets)) return undefined;
-  const off = (parts: number) =>
-    offsets.reduce(
-      (sum, offset) => sum + Math.abs(offset - (Math.round((offset * parts) / beat.length) * beat.length) / parts),
-      0,
-    );
-  const [duple, triple] = beat.compound ? [12, 4] : [8, 6];
-  return off(triple) < off(duple) * 0.5 ? triple : duple;
 };

@@ -36,6 +36,9 @@ const SIMPLE: readonly Fineness[] = [
   { parts: 28, ratio: { actual: 7, normal: 4 } },
 ];
 const COMPOUND: readonly Fineness[] = [
+  { parts: 1, ratio: null },
+  // Halves and quarters of a dotted beat are duplets; with a third among them they are sixteenths.
+  { parts: 4, ratio: { actual: 2, normal: 3 } },
   { parts: 48, ratio: null },
   { parts: 32, ratio: { actual: 2, normal: 3 } },
 ];

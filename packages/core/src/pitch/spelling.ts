@@ -73,7 +73,7 @@ export const spellPitches = (pitches: readonly number[], fifths: number): Spelli
 /** Keeps a spelling within reach of the key: at most two sharps or flats, and not a full turn of fifths away. */
 const turnedTowards = (spelling: Spelling, pitch: number, fifths: number): Spelling => {
   const distance = (s: Spelling) => Math.abs(lineOfFifths(s) - (fifths + 2));
-  if (Math.abs(spelling.alter) <= 1 && distance(spelling) <= 9) return spelling;
+  if (Math.abs(spelling.alter) <= 1 && distance(spelling) <= 7) return spelling;
   const others = [0, 1, 6]
     .map((turn) => spellWithStep(pitch, (spelling.step + turn) % 7))
     .filter((s) => Math.abs(s.alter) <= 2);

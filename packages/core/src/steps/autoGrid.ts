@@ -52,6 +52,11 @@ const COMPOUND_BEAT: readonly Division[] = [
   division(4, 6.5, 'duple'),
 ];
 
+/**
+ * From this many spreads on the cost grows evenly (Huber's loss, 1964): one early entry or stumble is no reason for a
+ * thirty-second.
+ */
+const OUTLYING = 2;
 const CHANGE_OF_FAMILY = 1.2;
 const SHARED_POINT = 12;
 const FIRST_SPREAD = 22;
@@ -69,12 +74,34 @@ interface BeatStarts {
 
 /** Finds targets for `onsets` (distinct, rising, in ticks). */
 export const autoGrid = (onsets: readonly number[], context: StepContext): AutoGrid => {
+  const exact = alreadyOnGrid(onsets, context);
+  if (exact) return { targets: onsets, beats: exact, leanMilliseconds: 0, spreadMilliseconds: 0 };
   let lean = 0;
   let spread = FIRST_SPREAD;
   let result = placeOnGrid(onsets, context, lean, spread);
   ({ lean, spread } = leanAndSpread(residualsOf(onsets, result.targets, context)));
   result = placeOnGrid(onsets, context, lean, spread);
   return { ...result, leanMilliseconds: lean, spreadMilliseconds: spread };
+};
+
+/**
+ * The grid of a part in which every start lies exactly on a division of its beat (drawn, or quantized before): there is
+ * nothing to estimate, and what is fine there is meant. Null for any other part.
+ */
+const alreadyOnGrid = (onsets: readonly number[], context: StepContext): GriddedBeat[] | null => {
+  const gridded: GriddedBeat[] = [];
+  for (const beat of beatsWithStarts(onsets, context, 1)) {
+    const offsets = onsets.slice(beat.first, beat.first + beat.count).map((onset) => onset - beat.start);
+    const fits = beat.divisions.find(({ points }) =>
+      offsets.every((offset) => {
+        const place = (offset * points) / beat.length;
+        return Math.abs(place - Math.round(place)) * beat.length < points * 0.5;
+      }),
+    );
+    if (!fits) return null;
+    gridded.push({ start: beat.start, length: beat.length, division: fits.points, margin: Number.POSITIVE_INFINITY });
+  }
+  return gridded;
 };
 
 const residualsOf = (onsets: readonly number[], targets: readonly number[], context: StepContext): number[] =>
@@ -167,8 +194,8 @@ const readingCost = (
     let bestBefore = Number.POSITIVE_INFINITY;
     let bestBeforeAt = -1;
     for (let p = 0; p < width; p += 1) {
-      const distance = offset - (p + firstPoint) * step;
-      const own = (distance * distance) / 2;
+      const distance = Math.abs(offset - (p + firstPoint) * step);
+      const own = distance <= OUTLYING ? (distance * distance) / 2 : OUTLYING * (distance - OUTLYING / 2);
       const here = costs[p] as number;
       if (k === 0) nextCosts[p] = own;
       else {

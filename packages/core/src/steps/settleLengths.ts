@@ -2,12 +2,13 @@
 import { isUnpitched } from '../instruments/instruments.js';
 import { endOf } from '../model/arrangement.js';
 import { readingCost } from '../notation/noteValues.js';
+import { writablePlaces } from '../notation/writablePlaces.js';
 import { divisionFor, WHOLE, writtenBeatsOf, type Zone, zonesOf } from '../notation/zones.js';
-import type { Bar } from '../time/meterMap.js';
+import { type Bar, beatsOfBars } from '../time/meterMap.js';
 import { lastIndexAtOrBefore } from '../time/search.js';
 import { ticks, WRITTEN_PPQ } from '../time/units.js';
 import { byOnset, inOrder, splitMuted } from './noteGroups.js';
-import { type Step, type StepChange, type StepContext, type StepNote, unchanged } from './step.js';
+import type { Step, StepChange, StepContext, StepNote } from './step.js';
 
 /** Parameters of Settle lengths. */
 export interface SettleParameters {
@@ -66,7 +67,9 @@ const endPlaces = (bar: Bar, length: number, zones: readonly Zone[], onsets: rea
     if (!divisionFor(beat, [beat.length / parts])) continue;
     for (let k = 1; k <= parts; k += 1) {
       const place = beat.start + (beat.length * k) / parts;
-      if (place <= length) places.add(place);
+      // Half a dotted beat would make a duplet of a mere rest.
+      const lonelyHalf = beat.compound && k * 2 === parts && !inside.includes(beat.length / 2);
+      if (place <= length && !lonelyHalf) places.add(place);
     }
   }
   return [...places].sort((a, b) => a - b);
@@ -104,6 +107,18 @@ const costOfSpan = (
   return kind === 'note' ? cost + Math.max(0, pieces - 1) : cost;
 };
 
+/** Onsets in written units; where the part was not quantized, the places nearest to them that can be written. */
+const writableOnsets = (groups: readonly StepNote[][], context: StepContext, scale: number): number[] => {
+  const onsets = groups.map((group) => Math.round((group[0] as StepNote).onset * scale));
+  const beats = beatsOfBars(context.bars, context.ppq).map((beat) => ({
+    ...beat,
+    start: Math.round(beat.start * scale),
+    length: Math.round(beat.length * scale),
+  }));
+  const { nearest } = writablePlaces(beats, onsets);
+  return onsets.map(nearest);
+};
+
 /** Cost of writing `share` (played length over written length) for an end that leaves a rest after it. */
 const shareCost = (share: number): number => {
   if (share < LOWEST_SHARE) return ((LOWEST_SHARE - share) / SHARE_SPREAD) ** 2;
@@ -132,13 +147,17 @@ interface Slot {
   readonly bar: number;
 }
 
-const slotsOf = (groups: readonly StepNote[][], bars: readonly LaidBar[], scale: number): Slot[] =>
+const slotsOf = (
+  groups: readonly StepNote[][],
+  onsets: readonly number[],
+  bars: readonly LaidBar[],
+  scale: number,
+): Slot[] =>
   groups.map((group, index) => {
-    const onset = Math.round((group[0] as StepNote).onset * scale);
+    const onset = onsets[index] as number;
     const lengths = group.map((note) => note.duration).sort((a, b) => a - b);
     const played = (lengths[lengths.length >> 1] as number) * scale;
-    const following = groups[index + 1]?.[0];
-    const next = following ? Math.round(following.onset * scale) : null;
+    const next = onsets[index + 1] ?? null;
     return {
       onset,
       played,
@@ -226,12 +245,9 @@ export const settleLengths: Step<SettleParameters> = {
     const { active, muted } = splitMuted(notes);
     const scale = WRITTEN_PPQ / context.ppq;
     const groups = byOnset(active);
-    const bars = layBars(
-      context.bars,
-      groups.map((group) => Math.round((group[0] as StepNote).onset * scale)),
-      scale,
-    );
-    const slots = slotsOf(groups, bars, scale);
+    const onsets = writableOnsets(groups, context, scale);
+    const bars = layBars(context.bars, onsets, scale);
+    const slots = slotsOf(groups, onsets, bars, scale);
     const fills = parameters.fills / 100;
     const unpitched = isUnpitched(context.instrument);
     const usual = usualShare(
@@ -252,17 +268,22 @@ export const settleLengths: Step<SettleParameters> = {
           : settledEnd(slot, bars, usual, fills);
       const endTick = Math.round(end / scale);
       for (const note of group) {
-        const duration = ticks(Math.max(1, endTick - note.onset));
-        if (duration === note.duration && !staccato) {
+        // Settled once is settled: the length now says what is written, and no longer what was played.
+        if (note.settled) {
           result.push(note);
           continue;
         }
-        const to: StepNote = staccato ? { ...note, duration, staccato } : { ...note, duration };
+        const duration = ticks(Math.max(1, endTick - note.onset));
+        if (duration === note.duration && !staccato) {
+          result.push({ ...note, settled: true });
+          continue;
+        }
+        const to: StepNote = { ...note, duration, settled: true, ...(staccato ? { staccato } : {}) };
         const next = slot.next === null ? null : Math.round(slot.next / scale);
         changes.push({ noteId: note.id, from: note, to, reason: wordsFor(note, to, next) });
         result.push(to);
       }
     });
-    return changes.length === 0 ? unchanged(notes) : { notes: inOrder(result, muted), changes };
+    return { notes: inOrder(result, muted), changes };
   },
 };

@@ -10,6 +10,8 @@ export interface StepNote extends Note {
   readonly voice?: number;
   /** Set by Settle lengths: played clearly shorter than it is written. */
   readonly staccato?: boolean;
+  /** Set by Settle lengths: the length is the written one. */
+  readonly settled?: boolean;
 }
 
 /** What a step may know besides the notes. */

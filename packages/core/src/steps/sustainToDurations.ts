@@ -55,7 +55,7 @@ export const sustainToDurations: Step<SustainParameters> = {
         why = span.lifted ? 'held by the pedal until it lifts' : 'held by a pedal that never lifts';
         if (parameters.limit === 'nextAttack') {
           const chord = CHORD_MILLISECONDS * context.tempoMap.ticksPerMillisecond(note.onset);
-          const after = Math.max(endOf(note), note.onset + chord);
+          const after = Math.max(endOf(note) - 1, note.onset + chord);
           const next = onsets[lastIndexAtOrBefore(onsets, after, (onset) => onset) + 1];
           if (next !== undefined && next < end) {
             end = next;

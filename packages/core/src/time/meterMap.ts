@@ -30,6 +30,8 @@ export interface Beat {
   readonly start: number;
   readonly length: number;
   readonly compound: boolean;
+  /** True where a change of meter cuts it short. */
+  readonly cut?: boolean;
 }
 
 /** A span of the bar and how it divides; leaves are undivided. Lengths in quarters of `ppq`. */
@@ -217,7 +219,7 @@ export const beatsOfBar = (bar: Bar, ppq: number): Beat[] =>
   beatsOfMeter(bar.meter, ppq)
     .map((beat) => ({ ...beat, start: beat.start + bar.start }))
     .filter((beat) => beat.start < bar.end)
-    .map((beat) => ({ ...beat, length: Math.min(beat.length, bar.end - beat.start) }));
+    .map((beat) => (beat.start + beat.length <= bar.end ? beat : { ...beat, length: bar.end - beat.start, cut: true }));
 
 const beatsByBars = new WeakMap<readonly Bar[], Beat[]>();
 

@@ -1,0 +1,273 @@
+import { mkdtempSync } from 'node:fs';
+import { request } from 'node:http';
+import type { AddressInfo } from 'node:net';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
+import type { OpenArrangement } from '@crispfold/contract';
+import { applyEdit, demoArrangement, demoMidi, type Edit, moveNotes } from '@crispfold/core';
+import { pino } from 'pino';
+import { afterEach, beforeEach, describe, expect, it } from 'vitest';
+import { createApp } from './app.js';
+import { ArrangementStore } from './arrangementStore.js';
+import { type Database, openDatabase } from './db/database.js';
+
+const migrations = path.resolve(import.meta.dirname, '../migrations');
+const log = pino({ level: 'silent' });
+
+interface Running {
+  readonly base: string;
+  readonly store: ArrangementStore;
+  stop(): Promise<void>;
+}
+
+const start = async (file: string, token?: string): Promise<Running> => {
+  const database: Database = await openDatabase(file, migrations);
+  const store = new ArrangementStore(database.db);
+  const server = createApp({ store, log, webFolder: '/nowhere', token }).listen(0, '127.0.0.1');
+  await new Promise((resolve) => server.once('listening', resolve));
+  return {
+    base: `http://127.0.0.1:${(server.address() as AddressInfo).port}/api/arrangements`,
+    store,
+    stop: async () => {
+      await new Promise((resolve) => server.close(resolve));
+      database.close();
+    },
+  };
+};
+
+let file: string;
+let server: Running;
+beforeEach(async () => {
+  file = path.join(mkdtempSync(path.join(tmpdir(), 'crispfold-db-')), 'test.sqlite');
+  server = await start(file);
+});
+afterEach(() => server.stop());
+
+const json = (body: unknown, method = 'POST'): RequestInit => ({
+  method,
+  headers: { 'Content-Type': 'application/json' },
+  body: JSON.stringify(body),
+});
+const upload = (...files: [string, Uint8Array | string][]): RequestInit => {
+  const form = new FormData();
+  for (const [name, bytes] of files) form.append('files', new File([bytes as Uint8Array<ArrayBuffer>], name));
+  return { method: 'POST', body: form };
+};
+const call = async (address: string, init?: RequestInit) => {
+  const response = await fetch(server.base + address, init);
+  const text = await response.text();
+  return { status: response.status, body: text ? JSON.parse(text) : undefined };
+};
+const addDemo = () => server.store.create(demoArrangement());
+const open = async (id: string): Promise<OpenArrangement> => (await call(`/${id}`)).body;
+const moveFirst = (opened: OpenArrangement, by = 10): Edit => {
+  const part = opened.arrangement.parts[0];
+  return moveNotes(opened.arrangement, part?.id ?? 0, new Set([part?.notes[0]?.id ?? 0]), by, 0) as Edit;
+};
+
+describe('the library', () => {
+  it('takes files in, lists them, and opens them', async () => {
+    const created = await call('', upload(['Saltmarsh Lanterns.mid', demoMidi()]));
+    expect(created).toMatchObject({ status: 201, body: { warnings: [] } });
+    const { body: list } = await call('');
+    expect(list).toMatchObject([{ id: created.body.id, title: 'Saltmarsh Lanterns', bars: 40 }]);
+    expect(list[0].parts).toHaveLength(6);
+    expect((await open(created.body.id)).arrangement).toEqual(demoArrangement());
+  });
+
+  it('makes one arrangement of several files and keeps names beyond ASCII', async () => {
+    const { body } = await call('', upload(['Flöte.mid', demoMidi()], ['b.mid', demoMidi()]));
+    expect((await open(body.id)).arrangement.parts).toHaveLength(12);
+  });
+
+  it('renames, as an entry of the history', async () => {
+    const id = await addDemo();
+    expect((await call(`/${id}`, json({ title: ' Dusk ' }, 'PATCH'))).status).toBe(200);
+    const opened = await open(id);
+    expect(opened.arrangement.title).toBe('Dusk');
+    expect(opened.history.entries).toHaveLength(1);
+  });
+
+  it('duplicates and deletes, and takes a deletion back', async () => {
+    const id = await addDemo();
+    const copy = (await call(`/${id}/duplicate`, { method: 'POST' })).body.id;
+    expect((await open(copy)).arrangement.title).toBe('Saltmarsh Lanterns, copy');
+    expect((await call(`/${id}`, { method: 'DELETE' })).status).toBe(204);
+    expect((await call(`/${id}`)).status).toBe(404);
+    expect((await call('')).body).toHaveLength(1);
+    expect((await call(`/${id}/restore`, { method: 'POST' })).status).toBe(204);
+    expect((await open(id)).arrangement.title).toBe('Saltmarsh Lanterns');
+  });
+
+  it('adds parts to an open arrangement and answers the change', async () => {
+    const id = await addDemo();
+    const { status, body } = await call(`/${id}/parts`, upload(['more.mid', demoMidi()]));
+    expect(status).toBe(201);
+    expect(body).toMatchObject({ revision: 1, edit: { label: 'Add 6 parts' } });
+    expect((await open(id)).arrangement).toEqual(applyEdit(demoArrangement(), body.edit));
+  });
+});
+
+describe('the journal', () => {
+  it('has a change on disk before it answers, and the history after a restart', async () => {
+    const id = await addDemo();
+    const edit = moveFirst(await open(id));
+    const saved = await call(
+      `/${id}/journal`,
+      json({
+        baseRevision: 0,
+        entries: [
+          { kind: 'edit', edit },
+          { kind: 'goTo', position: 0 },
+          { kind: 'goTo', position: 1 },
+        ],
+      }),
+    );
+    expect(saved).toMatchObject({ status: 200, body: { revision: 3 } });
+    // A second server on the same file reads what is on disk while the first still runs: as after a kill.
+    const other = await start(file);
+    const opened = (await (await fetch(`${other.base}/${id}`)).json()) as OpenArrangement;
+    await other.stop();
+    expect(opened.arrangement).toEqual(applyEdit(demoArrangement(), edit));
+    expect(opened.history).toMatchObject({ position: 1, entries: [{ label: 'Move: 1 note in Flute' }] });
+  });
+
+  it('stands after many changes, across a new snapshot', async () => {
+    const id = await addDemo();
+    const edit = moveFirst(await open(id), 1);
+    for (let revision = 0; revision < 450; revision += 150) {
+      const entries = Array.from({ length: 150 }, (_, index) =>
+        index === 0 && revision === 0 ? { kind: 'edit', edit } : { kind: 'goTo', position: index % 2 },
+      );
+      expect((await call(`/${id}/journal`, json({ baseRevision: revision, entries }))).status).toBe(200);
+    }
+    const before = await open(id);
+    const other = await start(file);
+    const opened = (await (await fetch(`${other.base}/${id}`)).json()) as OpenArrangement;
+    await other.stop();
+    expect(opened).toEqual(before);
+    expect(opened.revision).toBe(450);
+  });
+
+  it('tells the later of two windows, and drops nobody’s change', async () => {
+    const id = await addDemo();
+    const edit = moveFirst(await open(id));
+    const body = json({ baseRevision: 0, entries: [{ kind: 'edit', edit }] });
+    expect((await call(`/${id}/journal`, body)).status).toBe(200);
+    const second = await call(`/${id}/journal`, body);
+    expect(second).toMatchObject({ status: 409, body: { error: { code: 'changedElsewhere' } } });
+    expect((await open(id)).revision).toBe(1);
+  });
+
+  it('gives each of many writes at once its turn', async () => {
+    const id = await addDemo();
+    const answers = await Promise.all(
+      Array.from({ length: 8 }, (_, k) => call(`/${id}`, json({ title: `Title ${k}` }, 'PATCH'))),
+    );
+    expect(answers.map((answer) => answer.body.revision).sort()).toEqual([1, 2, 3, 4, 5, 6, 7, 8]);
+  });
+});
+
+describe('bad input', () => {
+  it.each([
+    ['a text file', upload(['notes.mid', 'not music']), 422, 'notMidi'],
+    ['an empty file', upload(['empty.mid', '']), 422, 'empty'],
+    ['a file over 20 MB', upload(['large.mid', new Uint8Array(21 * 1024 * 1024)]), 413, 'upload'],
+    ['no file', upload(), 400, 'noFiles'],
+    ['one bad among good', upload(['a.mid', demoMidi()], ['b.mid', 'text']), 422, 'notMidi'],
+  ])('%s is told and leaves nothing behind', async (_name, init, status, code) => {
+    const answer = await call('', init);
+    expect(answer).toMatchObject({ status, body: { error: { code } } });
+    expect(answer.body.error.message.length).toBeGreaterThan(15);
+    expect((await call('')).body).toEqual([]);
+  });
+
+  const note = { id: 1, pitch: 60, onset: 0, duration: 10, velocity: 80, channel: 0 };
+  const notesChange = (more: object) => ({ kind: 'notes', partId: 1, added: [], removed: [], changed: [], ...more });
+  const edit = (...changes: object[]) => ({
+    baseRevision: 0,
+    entries: [{ kind: 'edit', edit: { label: 'Change', changes } }],
+  });
+
+  it.each([
+    ['a pitch there is not', edit(notesChange({ added: [{ ...note, pitch: 128 }] }))],
+    ['half a tick', edit(notesChange({ added: [{ ...note, onset: 0.5 }] }))],
+    ['a note before the start', edit(notesChange({ removed: [{ ...note, onset: -1 }] }))],
+    ['notes that are no list', edit(notesChange({ added: 'all' }))],
+    ['a pair of two notes', edit(notesChange({ changed: [{ before: note, after: { ...note, id: 2 } }] }))],
+    ['a change of no kind', edit({ kind: 'wish' })],
+    [
+      'a plan with a step there is not',
+      edit({
+        kind: 'arrangementFields',
+        before: {},
+        after: { plan: { version: 1, steps: [{ step: 'sing', on: true, parameters: {} }] } },
+      }),
+    ],
+    ['no label', { baseRevision: 0, entries: [{ kind: 'edit', edit: { label: '', changes: [] } }] }],
+    ['no entries', { baseRevision: 0, entries: [] }],
+    ['a place that is no number', { baseRevision: 0, entries: [{ kind: 'goTo', position: 'back' }] }],
+    ['nothing at all', {}],
+  ])('a change with %s is refused', async (_name, body) => {
+    const id = await addDemo();
+    expect(await call(`/${id}/journal`, json(body))).toMatchObject({
+      status: 400,
+      body: { error: { code: 'invalid' } },
+    });
+    expect((await open(id)).revision).toBe(0);
+  });
+
+  it('malformed JSON, an empty title and unknown addresses', async () => {
+    const id = await addDemo();
+    const broken = { method: 'PATCH', headers: { 'Content-Type': 'application/json' }, body: '{"title":' };
+    expect(await call(`/${id}`, broken)).toMatchObject({ status: 400, body: { error: { code: 'malformed' } } });
+    expect((await call(`/${id}`, json({ title: '   ' }, 'PATCH'))).status).toBe(400);
+    expect((await call('/nosucharrang')).status).toBe(404);
+    expect((await call('/..%2F..%2Fetc')).status).toBe(404);
+    expect((await call('/nosucharrang', { method: 'DELETE' })).status).toBe(404);
+  });
+});
+
+describe('who may ask', () => {
+  const raw = (headers: Record<string, string>, method = 'GET'): Promise<number> =>
+    new Promise((resolve, reject) => {
+      const sent = request(server.base, { method, headers }, (response) => {
+        response.resume();
+        resolve(response.statusCode ?? 0);
+      });
+      sent.on('error', reject);
+      sent.end();
+    });
+
+  it('refuses another Host', async () => {
+    expect(await raw({ Host: 'evil.example' })).toBe(421);
+    expect(await raw({ Host: new URL(server.base).host })).toBe(200);
+  });
+
+  it('refuses changes from another site’s page', async () => {
+    const { host } = new URL(server.base);
+    expect(await raw({ Host: host, Origin: 'http://evil.example' }, 'POST')).toBe(403);
+    expect(await raw({ Host: host, 'Sec-Fetch-Site': 'cross-site' }, 'DELETE')).toBe(403);
+    expect(await raw({ Host: host, Origin: `http://${host}` }, 'POST')).toBe(400);
+  });
+
+  it('sends the usual headers', async () => {
+    const response = await fetch(server.base);
+    expect(response.headers.get('content-security-policy')).toContain("default-src 'self'");
+    expect(response.headers.get('x-content-type-options')).toBe('nosniff');
+    expect(response.headers.get('x-powered-by')).toBeNull();
+  });
+
+  it('asks for the access token where one is set', async () => {
+    const guarded = await start(
+      path.join(mkdtempSync(path.join(tmpdir(), 'crispfold-db-')), 'g.sqlite'),
+      'secret-token',
+    );
+    const status = async (init?: RequestInit, query = '') => (await fetch(guarded.base + query, init)).status;
+    expect(await status()).toBe(401);
+    expect(await status({ headers: { Authorization: 'Bearer wrong-token!' } })).toBe(401);
+    expect(await status({ headers: { Authorization: 'Bearer secret-token' } })).toBe(200);
+    expect(await status({}, '?token=secret-token')).toBe(200);
+    await guarded.stop();
+  });
+});

@@ -1,0 +1,135 @@
+import { execFileSync, spawnSync } from 'node:child_process';
+import { existsSync, mkdtempSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
+import { demoMidi, importMidi } from '@crispfold/core';
+import { beforeAll, describe, expect, it } from 'vitest';
+
+const root = path.resolve(import.meta.dirname, '..');
+const folder = mkdtempSync(path.join(tmpdir(), 'crispfold-cli-'));
+const demo = path.join(folder, 'Saltmarsh Lanterns.mid');
+const run = (...args: string[]) =>
+  spawnSync(process.execPath, [path.join(root, 'bin/crispfold.mjs'), ...args], { encoding: 'utf8', cwd: folder });
+const fresh = () => mkdtempSync(path.join(folder, 'out-'));
+
+beforeAll(() => {
+  execFileSync('npm', ['run', '--silent', 'build', '-w', 'packages/core'], { cwd: root, stdio: 'ignore' });
+  writeFileSync(demo, demoMidi());
+});
+
+describe('inspect', () => {
+  it('prints what a file holds as JSON', () => {
+    const { status, stdout } = run('inspect', demo, '--json');
+    expect(status).toBe(0);
+    const summary = JSON.parse(stdout);
+    expect(Object.keys(summary)).toEqual(['title', 'ppq', 'bars', 'seconds', 'tempos', 'meters', 'parts', 'warnings']);
+    expect(summary).toMatchObject({ title: 'Saltmarsh Lanterns', ppq: 480, bars: 40, warnings: [] });
+    expect(Object.keys(summary.parts[0])).toEqual([
+      'name',
+      'channel',
+      'program',
+      'notes',
+      'lowest',
+      'highest',
+      'oneNote',
+    ]);
+  });
+
+  it('prints it in words without', () => {
+    expect(run('inspect', demo).stdout).toMatch(/^Saltmarsh Lanterns: 40 bars.*\n {2}Flute: \d+ notes, channel 1/);
+  });
+});
+
+describe('tidy', () => {
+  it('writes MusicXML by default, named by the first file', () => {
+    const out = fresh();
+    expect(run('tidy', demo, '--out', out).status).toBe(0);
+    expect(readdirSync(out)).toEqual(['Saltmarsh Lanterns.musicxml']);
+  });
+
+  it('writes what is asked for, into a folder it makes', () => {
+    const out = path.join(fresh(), 'deeper');
+    expect(run('tidy', demo, '--out', out, '--write', 'musicxml,mxl,midi-played,midi-written,report').status).toBe(0);
+    expect(readdirSync(out).sort()).toEqual(
+      ['musicxml', 'mxl', 'played.mid', 'report.json', 'written.mid'].map((ending) => `Saltmarsh Lanterns.${ending}`),
+    );
+    const back = importMidi([
+      { name: 'back.mid', bytes: new Uint8Array(readFileSync(path.join(out, 'Saltmarsh Lanterns.played.mid'))) },
+    ]);
+    expect(back.ok && back.value.arrangement.parts.map((part) => part.name)).toContain('Cello');
+  });
+
+  it('quantizes to the grid asked for', () => {
+    const out = fresh();
+    run('tidy', demo, '--out', out, '--grid', '1/4', '--write', 'midi-written');
+    const back = importMidi([
+      { name: 'b.mid', bytes: new Uint8Array(readFileSync(path.join(out, 'Saltmarsh Lanterns.written.mid'))) },
+    ]);
+    if (!back.ok) throw new Error(back.problem.message);
+    // In 6/8 the grid starts anew in each bar, so quarters lie on every second eighth.
+    const onsets = back.value.arrangement.parts.flatMap((part) => part.notes.map((n) => n.onset));
+    expect(onsets.every((onset) => onset % 5040 === 0)).toBe(true);
+  });
+
+  it('makes one arrangement of several files', () => {
+    const out = fresh();
+    expect(run('tidy', demo, demo, '--out', out).status).toBe(0);
+    expect(readFileSync(path.join(out, 'Saltmarsh Lanterns.musicxml'), 'utf8').match(/<score-part /g)).toHaveLength(12);
+  });
+});
+
+describe('wrong usage ends with 2', () => {
+  it.each([
+    [[]],
+    [['polish', 'a.mid']],
+    [['inspect']],
+    [['tidy', 'a.mid']],
+    [['tidy', '--out', 'x']],
+    [['tidy', 'a.mid', '--out', 'x', '--grid', '1/7']],
+    [['tidy', 'a.mid', '--out', 'x', '--write', 'pdf']],
+    [['tidy', 'a.mid', '--out', 'x', '--loud']],
+  ])('%j', (args) => {
+    const { status, stderr } = run(...args);
+    expect(status).toBe(2);
+    expect(stderr).toMatch(/^crispfold: /);
+  });
+});
+
+describe('input that cannot be read ends with 1, one line, and no file', () => {
+  const bad = (name: string, bytes: Uint8Array | string) => {
+    const file = path.join(folder, name);
+    writeFileSync(file, bytes);
+    return file;
+  };
+
+  it.each([
+    ['text.mid', 'not music'],
+    ['empty.mid', ''],
+    ['zeros.mid', new Uint8Array(20 * 1024 * 1024)],
+    ['large.mid', new Uint8Array(21 * 1024 * 1024)],
+  ])('%s', (name, bytes) => {
+    const out = path.join(folder, `none-${name}`);
+    const began = Date.now();
+    const { status, stderr } = run('tidy', bad(name, bytes), '--out', out);
+    expect(status).toBe(1);
+    expect(stderr).toMatch(/^crispfold: [^\n]+\n$/);
+    expect(existsSync(out)).toBe(false);
+    expect(Date.now() - began).toBeLessThan(20_000);
+  });
+
+  it('a file that is not there', () => {
+    expect(run('inspect', '/nowhere/at-all.mid')).toMatchObject({
+      status: 1,
+      stderr: 'crispfold: /nowhere/at-all.mid: there is no such file.\n',
+    });
+  });
+
+  it('but a file cut off in the middle gives what is whole, with a warning', () => {
+    const whole = demoMidi();
+    const out = fresh();
+    const { status, stderr } = run('tidy', bad('cut.mid', whole.slice(0, whole.length - 900)), '--out', out);
+    expect(status).toBe(0);
+    expect(stderr).toMatch(/^crispfold: warning: Track/);
+    expect(readdirSync(out)).toEqual(['cut.musicxml']);
+  });
+});

@@ -1,0 +1,124 @@
+import { describe, expect, it } from 'vitest';
+import { importMidi } from '../midi/importMidi.js';
+import { runPlan, runPlanOnAll, writtenMaps } from '../plan/runPlan.js';
+import { accuracyOf } from './accuracy.js';
+import { composeBars } from './composed.js';
+import { demoArrangement, demoMidi } from './demo.js';
+import { DEMO_PERFORMANCE, perform } from './performer.js';
+import { saltmarshLanterns } from './saltmarshLanterns.js';
+
+const score = saltmarshLanterns();
+const demo = demoArrangement();
+const maps = writtenMaps(demo);
+
+describe('Saltmarsh Lanterns', () => {
+  it('is forty bars for six players, 4/4 with a middle in 6/8', () => {
+    expect(score.parts.map((part) => part.name)).toEqual([
+      'Flute',
+      'Clarinet in B flat',
+      'Horn in F',
+      'Vibraphone',
+      'Cello',
+      'Tambourine',
+    ]);
+    expect(score.meters.map((meter) => `${meter.numerator}/${meter.denominator}`)).toEqual(['4/4', '6/8', '4/4']);
+    const end = Math.max(...score.parts.flatMap((part) => part.notes.map((n) => n.onset + n.duration)));
+    expect(maps.meterMap.barsTo(end)).toHaveLength(40);
+  });
+
+  it('refuses a bar that does not add up', () => {
+    expect(() => composeBars('c4:q', [{ numerator: 4, denominator: 4 }])).toThrow('does not add up');
+  });
+});
+
+describe('the performance', () => {
+  it('is the same each time for one seed, and another for another', () => {
+    expect(demoMidi()).toEqual(demoMidi());
+    const other = perform(score, { ...DEMO_PERFORMANCE, seed: 5 });
+    expect(other.parts[0]?.notes).not.toEqual(perform(score, DEMO_PERFORMANCE).parts[0]?.notes);
+  });
+
+  it('is human: off the grid, uneven, with litter and pedal', () => {
+    const flute = demo.parts[0];
+    expect(flute?.notes.filter((n) => n.onset % 60 === 0).length).toBeLessThan((flute?.notes.length ?? 0) / 4);
+    expect(new Set(flute?.notes.map((n) => n.velocity)).size).toBeGreaterThan(15);
+    expect(flute?.notes.length).toBeGreaterThan(score.parts[0]?.notes.length ?? 0);
+    const pedals = demo.parts[3]?.events.filter((event) => event.kind === 'controller' && event.controller === 64);
+    expect(pedals?.length).toBeGreaterThan(80);
+  });
+
+  it('has a first note that comes before its bar line', () => {
+    const horn = demo.parts[2];
+    const bar5 = demo.ppq * 16;
+    expect(horn?.notes[0]?.onset).toBeLessThan(bar5 - 20);
+  });
+
+  it('reads as a MIDI file without a warning', () => {
+    const result = importMidi([{ name: 'demo.mid', bytes: demoMidi() }]);
+    expect(result.ok && result.value.warnings).toEqual([]);
+  });
+});
+
+describe('the default plan gives the composed score back', () => {
+  it.each(score.parts.map((part, index) => [part.name, index] as const))('%s: every bar', (_name, index) => {
+    const part = demo.parts[index];
+    const composed = score.parts[index];
+    if (!part || !composed) throw new Error('no such part');
+    const result = accuracyOf(composed.notes, runPlan(part, demo.ppq, maps, demo.plan).notes, maps.bars);
+    expect(result).toEqual({ noteF1: 1, exactDurations: 1, exactBars: 1, wrongBars: [] });
+  });
+
+  // Seeds that no figure was tuned on.
+  it.each([11, 12, 13, 14, 15, 16])('from another performance too, in nearly every bar (seed %i)', (seed) => {
+    const arrangement = perform(score, { ...DEMO_PERFORMANCE, seed });
+    const layers = runPlanOnAll(arrangement);
+    const shares = layers.map(
+      (layer, index) => accuracyOf(score.parts[index]?.notes ?? [], layer.notes, maps.bars).exactBars,
+    );
+    expect(shares.reduce((sum, share) => sum + share, 0) / shares.length).toBeGreaterThan(0.95);
+  });
+
+  it('and an untouched performance exactly', () => {
+    const exact = perform(score, {
+      ...DEMO_PERFORMANCE,
+      spread: 0,
+      lengths: [1, 1],
+      doubles: 0,
+      specks: 0,
+      earlyEntry: undefined,
+    });
+    const layers = runPlanOnAll({ ...exact, parts: exact.parts.filter((part) => part.name !== 'Vibraphone') });
+    const others = score.parts.filter((part) => part.name !== 'Vibraphone');
+    layers.forEach((layer, index) => {
+      expect(accuracyOf(others[index]?.notes ?? [], layer.notes, maps.bars)).toMatchObject({ noteF1: 1, exactBars: 1 });
+    });
+  });
+});
+
+describe('the measure itself', () => {
+  const composed = composeBars('c4:q d4:q e4:h | c4:w', [
+    { numerator: 4, denominator: 4 },
+    { numerator: 4, denominator: 4 },
+  ]);
+
+  it('sees a wrong length, a wrong start and a note too many', () => {
+    const [first, second, third, fourth] = composed as [
+      (typeof composed)[0],
+      (typeof composed)[0],
+      (typeof composed)[0],
+      (typeof composed)[0],
+    ];
+    const shorter = { ...first, duration: 5040 } as typeof first;
+    expect(accuracyOf(composed, [shorter, second, third, fourth], maps.bars)).toMatchObject({
+      noteF1: 1,
+      exactDurations: 0.75,
+      wrongBars: [1],
+    });
+    expect(accuracyOf(composed, [shorter, second, third, fourth], maps.bars, true).exactDurations).toBe(1);
+    expect(accuracyOf(composed, [first, second, third], maps.bars)).toMatchObject({
+      exactDurations: 1,
+      wrongBars: [2],
+    });
+    expect(accuracyOf(composed, [...composed, { ...first, pitch: 99 }], maps.bars).noteF1).toBeCloseTo(8 / 9, 9);
+  });
+});

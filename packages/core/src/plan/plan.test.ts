@@ -1,0 +1,134 @@
+import { describe, expect, it } from 'vitest';
+import { soundingNotes } from '../playback/soundingNotes.js';
+import { STEP_IDS, stepById } from '../steps/registry.js';
+import { arrangementWith, note, partWith, pedal } from '../testing/kit.js';
+import { ticks } from '../time/units.js';
+import { defaultPlan, gridOf, withGrid, withStep } from './plan.js';
+import { runPlan, runPlanOnAll, writtenMaps } from './runPlan.js';
+
+const played = (...notes: ReturnType<typeof note>[]) => arrangementWith([partWith(notes)]);
+const writtenOf = (arrangement: ReturnType<typeof played>) => runPlanOnAll(arrangement)[0]?.notes ?? [];
+
+describe('the default plan', () => {
+  it('has every step, in the order of the registry, with its defaults', () => {
+    const plan = defaultPlan();
+    expect(plan.steps.map((item) => item.step)).toEqual(STEP_IDS);
+    for (const { step, on, parameters } of plan.steps) {
+      expect(on).toBe(true);
+      expect(parameters).toEqual(stepById(step).defaults);
+    }
+  });
+
+  it('survives being stored as JSON', () => {
+    expect(JSON.parse(JSON.stringify(defaultPlan()))).toEqual(defaultPlan());
+  });
+
+  it('takes another grid, or a step less, without touching the rest', () => {
+    const plan = withStep(withGrid(defaultPlan(), 1 / 8), 'merge', { on: false });
+    expect(gridOf(plan)).toBe(1 / 8);
+    expect(plan.steps.filter((item) => !item.on).map((item) => item.step)).toEqual(['merge']);
+  });
+});
+
+describe('running a plan', () => {
+  it('makes Written in written units and leaves Played as it was', () => {
+    const arrangement = played(note(60, 7, 420), note(62, 489, 430), note(64, 951, 900));
+    const before = JSON.stringify(arrangement);
+    expect(writtenOf(arrangement).map((n) => [n.onset, n.duration])).toEqual([
+      [0, 10080],
+      [10080, 10080],
+      [20160, 20160],
+    ]);
+    expect(JSON.stringify(arrangement)).toBe(before);
+  });
+
+  it('remembers every Played note behind a Written one', () => {
+    const long = note(60, 0, 470);
+    const double = note(60, 8, 100);
+    const hidden = note(60, 200, 30);
+    const [first] = writtenOf(played(long, double, hidden, note(62, 480, 470)));
+    expect(first?.id).toBe(long.id);
+    expect([...(first?.sources ?? [])].sort()).toEqual([long.id, double.id, hidden.id].sort());
+  });
+
+  it('leaves muted notes out', () => {
+    expect(writtenOf(played(note(60, 0, 480), note(72, 480, 480, { muted: true }))).map((n) => n.pitch)).toEqual([60]);
+  });
+
+  it('counts the notes that each step touched', () => {
+    const arrangement = played(note(60, 5, 470), note(61, 10, 12), note(62, 484, 470));
+    const [layer] = runPlanOnAll(arrangement);
+    const counts = Object.fromEntries(layer?.steps.map(({ step, touched }) => [step, touched]) ?? []);
+    expect(counts).toMatchObject({ dropSpecks: 1, merge: 0, quantizeStarts: 2 });
+  });
+
+  it('does nothing where every step is off', () => {
+    const off = { ...defaultPlan(), steps: defaultPlan().steps.map((item) => ({ ...item, on: false })) };
+    const arrangement = { ...played(note(60, 7, 100)), plan: off };
+    expect(writtenOf(arrangement)).toMatchObject([{ onset: 7 * 21, duration: 100 * 21 }]);
+  });
+
+  it('settles what was not quantized without complaint', () => {
+    const plan = withStep(defaultPlan(), 'quantizeStarts', { on: false });
+    const arrangement = { ...played(note(60, 13, 400), note(62, 501, 333), note(64, 871, 1000)), plan };
+    expect(writtenOf(arrangement).map((n) => n.onset)).toEqual([13 * 21, 501 * 21, 871 * 21]);
+  });
+
+  it('works at any PPQ', () => {
+    for (const ppq of [24, 96, 120, 384, 960, 15360]) {
+      const scale = ppq / 480;
+      const notes = [0, 1, 2, 3].map((k) => note(60 + k, Math.round(k * 480 * scale), Math.round(460 * scale)));
+      const arrangement = arrangementWith([partWith(notes)], { ppq });
+      const layer = runPlan(arrangement.parts[0] as never, ppq, writtenMaps(arrangement), arrangement.plan);
+      expect(layer.notes.map((n) => n.onset)).toEqual([0, 10080, 20160, 30240]);
+    }
+  });
+});
+
+describe('what is heard', () => {
+  const part = partWith([note(60, 0, 480), note(64, 960, 100)], { events: pedal(900, 1920) });
+  const arrangement = arrangementWith([
+    part,
+    partWith([note(48, 0, 240)], { id: 2, name: 'Cello', instrument: 'cello' }),
+  ]);
+  const hear = (more: Partial<Parameters<typeof soundingNotes>[1]> = {}) =>
+    soundingNotes(arrangement, { partIds: [1, 2], creaseTick: null, written: [], ...more }).map((n) => [
+      n.partId,
+      n.pitch,
+      n.start,
+      n.end,
+    ]);
+
+  it('is in seconds, with the pedal’s hold', () => {
+    expect(hear()).toEqual([
+      [2, 48, 0, 0.24],
+      [1, 60, 0, 0.48],
+      [1, 64, 0.96, 1.92],
+    ]);
+  });
+
+  it('follows tempo changes', () => {
+    const slower = { ...arrangement, tempos: [{ tick: ticks(0), microsecondsPerQuarter: 960_000 }] };
+    expect(soundingNotes(slower, { partIds: [2], creaseTick: null, written: [] })[0]).toMatchObject({
+      start: 0,
+      end: 0.48,
+    });
+  });
+
+  it('is only what is audible', () => {
+    expect(hear({ partIds: [2] })).toHaveLength(1);
+  });
+
+  it('is Played before the crease and Written from it on', () => {
+    const layers = runPlanOnAll(arrangement);
+    const heard = hear({ partIds: [1], creaseTick: 480, written: layers });
+    expect(heard[0]).toEqual([1, 60, 0, 0.48]);
+    const writtenSecond = layers[0]?.notes.find((n) => n.pitch === 64);
+    expect(heard[1]).toEqual([
+      1,
+      64,
+      (writtenSecond?.onset ?? 0) / 21000,
+      ((writtenSecond?.onset ?? 0) + (writtenSecond?.duration ?? 0)) / 21000,
+    ]);
+  });
+});

@@ -1,0 +1,111 @@
+import { describe, expect, it } from 'vitest';
+import { contextIn, note } from '../testing/kit.js';
+import { settleLengths } from './settleLengths.js';
+
+/** Lengths in quarters after settling; notes as [onset, played length] in quarters. */
+const settled = (places: [number, number][], context = contextIn(undefined, { until: 480 * 16 })) =>
+  settleLengths
+    .run(
+      places.map(([onset, length], index) =>
+        note(60 + (index % 12), Math.round(onset * 480), Math.round(length * 480)),
+      ),
+      context,
+      settleLengths.defaults,
+    )
+    .notes.map((n) => Math.round((n.duration / 480) * 1000) / 1000);
+
+describe('Settle lengths', () => {
+  it('lets a note last until the next start where it fills most of the way', () => {
+    expect(
+      settled([
+        [0, 0.85],
+        [1, 0.95],
+        [2, 1.8],
+      ]),
+    ).toEqual([1, 1, 2]);
+  });
+
+  it('leaves a rest on the beat where a note stops clearly short', () => {
+    expect(
+      settled([
+        [0, 0.9],
+        [2, 0.9],
+        [3, 0.9],
+      ]),
+    ).toEqual([1, 1, 1]);
+  });
+
+  it('settles chord tones together', () => {
+    const context = contextIn(undefined, { until: 480 * 8 });
+    const chord = [note(60, 0, 430), note(64, 0, 460), note(67, 0, 380), note(60, 480, 400)];
+    const { notes } = settleLengths.run(chord, context, settleLengths.defaults);
+    expect(notes.slice(0, 3).map((n) => n.duration)).toEqual([480, 480, 480]);
+  });
+
+  it('keeps dotted values between a dotted quarter and an eighth', () => {
+    expect(
+      settled([
+        [0, 1.3],
+        [1.5, 0.45],
+        [2, 1.9],
+      ]),
+    ).toEqual([1.5, 0.5, 2]);
+  });
+
+  it('keeps triplet values in a triplet', () => {
+    expect(
+      settled([
+        [0, 0.6],
+        [2 / 3, 0.3],
+        [1, 0.9],
+      ]),
+    ).toEqual([0.667, 0.333, 1]);
+  });
+
+  it('writes a run of short notes as plain values with staccato dots', () => {
+    const run = [0, 1, 2, 3].map((beat) => note(60 + beat, beat * 480, 150));
+    const { notes } = settleLengths.run(
+      [...run, note(72, 1920, 480)],
+      contextIn(undefined, { until: 480 * 8 }),
+      settleLengths.defaults,
+    );
+    expect(notes.slice(0, 4).map((n) => [n.duration, n.staccato])).toEqual(Array(4).fill([480, true]));
+  });
+
+  it('leaves staccato alone where it is switched off', () => {
+    const run = [0, 1, 2, 3].map((beat) => note(60 + beat, beat * 480, 200));
+    const { notes } = settleLengths.run(run, contextIn(undefined, { until: 480 * 8 }), {
+      ...settleLengths.defaults,
+      staccato: false,
+    });
+    expect(notes.every((n) => !n.staccato && n.duration === 240)).toBe(true);
+  });
+
+  it('fills a dotted beat in 6/8', () => {
+    const lilt = contextIn({ numerator: 6, denominator: 8 }, { until: 480 * 6 });
+    expect(
+      settled(
+        [
+          [0, 0.9],
+          [1, 0.45],
+          [1.5, 1.4],
+        ],
+        lilt,
+      ),
+    ).toEqual([1, 0.5, 1.5]);
+  });
+
+  it('writes percussion to the next stroke or the end of the beat', () => {
+    const drums = contextIn(undefined, { instrument: 'percussion', until: 480 * 8 });
+    expect(
+      settled(
+        [
+          [0, 0.1],
+          [0.5, 0.1],
+          [2, 0.1],
+        ],
+        drums,
+      ),
+    ).toEqual([0.5, 0.5, 1]);
+  });
+});
