@@ -34,6 +34,10 @@ export const DEMO_PERFORMANCE: Performance = {
   earlyEntry: { part: 'Horn in F', by: 45 },
 };
 
+/** Shares of the written length that keys are held under a pedal, and that strokes last. */
+const UNDER_PEDAL: readonly [number, number] = [0.3, 0.5];
+const STROKES: readonly [number, number] = [0.2, 0.3];
+
 type Draft = Omit<Note, 'id'>;
 
 /** A score performed, as an arrangement whose parts hold the recording. The same seed gives the same notes. */
@@ -83,20 +87,19 @@ const createPlayer =
     const notes: Draft[] = [];
     const events: TrackEvent[] = [];
     const chords = chordsOf(part.notes, performance.ppq);
+    const shares = part.pedal ? UNDER_PEDAL : unpitched ? STROKES : performance.lengths;
     chords.forEach((chord, index) => {
       const early = index === 0 && performance.earlyEntry?.part === part.name ? performance.earlyEntry.by : 0;
       const arrival = Math.max(0, place(chord.tick) - Math.round(early * perMs(chord.tick)));
       const next = chords[index + 1]?.tick ?? chord.tick + chord.length;
       if (part.pedal) events.push(...pedalFor(part.channel, arrival, next, perMs, chance));
       for (const pitch of chord.pitches) {
-        const onset =
-          chord.pitches.length > 1
-            ? Math.max(0, Math.round(arrival + chance.between(-7, 7) * perMs(arrival)))
-            : arrival;
-        const [low, high] = part.pedal ? [0.3, 0.5] : unpitched ? [0.2, 0.3] : performance.lengths;
+        const apart = chord.pitches.length > 1 ? Math.round(chance.between(-7, 7) * perMs(arrival)) : 0;
+        const [low, high] = shares;
         const length = Math.max(1, Math.round(chord.length * chance.between(low, high)));
         const velocity = Math.round(Math.min(118, Math.max(28, 72 + 9 * chance.normal() + (index % 4 === 0 ? 8 : 0))));
-        notes.push({ pitch, onset: ticks(onset), duration: ticks(length), velocity, channel: part.channel });
+        const onset = ticks(Math.max(0, arrival + apart));
+        notes.push({ pitch, onset, duration: ticks(length), velocity, channel: part.channel });
       }
     });
     letGoBeforeRepeats(notes, perMs);

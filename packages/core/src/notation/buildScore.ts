@@ -12,7 +12,7 @@ import { withBeams } from './beams.js';
 import { splitIntoValues } from './noteValues.js';
 import type { BarSigns, Score, ScoreBar, ScoreEvent, ScoreNote, ScorePart } from './score.js';
 import { oneVoice, type VoiceChord } from './voice.js';
-import { WHOLE, zonesOf } from './zones.js';
+import { WHOLE, type Zone, zonesOf } from './zones.js';
 
 /** Which part of the score to build; all of it where left out. Bars are counted from 1. */
 export interface ScoreOptions {
@@ -232,39 +232,35 @@ const eventsOfBar = (bar: Bar, chords: readonly VoiceChord[], fifths: number, sp
   const pieces = piecesOfBar(bar, length, chords);
   if (pieces.every((piece) => piece.chord === null)) return [wholeBarRest(length)];
   const places = pieces.flatMap((piece) => [piece.start, piece.end]).filter((place) => place < length);
-  const events: Omit<ScoreEvent, 'beams'>[] = [];
   const zones = zonesOf(bar.meter, length, places);
-  for (const piece of pieces) {
-    for (const zone of zones) {
-      const start = Math.max(piece.start, zone.start);
-      const end = Math.min(piece.end, zone.end);
-      if (end <= start) continue;
-      const shift = zone.ratio ? zone.start : 0;
-      const spans = splitIntoValues(
-        zone.tree,
-        (start - shift) * zone.scale,
-        (end - shift) * zone.scale,
-        WHOLE,
-        piece.chord ? 'note' : 'rest',
-      );
-      for (const span of spans) {
-        const from = span.start / zone.scale + shift;
-        const to = (span.start + span.length) / zone.scale + shift;
-        events.push({
-          kind: piece.chord ? 'chord' : 'rest',
-          start: from,
-          length: to - from,
-          value: span.value,
-          ratio: zone.ratio,
-          tuplet: zone.ratio ? edgeOf(from === zone.start, to === zone.end) : null,
-          wholeBar: false,
-          notes: piece.chord ? headsOf(piece.chord, bar.start + from, bar.start + to, spell) : [],
-          staccato: piece.chord?.staccato === true && bar.start + from === piece.chord.start,
-        });
-      }
-    }
-  }
+  const events = pieces.flatMap((piece) => zones.flatMap((zone) => eventsInZone(bar, piece, zone, spell)));
   return withBeams(bar.meter, accidentalsOf(numberPieces(events), fifths));
+};
+
+/** The signs of what a piece has inside one zone. */
+const eventsInZone = (bar: Bar, piece: Piece, zone: Zone, spell: Spell): Omit<ScoreEvent, 'beams'>[] => {
+  const start = Math.max(piece.start, zone.start);
+  const end = Math.min(piece.end, zone.end);
+  if (end <= start) return [];
+  const { chord } = piece;
+  const shift = zone.ratio ? zone.start : 0;
+  const inTree = (place: number) => (place - shift) * zone.scale;
+  const spans = splitIntoValues(zone.tree, inTree(start), inTree(end), WHOLE, chord ? 'note' : 'rest');
+  return spans.map((span) => {
+    const from = span.start / zone.scale + shift;
+    const to = (span.start + span.length) / zone.scale + shift;
+    return {
+      kind: chord ? 'chord' : 'rest',
+      start: from,
+      length: to - from,
+      value: span.value,
+      ratio: zone.ratio,
+      tuplet: zone.ratio ? edgeOf(from === zone.start, to === zone.end) : null,
+      wholeBar: false,
+      notes: chord ? headsOf(chord, bar.start + from, bar.start + to, spell) : [],
+      staccato: chord?.staccato === true && bar.start + from === chord.start,
+    };
+  });
 };
 
 const edgeOf = (first: boolean, last: boolean): ScoreEvent['tuplet'] =>

@@ -122,9 +122,9 @@ const OpenDesk = () => {
 
   return (
     <div {...getRootProps({ role: undefined, tabIndex: undefined })} className="flex h-full flex-col">
-      <input {...getInputProps({ 'aria-label': 'Add parts from MIDI files' })} />
       <CommandKeys context={context} bring={bring} />
       <header className="border-b border-strong px-3 py-1.5">
+        <input {...getInputProps({ 'aria-label': 'Add parts from MIDI files' })} />
         <div className="flex items-center gap-4">
           <Link to="/" className="text-sm underline-offset-4 hover:underline" title={`Library (${keyOf('library')})`}>
             ← Library

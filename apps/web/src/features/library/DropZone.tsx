@@ -4,6 +4,7 @@ import { FileMusic } from 'lucide-react';
 import type { ReactNode } from 'react';
 import { useDropzone } from 'react-dropzone';
 import { toast } from 'sonner';
+import { Button } from '../../ui/Button.js';
 
 const ACCEPTED = { 'audio/midi': ['.mid', '.midi', '.kar'], 'audio/x-midi': [], 'audio/mid': [] };
 
@@ -39,17 +40,23 @@ export const useMidiDrop = (
   });
 
 export const DropZone = ({ onFiles, working, children }: DropZoneProps) => {
-  const { getRootProps, getInputProps, isDragActive } = useMidiDrop(onFiles, { disabled: working });
+  const { getRootProps, getInputProps, isDragActive, open } = useMidiDrop(onFiles, {
+    noClick: true,
+    disabled: working,
+  });
   return (
     <div
-      {...getRootProps({ role: 'button', 'aria-label': 'Bring in MIDI files' })}
-      className={`flex cursor-pointer items-center gap-4 border-2 border-dashed px-5 py-4 ${
-        isDragActive ? 'border-fold bg-selected' : 'border-strong bg-sheet hover:bg-shade'
+      {...getRootProps({ role: undefined, tabIndex: undefined })}
+      className={`flex items-center gap-5 border-2 border-dashed px-5 py-4 ${
+        isDragActive ? 'border-fold bg-selected' : 'border-strong bg-sheet'
       }`}
     >
       <input {...getInputProps({ 'aria-label': 'MIDI files' })} />
       <FileMusic aria-hidden className="shrink-0 text-fold" size={30} />
-      <div>{working ? 'Reading the files…' : children}</div>
+      <div className="flex-1">{working ? 'Reading the files…' : children}</div>
+      <Button look="main" disabled={working} onClick={open}>
+        Choose files
+      </Button>
     </div>
   );
 };

@@ -48,7 +48,7 @@ export const Library = () => {
       <main className="flex min-h-0 flex-1 flex-col gap-6 pb-8">
         <DropZone onFiles={(files) => void bringIn(files)} working={working}>
           <p className="font-serif text-xl">Drop the parts of one piece here</p>
-          <p className="text-soft">One or several .mid files become one arrangement. Or press to choose them.</p>
+          <p className="text-soft">One or several .mid files become one arrangement.</p>
         </DropZone>
         <section aria-labelledby="arrangements" className="flex min-h-0 flex-1 flex-col">
           <h2 id="arrangements" className="border-b border-strong pb-1 font-serif text-xl">

@@ -103,7 +103,7 @@ export const PageStrip = () => {
       <header className="flex items-center gap-3 border-y border-strong px-3 py-1 text-sm">
         <h2 className="font-serif text-base">Page</h2>
         <span className="text-soft">
-          bars {first} to {last}
+          {first === last ? `bar ${first}` : `bars ${first} to ${last}`}
           {cut ? ', the first of those in view' : ''}
         </span>
         {working && <span className="text-fold-ink">working…</span>}
@@ -127,11 +127,14 @@ export const PageStrip = () => {
           {partIds.length === 0 ? 'Every part is hidden. Show one to see its page.' : 'Engraving…'}
         </p>
       )}
-      {/* biome-ignore lint/a11y/noStaticElementInteractions: the roll offers the same by keyboard */}
       {/* biome-ignore lint/a11y/useKeyWithClickEvents: the roll offers the same by keyboard */}
       <div
         ref={picture}
         data-testid="page"
+        role="group"
+        aria-label="Engraved bars"
+        // biome-ignore lint/a11y/noNoninteractiveTabindex: what scrolls must be reached by keys
+        tabIndex={0}
         className="engraved min-h-0 flex-1 overflow-auto [&>svg]:h-full [&>svg]:w-auto [&>svg]:max-h-[26rem] [&>svg]:min-h-[var(--least)] [&>svg]:max-w-none"
         style={{ '--least': `${partIds.length * LEAST_STAFF_PIXELS}px` } as React.CSSProperties}
         onClick={(event) => choose(event.target, event.shiftKey)}

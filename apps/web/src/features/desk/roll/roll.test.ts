@@ -69,6 +69,13 @@ describe('places in the roll', () => {
     expect(boxAround([])).toBeUndefined();
   });
 
+  it('fit a box whose edges have no row', () => {
+    const few = createRows(new Set([60, 64, 72]));
+    const fitted = fitBox(view, few, { start: 0, end: 480, lowest: 58, highest: 66 });
+    expect(yOfPitch(fitted, few, 64)).toBeGreaterThanOrEqual(0);
+    expect(yOfPitch(fitted, few, 60) + fitted.rowHeight).toBeLessThanOrEqual(view.height);
+  });
+
   it('bring a tick to view only where it is not', () => {
     expect(bringToView(view, 1000)).toBe(view);
     expect(xOfTick(bringToView(view, 50_000), 50_000)).toBeCloseTo(80, 6);

@@ -97,7 +97,10 @@ export const fitBox = (view: RollView, rows: Rows, box: MusicBox): RollView => {
   const ticksPerPixel = Math.max(0.05, (span * 1.04) / Math.max(1, view.width));
   const inside = rows.pitches.filter((pitch) => pitch >= box.lowest && pitch <= box.highest).length;
   const rowHeight = Math.min(HIGHEST_ROW, Math.max(LOWEST_ROW, view.height / (inside + 3)));
-  const highestRow = rows.rowOf[box.highest] ?? 0;
+  const highestRow = Math.max(
+    0,
+    rows.pitches.findIndex((pitch) => pitch <= box.highest),
+  );
   const room = (view.height - inside * rowHeight) / 2;
   return {
     ...view,

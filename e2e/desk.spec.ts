@@ -1,0 +1,295 @@
+import { readFileSync, writeFileSync } from 'node:fs';
+import AxeBuilder from '@axe-core/playwright';
+import { demoMidi, importMidi } from '@crispfold/core';
+import { expect, type Page, test } from '@playwright/test';
+import { focusRoll, historyOf, openDemo, pageReady, roll, Server, saved, spokenWords } from './desk.js';
+
+let server: Server;
+let troubles: string[];
+test.beforeEach(async ({ page }) => {
+  server = new Server();
+  await server.start();
+  troubles = [];
+  page.on('pageerror', (error) => troubles.push(error.message));
+  page.on('console', (message) => {
+    if (message.type() === 'error') troubles.push(message.text());
+  });
+});
+test.afterEach(() => server.kill());
+
+const noTroubles = () => expect(troubles).toEqual([]);
+const clean = async (page: Page) => {
+  const { violations } = await new AxeBuilder({ page }).analyze();
+  expect(
+    violations.map((violation) => `${violation.id}: ${violation.nodes.map((node) => node.html).join(' | ')}`),
+  ).toEqual([]);
+};
+const midi = (name: string) => ({ name, mimeType: 'audio/midi', buffer: Buffer.from(demoMidi()) });
+
+test('the whole way: files in, Desk, plan, crease, page, export, a killed server, and all is still there', async ({
+  page,
+}) => {
+  await page.goto(server.address);
+  await page.getByLabel('MIDI files', { exact: true }).setInputFiles([midi('Dusk.mid'), midi('Dawn.mid')]);
+  await expect(page).toHaveURL(/\/desk\//);
+  await pageReady(page);
+  await expect(page.getByRole('navigation', { name: 'Parts' }).getByRole('list').locator('> li')).toHaveCount(12);
+
+  const plan = page.getByRole('region', { name: 'Plan' });
+  const row = plan.getByRole('row', { name: /Quantize starts/ });
+  const all = async () => Number(await row.getByRole('cell').last().textContent());
+  await expect.poll(all).toBeGreaterThan(1000);
+  await row.getByRole('checkbox').uncheck();
+  await expect(row.getByRole('cell').last()).toHaveText('–');
+  await row.getByRole('checkbox').check();
+  await expect.poll(all).toBeGreaterThan(1000);
+
+  const box = await roll(page).boundingBox();
+  if (!box) throw new Error('no roll');
+  await page.mouse.move(box.x + box.width - 8, box.y + 6);
+  await page.mouse.down();
+  await page.mouse.move(box.x + box.width / 2, box.y + 60, { steps: 4 });
+  await page.mouse.up();
+  await page.mouse.move(box.x + box.width - 60, box.y + 150);
+  await expect(page.getByRole('contentinfo')).toContainText('This side of the crease shows Written');
+
+  await focusRoll(page);
+  await page.keyboard.press('.');
+  await page.keyboard.press('ArrowUp');
+  await saved(page);
+
+  await page.getByRole('button', { name: 'Export' }).click();
+  const waiting = page.waitForEvent('download');
+  await page.getByRole('button', { name: 'MusicXML', exact: true }).click();
+  const download = await waiting;
+  expect(download.suggestedFilename()).toBe('Saltmarsh Lanterns.musicxml');
+  expect(readFileSync(await download.path(), 'utf8').match(/<score-part /g)).toHaveLength(12);
+  await page.keyboard.press('Escape');
+
+  const before = await historyOf(page);
+  expect(before).toEqual([
+    'As brought in',
+    'Plan: Quantize starts off',
+    'Plan: Quantize starts on',
+    expect.stringMatching(/^Transpose: 1 note/),
+  ]);
+  await server.kill();
+  await server.start();
+  await page.reload();
+  await pageReady(page);
+  expect(await historyOf(page)).toEqual(before);
+  noTroubles();
+});
+
+test('the library renames, duplicates, deletes and takes a deletion back', async ({ page }) => {
+  await page.goto(server.address);
+  const list = page.getByRole('list', { name: 'Arrangements' });
+  await page.getByRole('button', { name: 'Rename Saltmarsh Lanterns' }).click();
+  await page.getByLabel('New title').fill('Lanterns at dusk');
+  await page.keyboard.press('Enter');
+  await expect(list.getByRole('link', { name: 'Lanterns at dusk' })).toBeVisible();
+  await page.getByRole('button', { name: 'Duplicate Lanterns at dusk' }).click();
+  await expect(list.getByRole('link', { name: 'Lanterns at dusk, copy' })).toBeVisible();
+  await page.getByRole('button', { name: 'Delete Lanterns at dusk', exact: true }).click();
+  await expect(list.getByRole('link')).toHaveCount(1);
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(list.getByRole('link')).toHaveCount(2);
+  noTroubles();
+});
+
+test('bad files get a clear message and leave nothing behind', async ({ page }) => {
+  await page.goto(server.address);
+  const field = page.getByLabel('MIDI files', { exact: true });
+  await field.setInputFiles({ name: 'letter.mid', mimeType: 'audio/midi', buffer: Buffer.from('Dear player') });
+  await expect(page.getByText('letter.mid: This is not a MIDI file.')).toBeVisible();
+  await field.setInputFiles({ name: 'huge.mid', mimeType: 'audio/midi', buffer: Buffer.alloc(21 * 1024 * 1024) });
+  await expect(page.getByText(/huge.mid is larger than 20 MB/)).toBeVisible();
+  await expect(page.getByRole('list', { name: 'Arrangements' }).getByRole('listitem')).toHaveCount(1);
+});
+
+test('both screens are clean for axe-core, in light and dark', async ({ page }) => {
+  await page.goto(server.address);
+  await expect(page.getByRole('link', { name: 'Saltmarsh Lanterns' })).toBeVisible();
+  await clean(page);
+  await page.getByRole('button', { name: 'Light or dark' }).click();
+  await clean(page);
+  await openDemo(page, server);
+  await focusRoll(page);
+  await page.keyboard.press('.');
+  for (const tab of ['Plan', 'Note', 'History']) {
+    await page.getByRole('tab', { name: tab }).click();
+    await clean(page);
+  }
+  await focusRoll(page);
+  await page.keyboard.press('Shift+T');
+  await clean(page);
+  await page.keyboard.press('x');
+  await expect(page.getByRole('dialog')).toBeVisible();
+  await clean(page);
+});
+
+test('a note can be moved, trimmed, drawn and deleted by hand, and each undone by name', async ({ page }) => {
+  await openDemo(page, server);
+  await focusRoll(page);
+  await page.keyboard.press('.');
+  await page.keyboard.press('z');
+  await expect(spokenWords(page)).toHaveText(/^Flute, A5, bar 1 beat 1/);
+  const box = await roll(page).boundingBox();
+  if (!box) throw new Error('no roll');
+  // Zoomed to the selection, the note lies in the middle of the roll.
+  const [x, y] = [box.x + 40 + (box.width - 40) / 2, box.y + 46 + (box.height - 46) / 2];
+  await page.mouse.move(x, y);
+  await expect(page.getByRole('contentinfo')).toContainText('Drag to move');
+  await page.mouse.down();
+  await page.mouse.move(x + 200, y, { steps: 4 });
+  await page.mouse.up();
+  await expect.poll(() => historyOf(page)).toEqual(['As brought in', 'Move: 1 note in Flute']);
+  await page.keyboard.press('u');
+  await focusRoll(page);
+  await page.keyboard.press('d');
+  await page.mouse.move(x, box.y + 80);
+  await page.mouse.down();
+  await page.mouse.move(x + 120, box.y + 80, { steps: 3 });
+  await page.mouse.up();
+  await expect.poll(() => historyOf(page)).toEqual(['As brought in', 'Draw: 1 note in Flute']);
+  await focusRoll(page);
+  await page.keyboard.press('Delete');
+  await expect
+    .poll(() => historyOf(page))
+    .toEqual(['As brought in', 'Draw: 1 note in Flute', 'Delete: 1 note in Flute']);
+  await page.getByRole('button', { name: /As brought in/ }).click();
+  await saved(page);
+  noTroubles();
+});
+
+test('a click on the page selects the note in the roll, and brings its part forward', async ({ page }) => {
+  await openDemo(page, server);
+  const head = page.getByTestId('page').locator('svg g.note').last();
+  await head.locator('.notehead, use').first().click({ force: true });
+  await expect(page.getByRole('contentinfo')).toContainText('1 note selected');
+  await expect(page.getByRole('contentinfo')).not.toContainText(/^Flute/);
+  await expect(page.getByTestId('page').locator('g.note.chosen')).not.toHaveCount(0);
+  noTroubles();
+});
+
+test('everything goes by keyboard, and says what it does', async ({ page }) => {
+  await openDemo(page, server);
+  await focusRoll(page);
+  await page.keyboard.press('n');
+  await expect(spokenWords(page)).toHaveText(/^Clarinet in B flat in front/);
+  await page.keyboard.press('a');
+  await expect(page.getByRole('contentinfo')).toContainText('164 notes selected');
+  await page.keyboard.press('i');
+  await expect(spokenWords(page)).toHaveText('0 notes selected');
+  await page.keyboard.press('.');
+  await page.keyboard.press('p');
+  await expect(spokenWords(page)).toHaveText(/^\d+ notes selected$/);
+  await page.keyboard.press('Shift+ArrowUp');
+  await expect.poll(() => historyOf(page)).toContainEqual(expect.stringMatching(/^Transpose: \d+ notes in Clarinet/));
+  await focusRoll(page);
+  await page.keyboard.press('m');
+  await expect(page.getByRole('button', { name: 'Mute Clarinet in B flat' })).toHaveAttribute('aria-pressed', 'true');
+  await page.keyboard.press('o');
+  await expect(page.getByRole('button', { name: 'Show Flute', exact: true })).toBeVisible();
+  await page.keyboard.press('/');
+  await page.keyboard.type('undo');
+  await page.keyboard.press('Enter');
+  await saved(page);
+  await focusRoll(page);
+  await page.keyboard.press('u');
+  await expect(page.getByRole('dialog')).toHaveCount(0);
+  noTroubles();
+});
+
+test('the music plays, loops and stops, and the playhead follows', async ({ page }) => {
+  await openDemo(page, server);
+  const playhead = page.getByLabel('Playhead');
+  await expect(playhead).toContainText('bar 1, beat 1');
+  await focusRoll(page);
+  await page.keyboard.press('Space');
+  await expect(page.getByRole('button', { name: 'Stop' })).toBeVisible();
+  await expect(playhead).not.toContainText('bar 1, beat 1', { timeout: 10_000 });
+  await page.keyboard.press('k');
+  await page.keyboard.press('Space');
+  await expect(page.getByRole('button', { name: 'Play', exact: true })).toBeVisible();
+  const box = await roll(page).boundingBox();
+  if (!box) throw new Error('no roll');
+  await page.mouse.move(box.x + 300, box.y + 34);
+  await page.mouse.down();
+  await page.mouse.move(box.x + 340, box.y + 34, { steps: 3 });
+  await page.mouse.up();
+  await expect(page.getByRole('button', { name: 'Loop', exact: true })).toHaveAttribute('aria-pressed', 'true');
+  await page.keyboard.press('Space');
+  await page.waitForTimeout(2500);
+  await expect(playhead).toContainText(/bar [23],/);
+  await page.keyboard.press('Space');
+  noTroubles();
+});
+
+test('files dropped on an open arrangement add parts, and an undo takes them away', async ({ page }) => {
+  await openDemo(page, server);
+  await page.getByLabel('Add parts from MIDI files').setInputFiles([midi('More.mid')]);
+  const parts = page.getByRole('navigation', { name: 'Parts' }).getByRole('list').locator('> li');
+  await expect(parts).toHaveCount(12);
+  await focusRoll(page);
+  await page.keyboard.press('u');
+  await expect(parts).toHaveCount(6);
+  await saved(page);
+  noTroubles();
+});
+
+test('two windows on one arrangement: the later one is told, and can put its change on top', async ({
+  page,
+  context,
+}) => {
+  await openDemo(page, server);
+  const other = await context.newPage();
+  await openDemo(other, server);
+  await focusRoll(page);
+  await page.keyboard.press('.');
+  await page.keyboard.press('ArrowUp');
+  await saved(page);
+  await focusRoll(other);
+  await other.keyboard.press('.');
+  await other.keyboard.press('Shift+ArrowRight');
+  await expect(other.getByRole('alert')).toContainText('changed in another window');
+  await other.getByRole('button', { name: /Take over/ }).click();
+  await saved(other);
+  expect(await historyOf(other)).toEqual(['As brought in', 'Transpose: 1 note in Flute', 'Trim ends: 1 note in Flute']);
+});
+
+test('without the server the change is kept and saved when it is back', async ({ page }) => {
+  await openDemo(page, server);
+  await server.kill();
+  await focusRoll(page);
+  await page.keyboard.press('.');
+  await page.keyboard.press('ArrowUp');
+  await expect(page.getByTestId('save-state')).toContainText('Not saved yet');
+  await server.start();
+  await saved(page);
+  await page.reload();
+  expect(await historyOf(page)).toEqual(['As brought in', 'Transpose: 1 note in Flute']);
+});
+
+test('what is drawn by hand is exported too', async ({ page }, info) => {
+  await openDemo(page, server);
+  const box = await roll(page).boundingBox();
+  if (!box) throw new Error('no roll');
+  await focusRoll(page);
+  await page.keyboard.press('d');
+  await page.mouse.move(box.x + 400, box.y + 70);
+  await page.mouse.down();
+  await page.mouse.move(box.x + 460, box.y + 70, { steps: 3 });
+  await page.mouse.up();
+  await saved(page);
+  await page.keyboard.press('x');
+  const waiting = page.waitForEvent('download');
+  await page.getByLabel(/The front part only/).check();
+  await page.getByRole('button', { name: 'MIDI as played' }).click();
+  const file = info.outputPath('front.mid');
+  writeFileSync(file, readFileSync(await (await waiting).path()));
+  const back = importMidi([{ name: 'front.mid', bytes: new Uint8Array(readFileSync(file)) }]);
+  expect(back.ok && back.value.arrangement.parts.map((part) => [part.name, part.notes.length])).toEqual([
+    ['Flute', 151],
+  ]);
+});
