@@ -2,10 +2,10 @@
 import { instrumentById } from '../instruments/instruments.js';
 import { type Arrangement, compareNotes, lastTick, type NoteId, type Part, type PartId } from '../model/arrangement.js';
 import { type StepId, stepById } from '../steps/registry.js';
-import type { StepChange, StepContext, StepNote } from '../steps/step.js';
+import { placed, type StepChange, type StepContext, type StepNote } from '../steps/step.js';
 import { type Bar, createMeterMap, type MeterMap } from '../time/meterMap.js';
 import { createTempoMap, type TempoMap } from '../time/tempoMap.js';
-import { rescaleTicks, ticks, WRITTEN_PPQ, type WrittenUnits } from '../time/units.js';
+import { rescaleTicks, WRITTEN_PPQ, type WrittenUnits } from '../time/units.js';
 import type { Plan } from './plan.js';
 
 /** A note as it will be on the page. Its id is that of the Played note it stands for. */
@@ -60,7 +60,10 @@ export const writtenMaps = (arrangement: Pick<Arrangement, 'ppq' | 'tempos' | 'm
 const contextOf = (part: Part, ppq: number, maps: WrittenMaps): StepContext => ({
   ...maps,
   ppq: WRITTEN_PPQ,
-  events: part.events.map((event) => ({ ...event, tick: rescaleTicks(event.tick, ppq, WRITTEN_PPQ) })),
+  // Steps read controllers alone; bends and texts can be many.
+  events: part.events
+    .filter((event) => event.kind === 'controller')
+    .map((event) => ({ ...event, tick: rescaleTicks(event.tick, ppq, WRITTEN_PPQ) })),
   instrument: instrumentById(part.instrument),
 });
 
@@ -69,7 +72,7 @@ const toStepNotes = (part: Part, ppq: number): StepNote[] =>
     .filter((note) => !note.muted)
     .map((note) => {
       const onset = rescaleTicks(note.onset, ppq, WRITTEN_PPQ);
-      return { ...note, onset, duration: ticks(rescaleTicks(note.onset + note.duration, ppq, WRITTEN_PPQ) - onset) };
+      return placed(note, onset, rescaleTicks(note.onset + note.duration, ppq, WRITTEN_PPQ) - onset);
     });
 
 /** Follows notes that were joined into others, so that each Written note knows its Played ones. */

@@ -41,6 +41,12 @@ const mergeWithinWindow = (
   let group: StepNote[] = [];
   const close = () => {
     if (group.length === 0) return;
+    const only = group[0] as StepNote;
+    if (group.length === 1) {
+      kept.push(only);
+      group = [];
+      return;
+    }
     const survivor = survivorOf(group);
     kept.push(survivor);
     for (const note of group) {
@@ -53,8 +59,9 @@ const mergeWithinWindow = (
           reason: reasonFor(note, survivor, context),
         });
       } else if (
-        group.length > 1 &&
-        (note.onset !== survivor.onset || note.duration !== survivor.duration || note.velocity !== survivor.velocity)
+        note.onset !== survivor.onset ||
+        note.duration !== survivor.duration ||
+        note.velocity !== survivor.velocity
       ) {
         changes.push({
           noteId: note.id,

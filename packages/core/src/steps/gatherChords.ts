@@ -1,9 +1,8 @@
 /** Gather chords: brings notes that start nearly together to one start. */
 import { type Length, lengthInTicks, milliseconds } from '../time/noteLengths.js';
-import { ticks } from '../time/units.js';
 import { inOrder, splitMuted } from './noteGroups.js';
 import { inMilliseconds } from './noteWords.js';
-import { type Step, type StepChange, type StepNote, unchanged } from './step.js';
+import { placed, type Step, type StepChange, type StepNote, unchanged } from './step.js';
 
 /** Parameters of Gather chords. */
 export interface GatherParameters {
@@ -58,7 +57,7 @@ export const gatherChords: Step<GatherParameters> = {
           result.push(note);
           continue;
         }
-        const to = { ...note, onset: ticks(target), duration: ticks(Math.max(1, note.duration - shift)) };
+        const to = placed(note, target, Math.max(1, note.duration - shift));
         const reason = `${inMilliseconds(shift, note.onset, context)} ${shift > 0 ? 'early' : 'late'} in a chord of ${group.length}`;
         changes.push({ noteId: note.id, from: note, to, reason });
         result.push(to);

@@ -1,12 +1,11 @@
 /** Quantize starts: moves starts to a grid, found beat by beat or given. */
-import { beatsOfBar } from '../time/meterMap.js';
+import { beatsOfBars } from '../time/meterMap.js';
 import { type Length, lengthInTicks } from '../time/noteLengths.js';
 import { lastIndexAtOrBefore } from '../time/search.js';
-import { ticks } from '../time/units.js';
 import { autoGrid } from './autoGrid.js';
 import { byOnset, inOrder, splitMuted } from './noteGroups.js';
 import { inMilliseconds } from './noteWords.js';
-import { type Step, type StepChange, type StepContext, type StepNote, unchanged } from './step.js';
+import { placed, type Step, type StepChange, type StepContext, type StepNote, unchanged } from './step.js';
 
 /** A grid: found beat by beat, or a note value as a fraction of a whole note (1/8 triplet is 1/12). */
 export type Grid = 'auto' | number;
@@ -87,7 +86,7 @@ export const quantizeStarts: Step<QuantizeStartsParameters> = {
       const reason = `${inMilliseconds(shift, onset, context)} ${shift > 0 ? 'early' : 'late'} for ${placeName(target, context)}`;
       for (const note of group) {
         const length = parameters.lengths === 'keep' ? note.duration : Math.max(1, note.duration - shift);
-        const to = { ...note, onset: ticks(target), duration: ticks(length) };
+        const to = placed(note, target, length);
         changes.push({ noteId: note.id, from: note, to, reason });
         result.push(to);
       }
@@ -113,11 +112,10 @@ const placeName = (tick: number, context: StepContext): string => {
       )
     ];
   if (!bar) return 'the grid';
-  const beats = beatsOfBar(bar, context.ppq);
-  const index = Math.max(
-    0,
-    lastIndexAtOrBefore(beats, tick, (b) => b.start),
-  );
-  const exact = beats[index]?.start === tick;
-  return `${exact ? '' : 'its place in '}bar ${bar.number} beat ${index + 1}`;
+  const beats = beatsOfBars(context.bars, context.ppq);
+  const at = Math.max(0, lastIndexAtOrBefore(beats, tick, (b) => b.start));
+  let number = 1;
+  while (at - number >= 0 && (beats[at - number] as { start: number }).start >= bar.start) number += 1;
+  const exact = beats[at]?.start === tick;
+  return `${exact ? '' : 'its place in '}bar ${bar.number} beat ${number}`;
 };

@@ -6,9 +6,9 @@ import { writablePlaces } from '../notation/writablePlaces.js';
 import { divisionFor, WHOLE, writtenBeatsOf, type Zone, zonesOf } from '../notation/zones.js';
 import { type Bar, beatsOfBars } from '../time/meterMap.js';
 import { lastIndexAtOrBefore } from '../time/search.js';
-import { ticks, WRITTEN_PPQ } from '../time/units.js';
+import { WRITTEN_PPQ } from '../time/units.js';
 import { byOnset, inOrder, splitMuted } from './noteGroups.js';
-import type { Step, StepChange, StepContext, StepNote } from './step.js';
+import { placed, type Step, type StepChange, type StepContext, type StepNote } from './step.js';
 
 /** Parameters of Settle lengths. */
 export interface SettleParameters {
@@ -50,7 +50,25 @@ const layBars = (bars: readonly Bar[], onsets: readonly number[], scale: number)
 };
 
 /** Ends fall on sixteenths (thirds and sixths in triplets), finer only where the starts of that beat are. */
-const endPlaces = (bar: Bar, length: number, zones: readonly Zone[], onsets: readonly number[]): number[] => {
+const endPlaces = (bar: Bar, length: number, zones: readonly Zone[], onsets: readonly number[]): readonly number[] => {
+  if (zones.some((zone) => zone.ratio) || onsets.some((onset) => onset % SIXTEENTH !== 0)) {
+    return findEndPlaces(bar, length, zones, onsets);
+  }
+  // Most bars have nothing finer than sixteenths: those of one meter share their places (but for duplets).
+  const halves = onsets.filter((onset) => onset % (3 * SIXTEENTH) === 0 && onset % (2 * SIXTEENTH) !== 0).join();
+  const key = `${bar.meter.numerator}/${bar.meter.denominator}/${bar.meter.groups?.join()}/${length}/${halves}`;
+  let places = plainPlaces.get(key);
+  if (!places) {
+    places = findEndPlaces(bar, length, zones, onsets);
+    plainPlaces.set(key, places);
+  }
+  return places;
+};
+
+const SIXTEENTH = WHOLE / 16;
+const plainPlaces = new Map<string, readonly number[]>();
+
+const findEndPlaces = (bar: Bar, length: number, zones: readonly Zone[], onsets: readonly number[]): number[] => {
   const places = new Set<number>([length]);
   for (const zone of zones.filter((z) => z.ratio)) {
     const ratio = zone.ratio as NonNullable<Zone['ratio']>;
@@ -273,12 +291,12 @@ export const settleLengths: Step<SettleParameters> = {
           result.push(note);
           continue;
         }
-        const duration = ticks(Math.max(1, endTick - note.onset));
+        const duration = Math.max(1, endTick - note.onset);
         if (duration === note.duration && !staccato) {
-          result.push({ ...note, settled: true });
+          result.push(placed(note, note.onset, duration, true));
           continue;
         }
-        const to: StepNote = { ...note, duration, settled: true, ...(staccato ? { staccato } : {}) };
+        const to = placed(note, note.onset, duration, true, staccato || note.staccato);
         const next = slot.next === null ? null : Math.round(slot.next / scale);
         changes.push({ noteId: note.id, from: note, to, reason: wordsFor(note, to, next) });
         result.push(to);

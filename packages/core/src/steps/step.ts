@@ -3,6 +3,7 @@ import type { Instrument } from '../instruments/instruments.js';
 import type { Note, NoteId, TrackEvent } from '../model/arrangement.js';
 import type { Bar, MeterMap } from '../time/meterMap.js';
 import type { TempoMap } from '../time/tempoMap.js';
+import { ticks } from '../time/units.js';
 
 /** A note on its way through the steps; positions in ticks of the context's PPQ. */
 export interface StepNote extends Note {
@@ -68,6 +69,30 @@ export interface Step<Parameters extends object> {
   readonly defaults: Parameters;
   readonly run: (notes: readonly StepNote[], context: StepContext, parameters: Parameters) => StepResult;
 }
+
+/**
+ * The note at another place. Fields are named one by one so that all notes on their way through a plan have one shape:
+ * copying them with a spread took half of the plan's time.
+ */
+export const placed = (
+  note: StepNote,
+  onset: number,
+  duration: number,
+  settled = note.settled,
+  staccato = note.staccato,
+): StepNote => ({
+  id: note.id,
+  pitch: note.pitch,
+  onset: ticks(onset),
+  duration: ticks(duration),
+  velocity: note.velocity,
+  channel: note.channel,
+  releaseVelocity: note.releaseVelocity,
+  muted: note.muted,
+  voice: note.voice,
+  staccato,
+  settled,
+});
 
 /** A ready-made "nothing to do". */
 export const unchanged = (notes: readonly StepNote[]): StepResult => ({ notes, changes: [] });

@@ -1,10 +1,9 @@
 /** Sustain to durations: a note held by the pedal lasts until the pedal lifts, or until the part's next attack. */
 import { endOf } from '../model/arrangement.js';
 import { lastIndexAtOrBefore } from '../time/search.js';
-import { ticks } from '../time/units.js';
 import { inOrder, splitMuted } from './noteGroups.js';
 import { type PedalSpan, pedalSpans } from './pedal.js';
-import { type Step, type StepChange, type StepNote, unchanged } from './step.js';
+import { placed, type Step, type StepChange, type StepNote, unchanged } from './step.js';
 
 /** Parameters of Sustain to durations. */
 export interface SustainParameters {
@@ -68,7 +67,7 @@ export const sustainToDurations: Step<SustainParameters> = {
         }
       }
       if (end > endOf(note)) {
-        const to = { ...note, duration: ticks(end - note.onset) };
+        const to = placed(note, note.onset, end - note.onset);
         changes.push({ noteId: note.id, from: note, to, reason: why });
         held.push(to);
       } else held.push(note);

@@ -1,9 +1,8 @@
 /** Trim overlaps: ends a note where the next begins. Gaps stay. */
 import { endOf } from '../model/arrangement.js';
-import { ticks } from '../time/units.js';
 import { byPitch, inOrder, splitMuted } from './noteGroups.js';
 import { pitchName } from './noteWords.js';
-import { type Step, type StepChange, type StepNote, unchanged } from './step.js';
+import { placed, type Step, type StepChange, type StepNote, unchanged } from './step.js';
 
 /** Parameters of Trim overlaps. */
 export interface TrimParameters {
@@ -49,7 +48,7 @@ export const trimOverlaps: Step<TrimParameters> = {
           result.push(note);
           return;
         }
-        const to = { ...note, duration: ticks(duration) };
+        const to = placed(note, note.onset, duration);
         changes.push({ noteId: note.id, from: note, to, reason: `ran into the ${pitchName(next.pitch)} that follows` });
         result.push(to);
       });
