@@ -113,7 +113,10 @@ const placeName = (tick: number, context: StepContext): string => {
     ];
   if (!bar) return 'the grid';
   const beats = beatsOfBars(context.bars, context.ppq);
-  const at = Math.max(0, lastIndexAtOrBefore(beats, tick, (b) => b.start));
+  const at = Math.max(
+    0,
+    lastIndexAtOrBefore(beats, tick, (b) => b.start),
+  );
   let number = 1;
   while (at - number >= 0 && (beats[at - number] as { start: number }).start >= bar.start) number += 1;
   const exact = beats[at]?.start === tick;

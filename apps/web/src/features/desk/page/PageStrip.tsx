@@ -14,13 +14,18 @@ import { useWritten } from '../useWritten.js';
 const MOST_BARS = 12;
 /** The picture fills the strip's height, but no staff with its room gets lower than this. */
 const LEAST_STAFF_PIXELS = 46;
-/** While the view moves, the page waits this long for it to rest. */
-const REST_MILLISECONDS = 60;
+/** How long the view must rest before the page follows it. */
+const REST_MILLISECONDS = 150;
 
 interface Range {
   readonly first: number;
   readonly last: number;
   readonly cut: boolean;
+}
+
+interface Picture {
+  readonly svg: string;
+  readonly shown: Range | null;
 }
 
 const useVisibleBars = (): Range => {
@@ -42,8 +47,11 @@ export const PageStrip = () => {
   const shown = useAppSelector(selectShownParts);
   const { serial, working } = useWritten();
   const { first, last, cut } = useVisibleBars();
-  const [svg, setSvg] = useState('');
+  // The bars named above the page are those of the picture: naming those in view would lay the page out on each scroll.
+  const [{ svg, shown: bars }, setPicture] = useState<Picture>({ svg: '', shown: null });
   const [problem, setProblem] = useState('');
+  // The same object for the same picture: a new one would make React build all of it again on every scroll of the roll.
+  const html = useMemo(() => ({ __html: svg }), [svg]);
   const picture = useRef<HTMLDivElement>(null);
   const newest = useRef(0);
 
@@ -53,26 +61,34 @@ export const PageStrip = () => {
   }, [pageOfFrontOnly, frontPartId, shown, arrangement.parts]);
   const partKey = partIds.join();
 
-  // biome-ignore lint/correctness/useExhaustiveDependencies: a new Written layer means a new page; the key stands for the ids
+  const view = useAppSelector(selectView);
+  const engraved = useRef({ key: '', serial: 0 });
+
+  // While the roll scrolls the page waits: each move of the view puts it off anew. An edit is engraved at once.
+  // biome-ignore lint/correctness/useExhaustiveDependencies: the view is what moves; the key stands for the ids
   useEffect(() => {
-    if (serial === 0) return undefined;
+    const key = `${first}-${last} ${partKey}`;
+    if (serial === 0 || (engraved.current.key === key && engraved.current.serial === serial)) return undefined;
+    const edited = engraved.current.key === key;
     newest.current += 1;
     const turn = newest.current;
-    const timer = setTimeout(async () => {
+    const engrave = async () => {
+      engraved.current = { key, serial };
       try {
         const musicXml = partIds.length > 0 ? await deskWorker().page(partIds, first, last) : '';
         if (turn !== newest.current) return;
-        const picture = musicXml ? await engraverWorker().engrave(musicXml) : '';
+        const drawn = musicXml ? await engraverWorker().engrave(musicXml) : '';
         if (turn !== newest.current) return;
-        setSvg(picture);
+        setPicture({ svg: drawn, shown: { first, last, cut } });
         setProblem('');
         performance.mark('crispfold-page');
       } catch (error) {
         setProblem(`The page could not be engraved: ${(error as Error).message}`);
       }
-    }, REST_MILLISECONDS);
+    };
+    const timer = setTimeout(() => void engrave(), edited ? 0 : REST_MILLISECONDS);
     return () => clearTimeout(timer);
-  }, [serial, first, last, partKey]);
+  }, [serial, first, last, partKey, view]);
 
   // biome-ignore lint/correctness/useExhaustiveDependencies: a new picture needs its marks again
   useEffect(() => {
@@ -103,8 +119,8 @@ export const PageStrip = () => {
       <header className="flex items-center gap-3 border-y border-strong px-3 py-1 text-sm">
         <h2 className="font-serif text-base">Page</h2>
         <span className="text-soft">
-          {first === last ? `bar ${first}` : `bars ${first} to ${last}`}
-          {cut ? ', the first of those in view' : ''}
+          {bars && (bars.first === bars.last ? `bar ${bars.first}` : `bars ${bars.first} to ${bars.last}`)}
+          {bars?.cut ? ', the first of those in view' : ''}
         </span>
         {working && <span className="text-fold-ink">working…</span>}
         <label className="ml-auto flex items-center gap-1.5">
@@ -139,7 +155,7 @@ export const PageStrip = () => {
         style={{ '--least': `${partIds.length * LEAST_STAFF_PIXELS}px` } as React.CSSProperties}
         onClick={(event) => choose(event.target, event.shiftKey)}
         // biome-ignore lint/security/noDangerouslySetInnerHtml: the picture comes from our own engraver
-        dangerouslySetInnerHTML={{ __html: svg }}
+        dangerouslySetInnerHTML={html}
       />
     </section>
   );

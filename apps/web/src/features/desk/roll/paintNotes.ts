@@ -21,13 +21,16 @@ interface Box {
   readonly height: number;
 }
 
+/** How deep the cut of the left edge is. */
+const cutOf = ({ width, height }: Pick<Box, 'width' | 'height'>): number => Math.min(width * 0.4, height * 0.55, 8);
+
 /** Adds a note's outline to the path, its left edge cut so that the part is known without its hue. */
 const addOutline = (canvas: CanvasPath, { x, y, width, height }: Box, edge: Edge): void => {
   if (width < SMALLEST_CUT_WIDTH || height < SMALLEST_CUT_HEIGHT) {
     canvas.rect(x, y, width, height);
     return;
   }
-  const cut = Math.min(width * 0.4, height * 0.55, 8);
+  const cut = cutOf({ width, height });
   const right = x + width;
   const bottom = y + height;
   const middle = y + height / 2;
@@ -105,7 +108,44 @@ const eachOnView = (
   }
 };
 
+/** From this many ticks to the pixel on, notes are specks of a pixel or two. */
+const COARSE_TICKS_PER_PIXEL = 48;
+
+/**
+ * Draws a layer seen from afar: whole pixels, and none of them twice. A path of tens of thousands of overlapping boxes
+ * would take the rasteriser longer than a frame lasts.
+ */
+const paintCoarse = (
+  canvas: Canvas,
+  view: RollView,
+  rows: Rows,
+  index: NoteIndex<RollNote>,
+  { look, front, selection, palette }: NotePaint,
+): void => {
+  const painted = new Float64Array(128).fill(Number.NEGATIVE_INFINITY);
+  const chosen: Box[] = [];
+  canvas.save();
+  canvas.globalAlpha = front ? 1 : 0.45;
+  canvas.fillStyle = look.hue;
+  eachOnView(view, rows, index, (note, box) => {
+    if (front && selection.has(note.id)) chosen.push(box);
+    const right = Math.ceil(box.x + box.width);
+    const left = Math.max(Math.floor(box.x), painted[note.pitch] as number);
+    if (right <= left) return;
+    painted[note.pitch] = right;
+    canvas.fillRect(left, Math.round(box.y), right - left, Math.max(2, Math.round(box.height)));
+  });
+  canvas.globalAlpha = 1;
+  canvas.fillStyle = palette.fold;
+  for (const box of chosen) canvas.fillRect(box.x, box.y, box.width, box.height);
+  canvas.restore();
+};
+
 const paintLayer = (canvas: Canvas, view: RollView, rows: Rows, index: NoteIndex<RollNote>, paint: NotePaint): void => {
+  if (view.ticksPerPixel >= COARSE_TICKS_PER_PIXEL) {
+    paintCoarse(canvas, view, rows, index, paint);
+    return;
+  }
   const { look, front, selection, palette } = paint;
   const detailed = view.rowHeight >= SMALLEST_CUT_HEIGHT;
   const bodies = new Path2D();
@@ -114,8 +154,10 @@ const paintLayer = (canvas: Canvas, view: RollView, rows: Rows, index: NoteIndex
   eachOnView(view, rows, index, (note, box) => {
     addOutline(bodies, box, look.edge);
     if (front && detailed) {
+      // Clear of the cut edge: clipping to all outlines would cost more than everything else together.
+      const inset = box.width < SMALLEST_CUT_WIDTH ? 0 : cutOf(box);
       const full = (box.height * note.velocity) / 127;
-      fills.rect(box.x, box.y + box.height - full, box.width, full);
+      fills.rect(box.x + inset, box.y + box.height - full, box.width - inset, full);
     }
     if (front && selection.has(note.id)) chosen.push(box);
   });

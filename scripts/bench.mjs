@@ -1,0 +1,73 @@
+// npm run bench: times the computation and the Desk, and writes docs/benchmarks.md.
+import { mkdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { cpus, totalmem } from 'node:os';
+import path from 'node:path';
+import { build } from 'esbuild';
+import { installPackages, root, run } from './install.mjs';
+
+const out = path.join(root, 'node_modules', '.cache', 'bench');
+mkdirSync(out, { recursive: true });
+installPackages();
+run('npm', ['run', '--silent', 'build']);
+
+const measure = async (name) => {
+  const script = path.join(out, `${name}.mjs`);
+  await build({
+    entryPoints: [path.join(root, 'bench', `${name}.ts`)],
+    bundle: true,
+    platform: 'node',
+    format: 'esm',
+    packages: 'external',
+    alias: { '@crispfold/core': path.join(root, 'packages/core/src/index.ts') },
+    outfile: script,
+    logLevel: 'warning',
+  });
+  const result = path.join(out, `${name}.json`);
+  run(process.execPath, [script, result]);
+  return JSON.parse(readFileSync(result, 'utf8'));
+};
+
+const ms = (value) => (value >= 100 ? value.toFixed(0) : value.toFixed(1));
+const rows = await measure('core');
+const desk = await measure('desk');
+const table = rows.map(
+  (row) =>
+    `| ${row.name} | ${row.notes.toLocaleString('en')} | ${row.bars} | ${ms(row.sort)} | ${ms(row.import)} | ${ms(row.plan)} | ${(row.plan / row.sort).toFixed(0)} | ${ms(row.musicXml)} | ${(row.musicXml / row.sort).toFixed(0)} |`,
+);
+const made = rows.slice(-3);
+const growth = made.slice(1).map((row, index) => (row.plan / made[index].plan).toFixed(2));
+
+writeFileSync(
+  path.join(root, 'docs', 'benchmarks.md'),
+  `# Benchmarks
+
+Written by \`npm run bench\` on ${cpus().length} × ${cpus()[0]?.model.trim()}, ${(totalmem() / 2 ** 30).toFixed(0)} GB, Node ${process.version}, ${new Date().toISOString().slice(0, 10)}.
+A shared machine: read the ratios before the milliseconds. Times are medians of five runs after one, in milliseconds.
+
+## From a file to the page
+
+"Sort" sorts the same notes by start and pitch in the same run; "in sorts" is the time as a multiple of it.
+The ten files are Debian's \`planetblupi-music-midi\`.
+
+| file | notes | bars | sort | import | default plan | in sorts | MusicXML | in sorts |
+| --- | ---: | ---: | ---: | ---: | ---: | ---: | ---: | ---: |
+${table.join('\n')}
+
+Doubling the made notes multiplies the default plan's time by ${growth.join(' and ')}.
+
+## The Desk in the browser
+
+Headless Chromium without a graphics card, 1280 × 800.
+
+| what | milliseconds |
+| --- | ---: |
+| from an edit to the new page, the demo, the first bars and all parts | ${ms(desk.demoEdit)} |
+| from an edit to the new page, planetblupi's music009.mid | ${ms(desk.largeEdit)} |
+| a frame of the roll while scrolling, music009.mid, eight bars wide: median, worst of 80 | ${ms(desk.near.median)}, ${ms(desk.near.worst)} |
+| the same with the whole piece on view | ${ms(desk.whole.median)}, ${ms(desk.whole.worst)} |
+
+A frame is counted from the wheel's turn to the end of the browser's work for it, so it holds the wait for the next
+frame (up to 16.7 ms) as well. An edit to the page holds 60 ms in which the Desk waits for the hand to rest.
+`,
+);
+console.log('Wrote docs/benchmarks.md');
