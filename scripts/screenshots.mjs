@@ -1,0 +1,65 @@
+// npm run screenshots: makes docs/screenshots anew from the demo.
+import { spawn } from 'node:child_process';
+import { mkdirSync, mkdtempSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
+import { chromium } from '@playwright/test';
+import { installPackages, root, run } from './install.mjs';
+
+installPackages();
+run('npm', ['run', '--silent', 'build']);
+const folder = path.join(root, 'docs', 'screenshots');
+mkdirSync(folder, { recursive: true });
+const server = spawn(process.execPath, ['apps/server/dist/main.js'], {
+  cwd: root,
+  env: {
+    ...process.env,
+    CRISPFOLD_DEMO: 'yes',
+    CRISPFOLD_PORT: '0',
+    CRISPFOLD_DATABASE: path.join(mkdtempSync(path.join(tmpdir(), 'crispfold-shots-')), 'shots.sqlite'),
+  },
+});
+const address = await new Promise((resolve) => {
+  server.stdout.on('data', (data) => {
+    const found = /http:\S+/.exec(data.toString());
+    if (found) resolve(found[0]);
+  });
+});
+const browser = await chromium.launch({
+  executablePath: '/usr/bin/chromium',
+  args: ['--no-sandbox', '--disable-gpu', '--disable-quic', '--disable-background-networking'],
+});
+const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+const shoot = async (name) => {
+  await page.waitForTimeout(900);
+  await page.screenshot({ path: path.join(folder, `${name}.png`) });
+};
+const keys = async (...list) => {
+  await page.getByTestId('roll').focus();
+  for (const key of list) await page.keyboard.press(key);
+};
+
+await page.goto(address);
+await page.getByRole('link', { name: 'Saltmarsh Lanterns' }).waitFor();
+await shoot('library');
+await page.getByRole('link', { name: 'Saltmarsh Lanterns' }).click();
+await page.getByTestId('page').locator('svg g.note').first().waitFor({ state: 'attached', timeout: 60_000 });
+await shoot('desk');
+
+const box = await page.getByTestId('roll').boundingBox();
+await page.mouse.move(box.x + box.width - 8, box.y + 6);
+await page.mouse.down();
+await page.mouse.move(box.x + box.width * 0.55, box.y + 60, { steps: 4 });
+await page.mouse.up();
+await keys('n', '.', '.', '.', '2');
+await shoot('crease');
+await keys('/');
+await shoot('commands');
+await page.keyboard.press('Escape');
+await keys('x');
+await shoot('export');
+await page.keyboard.press('Escape');
+await keys('c', 'n', 'n', '1', 'Shift+T');
+await shoot('dark');
+await browser.close();
+server.kill();
