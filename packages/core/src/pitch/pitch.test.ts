@@ -19,9 +19,7 @@ describe('spelling', () => {
   it('spells each pitch so that it sounds as it did', () => {
     const pitches = Array.from({ length: 128 }, (_, pitch) => pitch);
     for (const fifths of [-6, 0, 6]) {
-      spellPitches(pitches, fifths).forEach((spelling, index) =>
-        expect(pitchOfSpelling(spelling)).toBe(pitches[index]),
-      );
+      expect(spellPitches(pitches, fifths).map(pitchOfSpelling)).toEqual(pitches);
     }
   });
 
