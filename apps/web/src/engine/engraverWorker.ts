@@ -16,7 +16,7 @@ const worker = {
       adjustPageWidth: true,
       pageMarginTop: 40,
       pageMarginBottom: 40,
-      pageMarginLeft: 30,
+      pageMarginLeft: 110,
       pageMarginRight: 30,
       header: 'none',
       footer: 'none',

@@ -144,12 +144,31 @@ const toTrack = (placed: Placed[]): MidiEvent[] => {
   return track;
 };
 
+/** The writer copies all it has written with each message, so long tracks are written in pieces and joined. */
+const PIECE = 500;
+const HEADER_BYTES = 14;
+const TRACK_HEADER_BYTES = 8;
+
 const encode = (tracks: Placed[][], ppq: number): Uint8Array => {
-  const data: MidiData = {
-    header: { format: 1, numTracks: tracks.length, ticksPerBeat: ppq },
-    tracks: tracks.map(toTrack),
-  };
-  return Uint8Array.from(encodeMidi(data));
+  const header = { format: 1, ticksPerBeat: ppq } as const;
+  const written = (messages: MidiEvent[][]): number[] => encodeMidi({ header, tracks: messages } as MidiData);
+  const chunks: number[][] = [written(tracks.map(() => [])).slice(0, HEADER_BYTES)];
+  for (const track of tracks.map(toTrack)) {
+    const pieces: number[][] = [];
+    for (let from = 0; from < track.length; from += PIECE) {
+      pieces.push(written([track.slice(from, from + PIECE)]).slice(HEADER_BYTES + TRACK_HEADER_BYTES));
+    }
+    const length = pieces.reduce((sum, piece) => sum + piece.length, 0);
+    chunks.push([0x4d, 0x54, 0x72, 0x6b, length >>> 24, (length >>> 16) & 255, (length >>> 8) & 255, length & 255]);
+    chunks.push(...pieces);
+  }
+  const bytes = new Uint8Array(chunks.reduce((sum, chunk) => sum + chunk.length, 0));
+  let at = 0;
+  for (const chunk of chunks) {
+    bytes.set(chunk, at);
+    at += chunk.length;
+  }
+  return bytes;
 };
 
 /** Which parts to write; all where left out. */
