@@ -1,6 +1,7 @@
 /** The computation of Crisp Fold: everything the server, the screens and the command line share. */
 
 export * from './demo/accuracy.js';
+export * from './demo/accuracyCases.js';
 export * from './demo/demo.js';
 export * from './demo/performer.js';
 export * from './demo/saltmarshLanterns.js';

@@ -16,8 +16,8 @@ export interface ComposedPart {
   readonly channel: number;
   readonly program: number | null;
   readonly notes: readonly ComposedNote[];
-  /** Played with the sustain pedal, changed at each chord. */
-  readonly pedal: boolean;
+  /** How the sustain pedal is played: changed at each chord, or once a bar while the fingers let go early. */
+  readonly pedal: 'none' | 'chord' | 'bar';
 }
 
 /** A whole score. */

@@ -2,6 +2,7 @@
 import { instrumentById, isUnpitched } from '../instruments/instruments.js';
 import { type Arrangement, compareNotes, type Note, type Part, type TrackEvent } from '../model/arrangement.js';
 import { defaultPlan } from '../plan/plan.js';
+import { createMeterMap, type MeterMap } from '../time/meterMap.js';
 import { createTempoMap, type TempoChange, type TempoMap } from '../time/tempoMap.js';
 import { rescaleTicks, ticks, WRITTEN_PPQ } from '../time/units.js';
 import type { ComposedNote, ComposedPart, ComposedScore } from './composed.js';
@@ -21,6 +22,12 @@ export interface Performance {
   readonly specks: number;
   /** The part that comes in early, and by how many milliseconds its first note does. */
   readonly earlyEntry?: { readonly part: string; readonly by: number };
+  /** Late throughout, by so much. */
+  readonly lean?: number;
+  /** Standard deviation of a slow wandering about the click. */
+  readonly drift?: number;
+  /** Share of chords of three notes and more that are rolled. */
+  readonly rolled?: number;
 }
 
 /** The demo's performance. */
@@ -36,6 +43,13 @@ export const DEMO_PERFORMANCE: Performance = {
 
 /** Shares of the written length that keys are held under a pedal, and that strokes last. */
 const UNDER_PEDAL: readonly [number, number] = [0.3, 0.5];
+/** With one pedal a bar, three notes in five are let go early. */
+const EARLY_UNDER_PEDAL: readonly [number, number] = [0.4, 0.8];
+const LET_GO_EARLY = 0.6;
+/** How much of the wandering is kept from one start to the next. */
+const DRIFT_MEMORY = 0.92;
+/** From here up, keys belong to the right hand. */
+const RIGHT_HAND = 62;
 const STROKES: readonly [number, number] = [0.2, 0.3];
 
 type Draft = Omit<Note, 'id'>;
@@ -48,9 +62,13 @@ export const perform = (score: ComposedScore, performance: Performance): Arrange
     microsecondsPerQuarter: Math.round(60_000_000 / tempo.quartersPerMinute),
   }));
   const tempoMap = createTempoMap(tempos, performance.ppq);
+  const meterMap = createMeterMap(
+    score.meters.map((meter) => ({ ...meter, tick: toTicks(meter.tick) })),
+    performance.ppq,
+  );
   let nextNoteId = 1;
   const parts = score.parts.map((part, index): Part => {
-    const player = createPlayer(part, performance, tempoMap, createChance(performance.seed + 7919 * index));
+    const player = createPlayer(part, performance, tempoMap, createChance(performance.seed + 7919 * index), meterMap);
     const { notes, events } = player();
     return {
       id: index + 1,
@@ -78,58 +96,83 @@ export const perform = (score: ComposedScore, performance: Performance): Arrange
 };
 
 const createPlayer =
-  (part: ComposedPart, performance: Performance, tempoMap: TempoMap, chance: Chance) =>
+  (part: ComposedPart, performance: Performance, tempoMap: TempoMap, chance: Chance, meterMap: MeterMap) =>
   (): { notes: Draft[]; events: TrackEvent[] } => {
     const perMs = (tick: number) => tempoMap.ticksPerMillisecond(tick);
-    const place = (tick: number): number =>
-      Math.max(0, Math.round(tick + chance.normal() * performance.spread * perMs(tick)));
+    let drift = performance.drift ? chance.normal() : 0;
+    const place = (tick: number): number => {
+      if (performance.drift) drift = DRIFT_MEMORY * drift + Math.sqrt(1 - DRIFT_MEMORY ** 2) * chance.normal();
+      const off =
+        chance.normal() * performance.spread + (performance.lean ?? 0) + drift * (performance.drift ?? 0);
+      return Math.max(0, Math.round(tick + off * perMs(tick)));
+    };
     const unpitched = isUnpitched(instrumentById(part.instrument));
     const notes: Draft[] = [];
     const events: TrackEvent[] = [];
     const chords = chordsOf(part.notes, performance.ppq);
-    const shares = part.pedal ? UNDER_PEDAL : unpitched ? STROKES : performance.lengths;
+    const shares = part.pedal === 'chord' ? UNDER_PEDAL : unpitched ? STROKES : performance.lengths;
+    let pedalledBar = 0;
     chords.forEach((chord, index) => {
       const early = index === 0 && performance.earlyEntry?.part === part.name ? performance.earlyEntry.by : 0;
       const arrival = Math.max(0, place(chord.tick) - Math.round(early * perMs(chord.tick)));
-      const next = chords[index + 1]?.tick ?? chord.tick + chord.length;
-      if (part.pedal) events.push(...pedalFor(part.channel, arrival, next, perMs, chance));
-      for (const pitch of chord.pitches) {
-        const apart = chord.pitches.length > 1 ? Math.round(chance.between(-7, 7) * perMs(arrival)) : 0;
-        const [low, high] = shares;
-        const length = Math.max(1, Math.round(chord.length * chance.between(low, high)));
-        const velocity = Math.round(Math.min(118, Math.max(28, 72 + 9 * chance.normal() + (index % 4 === 0 ? 8 : 0))));
-        const onset = ticks(Math.max(0, arrival + apart));
-        notes.push({ pitch, onset, duration: ticks(length), velocity, channel: part.channel });
+      const end = chord.tick + Math.max(...chord.tones.map((tone) => tone.length));
+      if (part.pedal === 'chord') events.push(...pedalFor(part.channel, arrival, end, perMs, chance));
+      const bar = meterMap.barAt(chord.tick);
+      if (part.pedal === 'bar' && bar.number !== pedalledBar) {
+        events.push(...pedalFor(part.channel, arrival, bar.end, perMs, chance));
+        pedalledBar = bar.number;
+      }
+      // The hands are two players; one hand's chord is now and then rolled upwards.
+      const hands = [chord.tones.filter((t) => t.pitch < RIGHT_HAND), chord.tones.filter((t) => t.pitch >= RIGHT_HAND)];
+      const twoHands = part.instrument === 'piano';
+      for (const tones of (twoHands ? hands : [chord.tones]).filter((list) => list.length > 0)) {
+        const own = twoHands ? Math.round((chance.normal() * performance.spread * perMs(arrival)) / 2) : 0;
+        const rolled = !!performance.rolled && tones.length >= 3 && chance.chance(performance.rolled);
+        const gap = rolled ? chance.between(22, 38) : 0;
+        tones.forEach((tone, rank) => {
+          const apart = rolled ? gap * rank : chord.tones.length > 1 ? Math.round(chance.between(-7, 7) * perMs(arrival)) / perMs(arrival) : 0;
+          const letGo = part.pedal === 'bar' && chance.chance(LET_GO_EARLY);
+          const [low, high] = letGo ? EARLY_UNDER_PEDAL : shares;
+          const length = Math.max(1, Math.round(tone.length * chance.between(low, high)));
+          const velocity = Math.round(
+            Math.min(118, Math.max(28, 72 + 9 * chance.normal() + (index % 4 === 0 ? 8 : 0))),
+          );
+          const onset = ticks(Math.max(0, arrival + own + Math.round(apart * perMs(arrival))));
+          notes.push({ pitch: tone.pitch, onset, duration: ticks(length), velocity, channel: part.channel });
+        });
       }
     });
     letGoBeforeRepeats(notes, perMs);
     return { notes: [...notes, ...(unpitched ? [] : litterFor(notes, performance, perMs, chance))], events };
   };
 
-const chordsOf = (
-  notes: readonly ComposedNote[],
-  ppq: number,
-): { tick: number; length: number; pitches: number[] }[] => {
-  const chords: { tick: number; length: number; pitches: number[] }[] = [];
+interface ComposedChord {
+  readonly tick: number;
+  readonly tones: { readonly pitch: number; readonly length: number }[];
+}
+
+const chordsOf = (notes: readonly ComposedNote[], ppq: number): ComposedChord[] => {
+  const chords: ComposedChord[] = [];
   for (const note of [...notes].sort((a, b) => a.onset - b.onset || a.pitch - b.pitch)) {
     const tick = rescaleTicks(note.onset, WRITTEN_PPQ, ppq);
+    const tone = { pitch: note.pitch, length: rescaleTicks(note.duration, WRITTEN_PPQ, ppq) };
     const last = chords[chords.length - 1];
-    if (last?.tick === tick) last.pitches.push(note.pitch);
-    else chords.push({ tick, length: rescaleTicks(note.duration, WRITTEN_PPQ, ppq), pitches: [note.pitch] });
+    if (last?.tick === tick) last.tones.push(tone);
+    else chords.push({ tick, tones: [tone] });
   }
   return chords;
 };
 
-/** Down just after the chord, up just before the next. */
+/** Down just after the chord, up just before its end. */
 const pedalFor = (
   channel: number,
   arrival: number,
-  next: number,
+  end: number,
   perMs: (tick: number) => number,
   chance: Chance,
 ): TrackEvent[] => {
   const down = Math.round(arrival + chance.between(30, 70) * perMs(arrival));
-  const up = Math.round(next - chance.between(45, 75) * perMs(next));
+  const up = Math.round(end - chance.between(45, 75) * perMs(end));
   return [
     { kind: 'controller', tick: ticks(down), channel, controller: 64, value: 127 },
     { kind: 'controller', tick: ticks(Math.max(down + 1, up)), channel, controller: 64, value: 0 },

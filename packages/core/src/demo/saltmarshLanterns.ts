@@ -97,7 +97,7 @@ const part = (
   channel: number,
   program: number | null,
   text: string,
-  pedal = false,
+  pedal: ComposedPart['pedal'] = 'none',
 ): ComposedPart => ({ name, instrument, channel, program, notes: composeBars(text, BARS), pedal });
 
 const cello = part('Cello', 'cello', 4, 42, CELLO);
@@ -131,7 +131,7 @@ export const saltmarshLanterns = (): ComposedScore => ({
     part('Clarinet in B flat', 'clarinet', 1, 71, CLARINET),
     // A tie over the bar line, as players meet it.
     { ...horn, notes: tied(horn.notes, [startOfBar(40)]) },
-    part('Vibraphone', 'vibraphone', 3, 11, VIBRAPHONE, true),
+    part('Vibraphone', 'vibraphone', 3, 11, VIBRAPHONE, 'chord'),
     { ...cello, notes: tied(cello.notes, [startOfBar(40)]) },
     part('Tambourine', 'tambourine', 9, null, TAMBOURINE),
   ],

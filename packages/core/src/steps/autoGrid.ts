@@ -1,326 +1,227 @@
 /**
- * Auto grid: decides the division of each beat from the starts in it. Dynamic programming over beats: each start costs its
- * squared distance from a point of the division in units of the timing spread (a Gaussian timing model, as in Cemgil,
- * Desain and Kappen, "Rhythm quantization for transcription", Computer Music Journal 24:2, 2000), each division has a
- * price, two starts may not share a point, and changing between duple and triple costs.
+ * Auto grid: decides the division of each beat from the starts in it, and learns from the part how late, how unsteady and
+ * how drifting its player is. The published ground: Cemgil, Desain and Kappen, "Rhythm quantization for transcription",
+ * Computer Music Journal 24:2 (2000), and Raphael, "A hybrid graphical model for rhythmic parsing", Artificial
+ * Intelligence 137 (2002).
  */
 import { beatsOfBars } from '../time/meterMap.js';
+import {
+  type Attack,
+  COMPOUND_BEAT,
+  type Division,
+  type FillModel,
+  gainsOf,
+  learnt,
+  SIMPLE_BEAT,
+  type TimingModel,
+} from './gridModel.js';
+import { type BeatAttacks, type Reading, searchGrid } from './gridSearch.js';
 import type { StepContext } from './step.js';
 
 /** A beat and the division chosen for it. */
 export interface GriddedBeat {
   readonly start: number;
   readonly length: number;
+  /** How many parts; 0 where nothing starts. */
   readonly division: number;
-  /** How much dearer the best other reading of this beat alone is; below 1 it is doubtful. Infinite where nothing starts. */
+  /** How much dearer the best other placing of its starts is; below 1 it is doubtful. Infinite where nothing starts. */
   readonly margin: number;
 }
 
-/** Where each start goes, and why. */
+/** Where each attack goes, and why. */
 export interface AutoGrid {
-  /** One target for each onset, in the same order; ticks of the context's PPQ, not rounded. */
-  readonly targets: readonly number[];
+  /** One target for each attack, in the same order; ticks of the context's PPQ, not rounded. */
+  readonly targets: ArrayLike<number>;
   readonly beats: readonly GriddedBeat[];
-  /** How late (positive) or early the part is on the whole, in milliseconds. */
-  readonly leanMilliseconds: number;
-  /** Standard deviation about the grid, in milliseconds. */
-  readonly spreadMilliseconds: number;
+  readonly timing: TimingModel;
 }
 
-interface Division {
-  readonly points: number;
-  readonly price: number;
-  readonly family: 'none' | 'duple' | 'triple';
-}
+/** A first guess that fits a steady player and a drifting one. */
+const FIRST_GUESS: TimingModel = { lean: 0, spread: 16, drift: 14 };
+const LEAST_SPREAD = 6;
+const MOST_SPREAD = 48;
+const PASSES = 2;
 
-const division = (points: number, price: number, family: Division['family']): Division => ({ points, price, family });
-
-const SIMPLE_BEAT: readonly Division[] = [
-  division(1, 0, 'none'),
-  division(2, 0.4, 'duple'),
-  division(4, 1.4, 'duple'),
-  division(8, 5.5, 'duple'),
-  division(3, 2.2, 'triple'),
-  division(6, 6, 'triple'),
-];
-const COMPOUND_BEAT: readonly Division[] = [
-  division(1, 0, 'none'),
-  division(3, 0.4, 'triple'),
-  division(6, 1.6, 'triple'),
-  division(12, 6, 'triple'),
-  division(2, 5, 'duple'),
-  division(4, 6.5, 'duple'),
-];
-
-/**
- * From this many spreads on the cost grows evenly (Huber's loss, 1964): one early entry or stumble is no reason for a
- * thirty-second.
- */
-const OUTLYING = 2;
-const CHANGE_OF_FAMILY = 1.2;
-const SHARED_POINT = 12;
-const FIRST_SPREAD = 22;
-const LEAST_SPREAD = 8;
-const MOST_SPREAD = 45;
-
-interface BeatStarts {
-  readonly start: number;
-  readonly length: number;
-  readonly divisions: readonly Division[];
-  readonly first: number;
-  readonly count: number;
-  readonly spread: number;
-}
-
-/** Finds targets for `onsets` (distinct, rising, in ticks). */
-export const autoGrid = (onsets: readonly number[], context: StepContext): AutoGrid => {
-  const exact = alreadyOnGrid(onsets, context);
-  if (exact) return { targets: onsets, beats: exact, leanMilliseconds: 0, spreadMilliseconds: 0 };
-  let lean = 0;
-  let spread = FIRST_SPREAD;
-  let result = placeOnGrid(onsets, context, lean, spread);
-  ({ lean, spread } = leanAndSpread(residualsOf(onsets, result.targets, context)));
-  result = placeOnGrid(onsets, context, lean, spread);
-  return { ...result, leanMilliseconds: lean, spreadMilliseconds: spread };
+/** Finds targets for attacks (rising, in ticks). A part whose starts all stand on a grid already is left as it is. */
+export const autoGrid = (attacks: readonly Attack[], context: StepContext): AutoGrid => {
+  const exact = alreadyOnGrid(attacks, context);
+  if (exact) {
+    return { targets: attacks.map((a) => a.onset), beats: exact, timing: { lean: 0, spread: 0, drift: 0 } };
+  }
+  const perMs = Float64Array.from(attacks, (a) => context.tempoMap.ticksPerMillisecond(a.onset));
+  const times = Float64Array.from(attacks, (a) => context.tempoMap.secondsAt(a.onset));
+  let timing = FIRST_GUESS;
+  let fill: FillModel | null = null;
+  let shift: Float64Array = new Float64Array(attacks.length);
+  let counts: ReadonlyMap<string, number> | null = null;
+  let beats: BeatAttacks[] = [];
+  let reading: Reading | undefined;
+  for (let pass = 0; pass <= PASSES; pass += 1) {
+    beats = beatsWith(attacks, shift, context, counts);
+    const lean = perMs.map((ticks) => timing.lean * ticks);
+    reading = searchGrid({
+      attacks,
+      beats,
+      gains: gainsOf(times, perMs, timing),
+      lean,
+      fill,
+      sharing: sharingFor(attacks, perMs),
+    });
+    if (pass === PASSES) break;
+    const { targets, drift } = reading;
+    timing = timingOf(attacks.map((attack, i) => (attack.onset - (targets[i] as number)) / (perMs[i] as number)));
+    fill = fillOf(attacks, targets);
+    const late = timing.lean;
+    shift = drift.map((ticks, i) => ticks + late * (perMs[i] as number));
+    counts = countsOf(beats, reading);
+  }
+  const { targets, divisions, margins } = reading as Reading;
+  return {
+    targets,
+    beats: beats.map(({ start, length }, i) => ({
+      start,
+      length,
+      division: divisions[i] as number,
+      margin: margins[i] as number,
+    })),
+    timing,
+  };
 };
 
 /**
  * The grid of a part in which every start lies exactly on a division of its beat (drawn, or quantized before): there is
  * nothing to estimate, and what is fine there is meant. Null for any other part.
  */
-const alreadyOnGrid = (onsets: readonly number[], context: StepContext): GriddedBeat[] | null => {
+const alreadyOnGrid = (attacks: readonly Attack[], context: StepContext): GriddedBeat[] | null => {
   const gridded: GriddedBeat[] = [];
-  for (const beat of beatsWithStarts(onsets, context, 1)) {
-    const offsets = onsets.slice(beat.first, beat.first + beat.count).map((onset) => onset - beat.start);
-    const fits = beat.divisions.find(({ points }) =>
-      offsets.every((offset) => {
-        const place = (offset * points) / beat.length;
-        return Math.abs(place - Math.round(place)) * beat.length < points * 0.5;
-      }),
-    );
+  for (const beat of beatsWith(attacks, null, context, null)) {
+    const inside = attacks.slice(beat.first, beat.first + beat.count);
+    const fits = [...beat.divisions]
+      .sort((a, b) => a.points - b.points)
+      .find(({ points }) =>
+        inside.every(({ onset }) => {
+          const place = ((onset - beat.start) * points) / beat.length;
+          return Math.abs(place - Math.round(place)) * beat.length < points * 0.5;
+        }),
+      );
     if (!fits) return null;
-    gridded.push({ start: beat.start, length: beat.length, division: fits.points, margin: Number.POSITIVE_INFINITY });
+    gridded.push({
+      start: beat.start,
+      length: beat.length,
+      division: beat.count === 0 ? 0 : fits.points,
+      margin: Number.POSITIVE_INFINITY,
+    });
   }
   return gridded;
 };
 
-const residualsOf = (onsets: readonly number[], targets: readonly number[], context: StepContext): number[] =>
-  onsets.map((onset, i) => (onset - (targets[i] as number)) / context.tempoMap.ticksPerMillisecond(onset));
+const kindOf = (compound: boolean): string => (compound ? 'compound' : 'simple');
 
-/** Robust: the median, and the spread from the middle two thirds; few notes are trusted little. */
-const leanAndSpread = (residuals: readonly number[]): { lean: number; spread: number } => {
-  const count = residuals.length;
-  if (count === 0) return { lean: 0, spread: FIRST_SPREAD };
-  const sorted = [...residuals].sort((a, b) => a - b);
-  const quantile = (q: number) => sorted[Math.min(count - 1, Math.floor(q * count))] as number;
-  const trust = count / (count + 8);
-  const deviation = (quantile(0.8413) - quantile(0.1587)) / 2;
-  const spread = deviation * trust + FIRST_SPREAD * (1 - trust);
-  return { lean: quantile(0.5) * trust, spread: Math.min(MOST_SPREAD, Math.max(LEAST_SPREAD, spread)) };
-};
-
-const placeOnGrid = (
-  onsets: readonly number[],
+/** Deals the attacks out to beats, by where they would be without `shift`. */
+const beatsWith = (
+  attacks: readonly Attack[],
+  shift: Float64Array | null,
   context: StepContext,
-  lean: number,
-  spread: number,
-): { targets: number[]; beats: GriddedBeat[] } => {
-  const moved = onsets.map((onset) => onset - lean * context.tempoMap.ticksPerMillisecond(onset));
-  const beats = beatsWithStarts(moved, context, spread);
-  const { path, margins } = cheapestPath(beats, moved);
-  const targets: number[] = [];
-  const gridded = beats.map((beat, index) => {
-    const chosen = path[index] as Choice;
-    for (const place of placesOf(beats[index] as BeatStarts, moved, chosen)) {
-      targets.push(beat.start + (place * beat.length) / chosen.division.points);
-    }
-    return {
-      start: beat.start,
-      length: beat.length,
-      division: chosen.division.points,
-      margin: margins[index] as number,
-    };
-  });
-  return { targets, beats: gridded };
-};
-
-const beatsWithStarts = (onsets: readonly number[], context: StepContext, spread: number): BeatStarts[] => {
-  const result: BeatStarts[] = [];
+  counts: ReadonlyMap<string, number> | null,
+): BeatAttacks[] => {
+  const tables = new Map<boolean, readonly Division[]>(
+    [false, true].map((compound) => {
+      const plain = compound ? COMPOUND_BEAT : SIMPLE_BEAT;
+      if (!counts) return [compound, plain];
+      const own = new Map(plain.map((d) => [d.points, counts.get(kindOf(compound) + d.points) ?? 0]));
+      return [compound, learnt(plain, own)];
+    }),
+  );
+  const result: BeatAttacks[] = [];
   let next = 0;
   for (const beat of beatsOfBars(context.bars, context.ppq)) {
     const first = next;
-    while (next < onsets.length && (onsets[next] as number) < beat.start + beat.length) next += 1;
+    const end = beat.start + beat.length;
+    while (next < attacks.length && (attacks[next] as Attack).onset - (shift?.[next] ?? 0) < end) next += 1;
     result.push({
       start: beat.start,
       length: beat.length,
-      divisions: beat.compound ? COMPOUND_BEAT : SIMPLE_BEAT,
+      divisions: tables.get(beat.compound) as readonly Division[],
       first,
       count: next - first,
-      spread: next > first ? spread * context.tempoMap.ticksPerMillisecond(beat.start) : 1,
     });
   }
   return result;
 };
 
-/** Most points a division has, its end among them, and most starts that are placed point by point in one beat. */
-const MOST_POINTS = 13;
-// Filled anew for each reading: allocating here would cost more than the arithmetic.
-let costs = new Float64Array(MOST_POINTS);
-let nextCosts = new Float64Array(MOST_POINTS);
-
-/**
- * The cost of the cheapest placing of a beat's starts on points 0…n of a division, rising strictly unless there are more
- * starts than points; point n is the next beat's first. `firstPoint` is 1 where the beat before used this beat's start;
- * `endUsed` asks for the last start to stand on point n. Infinite where that cannot be. `origins`, where given, receives
- * for each start and point the point of the start before it.
- */
-const readingCost = (
-  beat: BeatStarts,
-  onsets: readonly number[],
-  { points, price }: Division,
-  firstPoint: 0 | 1,
-  endUsed: boolean,
-  origins?: Int16Array[],
-): number => {
-  const { count } = beat;
-  if (count === 0) return endUsed ? Number.POSITIVE_INFINITY : price;
-  const lastPoint = endUsed ? points : points - 1;
-  if (lastPoint < firstPoint) return Number.POSITIVE_INFINITY;
-  const width = lastPoint - firstPoint + 1;
-  const step = beat.length / points / beat.spread;
-  for (let k = 0; k < count; k += 1) {
-    const offset = ((onsets[beat.first + k] as number) - beat.start) / beat.spread;
-    const origin = origins ? new Int16Array(width) : undefined;
-    let bestBefore = Number.POSITIVE_INFINITY;
-    let bestBeforeAt = -1;
-    for (let p = 0; p < width; p += 1) {
-      const distance = Math.abs(offset - (p + firstPoint) * step);
-      const own = distance <= OUTLYING ? (distance * distance) / 2 : OUTLYING * (distance - OUTLYING / 2);
-      const here = costs[p] as number;
-      if (k === 0) nextCosts[p] = own;
-      else {
-        const useShared = here + SHARED_POINT < bestBefore;
-        nextCosts[p] = own + (useShared ? here + SHARED_POINT : bestBefore);
-        if (origin) origin[p] = useShared ? p : bestBeforeAt;
-        if (here < bestBefore) {
-          bestBefore = here;
-          bestBeforeAt = p;
-        }
-      }
-    }
-    [costs, nextCosts] = [nextCosts, costs];
-    if (origin && origins) origins.push(origin);
-  }
-  return price + (costs[cheapestPoint(width, endUsed)] as number);
+const countsOf = (beats: readonly BeatAttacks[], { divisions }: Reading): Map<string, number> => {
+  const counts = new Map<string, number>();
+  beats.forEach((beat, index) => {
+    if (beat.count === 0) return;
+    const compound = beat.divisions.some((d) => d.points === 12);
+    const key = kindOf(compound) + divisions[index];
+    counts.set(key, (counts.get(key) ?? 0) + 1);
+  });
+  return counts;
 };
 
-const cheapestPoint = (width: number, endUsed: boolean): number => {
-  let at = width - 1;
-  if (!endUsed) for (let p = 0; p < width; p += 1) if ((costs[p] as number) < (costs[at] as number)) at = p;
-  return at;
+/** Attacks nearer than this are played as one (milliseconds); further apart, sharing a point costs more and more. */
+const ONE_ATTACK = 45;
+const LINE_SHARES = 12;
+
+/** In a part that plays chords near attacks may be one; in a line two notes never are. */
+const sharingFor = (attacks: readonly Attack[], perMs: Float64Array) => {
+  const line = overlapShare(attacks) < LINE_OVERLAPS;
+  return (gap: number, index: number): number => {
+    const milliseconds = gap / (perMs[index] as number);
+    return line ? LINE_SHARES : Math.min(LINE_SHARES, 0.5 + (milliseconds / ONE_ATTACK) ** 2);
+  };
 };
 
-/** The points that the cheapest placing uses, start by start. */
-const placesOf = (beat: BeatStarts, onsets: readonly number[], chosen: Choice): number[] => {
-  if (beat.count === 0) return [];
-  const origins: Int16Array[] = [];
-  const lastPoint = chosen.endUsed ? chosen.division.points : chosen.division.points - 1;
-  readingCost(beat, onsets, chosen.division, chosen.firstPoint, chosen.endUsed, origins);
-  let at = cheapestPoint(lastPoint - chosen.firstPoint + 1, chosen.endUsed);
-  const places: number[] = [];
-  for (let k = beat.count - 1; k >= 0; k -= 1) {
-    places.push(at + chosen.firstPoint);
-    at = (origins[k] as Int16Array)[at] as number;
+const LINE_OVERLAPS = 0.2;
+
+/** Share of attacks that sound well into the next one. */
+const overlapShare = (attacks: readonly Attack[]): number => {
+  let overlapping = 0;
+  for (let i = 1; i < attacks.length; i += 1) {
+    const before = attacks[i - 1] as Attack;
+    const slot = (attacks[i] as Attack).onset - before.onset;
+    if (before.length > slot * 1.4) overlapping += 1;
   }
-  return places.reverse();
+  return overlapping / Math.max(1, attacks.length - 1);
 };
 
-/** The way chosen for one beat. */
-interface Choice {
-  readonly division: Division;
-  readonly firstPoint: 0 | 1;
-  readonly endUsed: boolean;
-}
-
-const FAMILIES: readonly Division['family'][] = ['none', 'duple', 'triple'];
-
-const changeCost = (before: number, after: number): number =>
-  before !== 0 && after !== 0 && before !== after ? CHANGE_OF_FAMILY : 0;
-
-/** The last start may be the next beat's first only where it lies late in the beat. */
-const mayUseEnd = (beat: BeatStarts, onsets: readonly number[]): boolean =>
-  beat.count > 0 && (onsets[beat.first + beat.count - 1] as number) - beat.start > beat.length * 0.5;
-
-/** A state is a division (times two) and whether the beat's end is used (plus one): at most this many. */
-const STATES = 12;
-
-/**
- * The cheapest way through all beats. States live in flat arrays, one row of {@link STATES} a beat: a linked object for
- * each would keep a hundred thousand of them alive until the end.
- */
-const cheapestPath = (
-  beats: readonly BeatStarts[],
-  onsets: readonly number[],
-): { path: Choice[]; margins: Float64Array } => {
-  const rows = beats.length + 1;
-  const totals = new Float64Array(rows * STATES).fill(Number.POSITIVE_INFINITY);
-  const families = new Uint8Array(rows * STATES);
-  const origins = new Int8Array(rows * STATES).fill(-1);
-  const margins = new Float64Array(beats.length).fill(Number.POSITIVE_INFINITY);
-  totals[0] = 0;
-  for (let row = 1; row < rows; row += 1) {
-    const beat = beats[row - 1] as BeatStarts;
-    const before = (row - 1) * STATES;
-    const divisions = beat.count === 0 ? 1 : beat.divisions.length;
-    const endings = mayUseEnd(beat, onsets) ? 2 : 1;
-    let startTaken = false;
-    for (let state = 1; state < STATES; state += 2) startTaken ||= Number.isFinite(totals[before + state]);
-    let first = Number.POSITIVE_INFINITY;
-    let second = Number.POSITIVE_INFINITY;
-    for (let index = 0; index < divisions; index += 1) {
-      const candidate = beat.divisions[index] as Division;
-      const family = FAMILIES.indexOf(candidate.family);
-      for (let ending = 0; ending < endings; ending += 1) {
-        const free = readingCost(beat, onsets, candidate, 0, ending === 1);
-        const taken = startTaken ? readingCost(beat, onsets, candidate, 1, ending === 1) : free;
-        let lowest = Number.POSITIVE_INFINITY;
-        let origin = -1;
-        for (let state = 0; state < STATES; state += 1) {
-          const total = totals[before + state] as number;
-          if (total === Number.POSITIVE_INFINITY) continue;
-          const sum = total + (state % 2 === 1 ? taken : free) + changeCost(families[before + state] as number, family);
-          if (sum < lowest) {
-            lowest = sum;
-            origin = state;
-          }
-        }
-        const at = row * STATES + index * 2 + ending;
-        totals[at] = lowest;
-        origins[at] = origin;
-        families[at] = family === 0 && origin >= 0 ? (families[before + origin] as number) : family;
-        if (lowest < first) {
-          second = first;
-          first = lowest;
-        } else if (lowest < second) second = lowest;
-      }
-    }
-    if (divisions > 1) margins[row - 1] = second - first;
-  }
-  return { path: walkBack(beats, totals, origins), margins };
+/** Robust estimates from residuals in milliseconds; few notes are trusted little. Drift shows in how neighbours agree. */
+const timingOf = (residuals: readonly number[]): TimingModel => {
+  const count = residuals.length;
+  const trust = count / (count + 10);
+  const sorted = [...residuals].sort((a, b) => a - b);
+  const quantile = (q: number) => sorted[Math.min(count - 1, Math.floor(q * count))] ?? 0;
+  const middle = quantile(0.5);
+  const deviation = (quantile(0.8413) - quantile(0.1587)) / 2;
+  const limit = Math.max(10, deviation * 3);
+  const kept = residuals.map((r) => Math.max(-limit, Math.min(limit, r - middle)));
+  const variance = kept.reduce((sum, r) => sum + r * r, 0) / Math.max(1, count);
+  let shared = 0;
+  for (let i = 1; i < count; i += 1) shared += (kept[i] as number) * (kept[i - 1] as number);
+  shared = (shared / Math.max(1, count - 1)) * 1.08;
+  const noise = 2 / Math.sqrt(count + 1);
+  const driftVariance = shared > variance * noise ? Math.min(shared, variance * 0.97) : 0;
+  const spread = Math.sqrt(Math.max(0, variance - driftVariance));
+  const guess = FIRST_GUESS.spread;
+  return {
+    lean: middle * trust,
+    spread: Math.min(MOST_SPREAD, Math.max(LEAST_SPREAD, spread * trust + guess * (1 - trust))),
+    drift: Math.sqrt(driftVariance),
+  };
 };
 
-const walkBack = (beats: readonly BeatStarts[], totals: Float64Array, origins: Int8Array): Choice[] => {
-  const last = beats.length * STATES;
-  let state = 0;
-  for (let other = 1; other < STATES; other += 1) {
-    if ((totals[last + other] as number) < (totals[last + state] as number)) state = other;
+/** How this part's lengths fill the slots that they plainly fill; null where it is no line or too short to tell. */
+const fillOf = (attacks: readonly Attack[], targets: ArrayLike<number>): FillModel | null => {
+  if (overlapShare(attacks) >= LINE_OVERLAPS) return null;
+  const shares: number[] = [];
+  for (let i = 1; i < attacks.length; i += 1) {
+    const slot = (targets[i] as number) - (targets[i - 1] as number);
+    const share = (attacks[i - 1] as Attack).length / slot;
+    if (slot > 0 && share > 0.68 && share < 1.4) shares.push(share);
   }
-  const path: Choice[] = new Array(beats.length);
-  for (let row = beats.length; row > 0; row -= 1) {
-    const origin = origins[row * STATES + state] as number;
-    const division = (beats[row - 1] as BeatStarts).divisions[state >> 1] as Division;
-    path[row - 1] = { division, firstPoint: origin % 2 === 1 ? 1 : 0, endUsed: state % 2 === 1 };
-    state = origin;
-  }
-  return path;
+  if (shares.length < 12) return null;
+  shares.sort((a, b) => a - b);
+  const at = (q: number) => shares[Math.floor(q * (shares.length - 1))] as number;
+  return { low: at(0.06), high: at(0.94) };
 };

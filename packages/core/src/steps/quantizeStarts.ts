@@ -2,6 +2,7 @@
 import { beatsOfBars } from '../time/meterMap.js';
 import { type Length, lengthInTicks } from '../time/noteLengths.js';
 import { lastIndexAtOrBefore } from '../time/search.js';
+import { attackOf, rollsOf } from './attacks.js';
 import { autoGrid } from './autoGrid.js';
 import { byOnset, inOrder, splitMuted } from './noteGroups.js';
 import { inMilliseconds } from './noteWords.js';
@@ -55,6 +56,13 @@ const fixedTargets = (onsets: readonly number[], context: StepContext, grid: num
   });
 };
 
+/** A target for each group; a roll goes to one place. */
+const autoTargets = (groups: readonly StepNote[][], context: StepContext): number[] => {
+  const rolls = rollsOf(groups, context);
+  const { targets } = autoGrid(rolls.map(attackOf), context);
+  return rolls.flatMap((roll, index) => roll.map(() => targets[index] as number));
+};
+
 /** Chords move as one. At strength 100 running it twice changes nothing. */
 export const quantizeStarts: Step<QuantizeStartsParameters> = {
   id: 'quantizeStarts',
@@ -68,7 +76,7 @@ export const quantizeStarts: Step<QuantizeStartsParameters> = {
     const onsets = groups.map((group) => (group[0] as StepNote).onset);
     const targets =
       parameters.grid === 'auto'
-        ? autoGrid(onsets, context).targets
+        ? autoTargets(groups, context)
         : fixedTargets(onsets, context, parameters.grid, parameters.swing);
     const changes: StepChange[] = [];
     const result: StepNote[] = [];

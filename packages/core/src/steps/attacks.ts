@@ -1,0 +1,65 @@
+/** What starts together, or nearly: notes, gathered chords, rolls. */
+import { endOf } from '../model/arrangement.js';
+import type { Attack } from './gridModel.js';
+import type { StepContext, StepNote } from './step.js';
+
+/** Tones of a roll follow each other within this (milliseconds)… */
+const ROLL_GAP = 45;
+/** …and all of it lasts at most so long. */
+const LONGEST_ROLL = 170;
+const FEWEST_TONES = 3;
+
+/** Groups with one onset each, joined where they are one roll: three tones or more, all up or all down, held together. */
+export const rollsOf = (groups: readonly StepNote[][], context: StepContext): StepNote[][][] => {
+  const rolls: StepNote[][][] = [];
+  for (let index = 0; index < groups.length; ) {
+    const length = rollLength(groups, index, context);
+    rolls.push(groups.slice(index, index + length));
+    index += length;
+  }
+  return rolls;
+};
+
+const rollLength = (groups: readonly StepNote[][], first: number, context: StepContext): number => {
+  const head = groups[first] as StepNote[];
+  const start = (head[0] as StepNote).onset;
+  const perMs = context.tempoMap.ticksPerMillisecond(start);
+  let soundsUntil = Math.min(...head.map(endOf));
+  let last = head;
+  let direction = 0;
+  let tones = head.length;
+  let count = 1;
+  for (let index = first + 1; index < groups.length; index += 1) {
+    const next = groups[index] as StepNote[];
+    const onset = (next[0] as StepNote).onset;
+    if (onset - (last[0] as StepNote).onset > ROLL_GAP * perMs || onset - start > LONGEST_ROLL * perMs) break;
+    const way = directionOf(last, next);
+    if (onset >= soundsUntil || way === 0 || (direction !== 0 && way !== direction)) break;
+    direction = way;
+    soundsUntil = Math.min(soundsUntil, ...next.map(endOf));
+    tones += next.length;
+    last = next;
+    count += 1;
+  }
+  return tones >= FEWEST_TONES ? count : 1;
+};
+
+const directionOf = (a: readonly StepNote[], b: readonly StepNote[]): number => {
+  const low = Math.min(...a.map((n) => n.pitch));
+  const high = Math.max(...a.map((n) => n.pitch));
+  if (b.every((n) => n.pitch > high)) return 1;
+  return b.every((n) => n.pitch < low) ? -1 : 0;
+};
+
+/** A roll as the grid sees it. */
+export const attackOf = (roll: readonly StepNote[][]): Attack => {
+  const lengths = roll
+    .flat()
+    .map((note) => note.duration)
+    .sort((a, b) => a - b);
+  return {
+    onset: (roll[0]?.[0] as StepNote).onset,
+    last: (roll[roll.length - 1]?.[0] as StepNote).onset,
+    length: lengths[lengths.length >> 1] as number,
+  };
+};
