@@ -3,6 +3,7 @@
 export * from './demo/accuracy.js';
 export * from './demo/accuracyCases.js';
 export * from './demo/demo.js';
+export * from './demo/madeScore.js';
 export * from './demo/performer.js';
 export * from './demo/saltmarshLanterns.js';
 export * from './edits/noteEdits.js';

@@ -36,8 +36,17 @@ export interface AutoGrid {
   readonly timing: TimingModel;
 }
 
-/** A first guess that fits a steady player and a drifting one. */
-const FIRST_GUESS: TimingModel = { lean: 0, spread: 16, drift: 14 };
+/** Players to begin with, from a machine to a wild hand, steady and drifting: the likeliest is taken and refined. */
+const PLAYERS: readonly TimingModel[] = [
+  { lean: 0, spread: 10, drift: 6 },
+  { lean: 0, spread: 20, drift: 8 },
+  { lean: 0, spread: 34, drift: 8 },
+  { lean: 0, spread: 11, drift: 36 },
+  { lean: 0, spread: 24, drift: 30 },
+];
+/** So many attacks tell which of them it is. */
+const ENOUGH_ATTACKS = 300;
+const FIRST_FILL: FillModel = { low: 0.72, high: 1.12 };
 const LEAST_SPREAD = 6;
 const MOST_SPREAD = 48;
 const PASSES = 2;
@@ -48,34 +57,24 @@ export const autoGrid = (attacks: readonly Attack[], context: StepContext): Auto
   if (exact) {
     return { targets: attacks.map((a) => a.onset), beats: exact, timing: { lean: 0, spread: 0, drift: 0 } };
   }
-  const perMs = Float64Array.from(attacks, (a) => context.tempoMap.ticksPerMillisecond(a.onset));
-  const times = Float64Array.from(attacks, (a) => context.tempoMap.secondsAt(a.onset));
-  let timing = FIRST_GUESS;
-  let fill: FillModel | null = null;
-  let shift: Float64Array = new Float64Array(attacks.length);
-  let counts: ReadonlyMap<string, number> | null = null;
-  let beats: BeatAttacks[] = [];
-  let reading: Reading | undefined;
-  for (let pass = 0; pass <= PASSES; pass += 1) {
-    beats = beatsWith(attacks, shift, context, counts);
-    const lean = perMs.map((ticks) => timing.lean * ticks);
-    reading = searchGrid({
-      attacks,
-      beats,
-      gains: gainsOf(times, perMs, timing),
-      lean,
-      fill,
-      sharing: sharingFor(attacks, perMs),
-    });
-    if (pass === PASSES) break;
-    const { targets, drift } = reading;
-    timing = timingOf(attacks.map((attack, i) => (attack.onset - (targets[i] as number)) / (perMs[i] as number)));
-    fill = fillOf(attacks, targets);
+  const reader = readerFor(attacks, context);
+  let timing = likeliestPlayer(attacks, context);
+  let habits: Habits = { fill: reader.line ? FIRST_FILL : null, counts: null, shift: null };
+  let beats = reader.beats(habits);
+  let reading = reader.read(beats, timing, habits);
+  for (let pass = 0; pass < PASSES; pass += 1) {
+    const residuals = reader.residuals(reading);
+    timing = timingOf(residuals, timing);
     const late = timing.lean;
-    shift = drift.map((ticks, i) => ticks + late * (perMs[i] as number));
-    counts = countsOf(beats, reading);
+    habits = {
+      fill: reader.line ? fillOf(attacks, reading.targets) : null,
+      counts: countsOf(beats, reading),
+      shift: reading.drift.map((ticks, i) => ticks + late * (reader.perMs[i] as number)),
+    };
+    beats = reader.beats(habits);
+    reading = reader.read(beats, timing, habits);
   }
-  const { targets, divisions, margins } = reading as Reading;
+  const { targets, divisions, margins } = reading;
   return {
     targets,
     beats: beats.map(({ start, length }, i) => ({
@@ -86,6 +85,52 @@ export const autoGrid = (attacks: readonly Attack[], context: StepContext): Auto
     })),
     timing,
   };
+};
+
+/** What has been learnt of a part: how lengths fill slots, which divisions it uses, how late it is at each attack. */
+interface Habits {
+  readonly fill: FillModel | null;
+  readonly counts: ReadonlyMap<string, number> | null;
+  readonly shift: Float64Array | null;
+}
+
+/** The search, tied to one part. */
+const readerFor = (attacks: readonly Attack[], context: StepContext) => {
+  const perMs = Float64Array.from(attacks, (a) => context.tempoMap.ticksPerMillisecond(a.onset));
+  const times = Float64Array.from(attacks, (a) => context.tempoMap.secondsAt(a.onset));
+  const line = overlapShare(attacks) < LINE_OVERLAPS;
+  const sharing = sharingFor(line, perMs);
+  return {
+    perMs,
+    line,
+    beats: ({ counts, shift }: Habits) => beatsWith(attacks, shift, context, counts),
+    read: (beats: readonly BeatAttacks[], timing: TimingModel, { fill }: Habits) => {
+      const lean = perMs.map((ticks) => timing.lean * ticks);
+      return searchGrid({ attacks, beats, gains: gainsOf(times, perMs, timing), lean, fill, sharing });
+    },
+    residuals: ({ targets }: Reading) =>
+      attacks.map((attack, i) => (attack.onset - (targets[i] as number)) / (perMs[i] as number)),
+    /** Negative logarithm of how likely a reading is, up to a constant. */
+    unlikelihood: ({ cost }: Reading, timing: TimingModel) =>
+      cost - gainsOf(times, perMs, timing).precision.reduce((sum, p, i) => sum + Math.log(p * (perMs[i] as number)), 0),
+  };
+};
+
+const likeliestPlayer = (attacks: readonly Attack[], context: StepContext): TimingModel => {
+  const some = attacks.slice(0, ENOUGH_ATTACKS);
+  const reader = readerFor(some, context);
+  const habits: Habits = { fill: reader.line ? FIRST_FILL : null, counts: null, shift: null };
+  const beats = reader.beats(habits);
+  let best = PLAYERS[0] as TimingModel;
+  let least = Number.POSITIVE_INFINITY;
+  for (const player of PLAYERS) {
+    const unlikelihood = reader.unlikelihood(reader.read(beats, player, habits), player);
+    if (unlikelihood < least) {
+      least = unlikelihood;
+      best = player;
+    }
+  }
+  return best;
 };
 
 /**
@@ -165,13 +210,12 @@ const ONE_ATTACK = 45;
 const LINE_SHARES = 12;
 
 /** In a part that plays chords near attacks may be one; in a line two notes never are. */
-const sharingFor = (attacks: readonly Attack[], perMs: Float64Array) => {
-  const line = overlapShare(attacks) < LINE_OVERLAPS;
-  return (gap: number, index: number): number => {
+const sharingFor =
+  (line: boolean, perMs: Float64Array) =>
+  (gap: number, index: number): number => {
     const milliseconds = gap / (perMs[index] as number);
     return line ? LINE_SHARES : Math.min(LINE_SHARES, 0.5 + (milliseconds / ONE_ATTACK) ** 2);
   };
-};
 
 const LINE_OVERLAPS = 0.2;
 
@@ -187,7 +231,7 @@ const overlapShare = (attacks: readonly Attack[]): number => {
 };
 
 /** Robust estimates from residuals in milliseconds; few notes are trusted little. Drift shows in how neighbours agree. */
-const timingOf = (residuals: readonly number[]): TimingModel => {
+const timingOf = (residuals: readonly number[], guess: TimingModel): TimingModel => {
   const count = residuals.length;
   const trust = count / (count + 10);
   const sorted = [...residuals].sort((a, b) => a - b);
@@ -203,24 +247,22 @@ const timingOf = (residuals: readonly number[]): TimingModel => {
   const noise = 2 / Math.sqrt(count + 1);
   const driftVariance = shared > variance * noise ? Math.min(shared, variance * 0.97) : 0;
   const spread = Math.sqrt(Math.max(0, variance - driftVariance));
-  const guess = FIRST_GUESS.spread;
   return {
     lean: middle * trust,
-    spread: Math.min(MOST_SPREAD, Math.max(LEAST_SPREAD, spread * trust + guess * (1 - trust))),
+    spread: Math.min(MOST_SPREAD, Math.max(LEAST_SPREAD, spread * trust + guess.spread * (1 - trust))),
     drift: Math.sqrt(driftVariance),
   };
 };
 
-/** How this part's lengths fill the slots that they plainly fill; null where it is no line or too short to tell. */
-const fillOf = (attacks: readonly Attack[], targets: ArrayLike<number>): FillModel | null => {
-  if (overlapShare(attacks) >= LINE_OVERLAPS) return null;
+/** How this line's lengths fill the slots that they plainly fill. */
+const fillOf = (attacks: readonly Attack[], targets: ArrayLike<number>): FillModel => {
   const shares: number[] = [];
   for (let i = 1; i < attacks.length; i += 1) {
     const slot = (targets[i] as number) - (targets[i - 1] as number);
     const share = (attacks[i - 1] as Attack).length / slot;
     if (slot > 0 && share > 0.68 && share < 1.4) shares.push(share);
   }
-  if (shares.length < 12) return null;
+  if (shares.length < 12) return FIRST_FILL;
   shares.sort((a, b) => a - b);
   const at = (q: number) => shares[Math.floor(q * (shares.length - 1))] as number;
   return { low: at(0.06), high: at(0.94) };

@@ -64,6 +64,8 @@ export const COMPOUND_BEAT: readonly Division[] = [
 
 /** Beats that stand for what is met in general, when a part's own habits are learnt. */
 const PRIOR_BEATS = 16;
+/** Learning makes no division cheaper by more than this: a rough hand must not teach that all is thirty-seconds. */
+const MOST_LEARNT = 1.8;
 
 /** The divisions with prices that have learnt from how often a part uses each (counts of its beats, by points). */
 export const learnt = (
@@ -76,7 +78,7 @@ export const learnt = (
   return divisions
     .map((d, index) => {
       const met = (counts.get(d.points) ?? 0) + (PRIOR_BEATS * (weights[index] as number)) / all;
-      return { ...d, price: -Math.log(met / (total + PRIOR_BEATS)) };
+      return { ...d, price: Math.max(d.price - MOST_LEARNT, -Math.log(met / (total + PRIOR_BEATS))) };
     })
     .sort((a, b) => a.price - b.price);
 };
