@@ -116,7 +116,9 @@ const createPlayer =
       const early = index === 0 && performance.earlyEntry?.part === part.name ? performance.earlyEntry.by : 0;
       const arrival = Math.max(0, place(chord.tick) - Math.round(early * perMs(chord.tick)));
       const end = chord.tick + Math.max(...chord.tones.map((tone) => tone.length));
-      if (part.pedal === 'chord') events.push(...pedalFor(part.channel, arrival, end, perMs, chance));
+      if (part.pedal === 'chord') {
+        events.push(...pedalFor(part.channel, arrival, end + arrival - chord.tick, perMs, chance));
+      }
       const bar = meterMap.barAt(chord.tick);
       if (part.pedal === 'bar' && bar.number !== pedalledBar) {
         events.push(...pedalFor(part.channel, arrival, bar.end, perMs, chance));

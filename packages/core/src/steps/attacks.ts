@@ -51,15 +51,19 @@ const directionOf = (a: readonly StepNote[], b: readonly StepNote[]): number => 
   return b.every((n) => n.pitch < low) ? -1 : 0;
 };
 
-/** A roll as the grid sees it. */
-export const attackOf = (roll: readonly StepNote[][]): Attack => {
-  const lengths = roll
-    .flat()
-    .map((note) => note.duration)
-    .sort((a, b) => a - b);
-  return {
-    onset: (roll[0]?.[0] as StepNote).onset,
-    last: (roll[roll.length - 1]?.[0] as StepNote).onset,
-    length: lengths[lengths.length >> 1] as number,
-  };
+/** Rolls as the grid sees them. */
+export const attacksOf = (rolls: readonly StepNote[][][]): Attack[] => {
+  let before = new Set<number>();
+  return rolls.map((roll) => {
+    const notes = roll.flat();
+    const lengths = notes.map((note) => note.duration).sort((a, b) => a - b);
+    const repeats = notes.some((note) => before.has(note.pitch));
+    before = new Set(notes.map((note) => note.pitch));
+    return {
+      onset: (roll[0]?.[0] as StepNote).onset,
+      last: (roll[roll.length - 1]?.[0] as StepNote).onset,
+      length: lengths[lengths.length >> 1] as number,
+      repeats,
+    };
+  });
 };

@@ -98,8 +98,8 @@ interface Habits {
 const readerFor = (attacks: readonly Attack[], context: StepContext) => {
   const perMs = Float64Array.from(attacks, (a) => context.tempoMap.ticksPerMillisecond(a.onset));
   const times = Float64Array.from(attacks, (a) => context.tempoMap.secondsAt(a.onset));
-  const line = overlapShare(attacks) < LINE_OVERLAPS;
-  const sharing = sharingFor(line, perMs);
+  const line = isLine(attacks);
+  const sharing = sharingFor(line, attacks, perMs);
   return {
     perMs,
     line,
@@ -211,23 +211,23 @@ const LINE_SHARES = 12;
 
 /** In a part that plays chords near attacks may be one; in a line two notes never are. */
 const sharingFor =
-  (line: boolean, perMs: Float64Array) =>
+  (line: boolean, attacks: readonly Attack[], perMs: Float64Array) =>
   (gap: number, index: number): number => {
+    if (line || attacks[index]?.repeats) return LINE_SHARES;
     const milliseconds = gap / (perMs[index] as number);
-    return line ? LINE_SHARES : Math.min(LINE_SHARES, 0.5 + (milliseconds / ONE_ATTACK) ** 2);
+    return Math.min(LINE_SHARES, 0.5 + (milliseconds / ONE_ATTACK) ** 2);
   };
 
+/** A line sounds one note at a time: no more than this share of its attacks sound well into the next. */
 const LINE_OVERLAPS = 0.2;
 
-/** Share of attacks that sound well into the next one. */
-const overlapShare = (attacks: readonly Attack[]): number => {
+const isLine = (attacks: readonly Attack[]): boolean => {
   let overlapping = 0;
   for (let i = 1; i < attacks.length; i += 1) {
     const before = attacks[i - 1] as Attack;
-    const slot = (attacks[i] as Attack).onset - before.onset;
-    if (before.length > slot * 1.4) overlapping += 1;
+    if (before.length > ((attacks[i] as Attack).onset - before.onset) * 1.4) overlapping += 1;
   }
-  return overlapping / Math.max(1, attacks.length - 1);
+  return overlapping <= 1 + LINE_OVERLAPS * (attacks.length - 1);
 };
 
 /** Robust estimates from residuals in milliseconds; few notes are trusted little. Drift shows in how neighbours agree. */

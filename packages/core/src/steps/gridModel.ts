@@ -20,6 +20,8 @@ export interface Attack {
   readonly last: number;
   /** Played length, that of a chord's median tone. */
   readonly length: number;
+  /** True where a pitch of the attack before is struck again. */
+  readonly repeats: boolean;
 }
 
 /** How a part is played. Times in milliseconds. */

@@ -2,7 +2,7 @@
 import { beatsOfBars } from '../time/meterMap.js';
 import { type Length, lengthInTicks } from '../time/noteLengths.js';
 import { lastIndexAtOrBefore } from '../time/search.js';
-import { attackOf, rollsOf } from './attacks.js';
+import { attacksOf, rollsOf } from './attacks.js';
 import { autoGrid } from './autoGrid.js';
 import { byOnset, inOrder, splitMuted } from './noteGroups.js';
 import { inMilliseconds } from './noteWords.js';
@@ -59,7 +59,7 @@ const fixedTargets = (onsets: readonly number[], context: StepContext, grid: num
 /** A target for each group; a roll goes to one place. */
 const autoTargets = (groups: readonly StepNote[][], context: StepContext): number[] => {
   const rolls = rollsOf(groups, context);
-  const { targets } = autoGrid(rolls.map(attackOf), context);
+  const { targets } = autoGrid(attacksOf(rolls), context);
   return rolls.flatMap((roll, index) => roll.map(() => targets[index] as number));
 };
 

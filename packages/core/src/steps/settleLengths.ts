@@ -187,7 +187,8 @@ const slotsOf = (
     };
   });
 
-const STACCATO_SHARE = 0.5;
+/** Shorter than this share of its slot, a note is short on purpose; an eighth and an eighth rest fill more of a quarter. */
+const STACCATO_SHARE = 0.37;
 
 const isStaccato = (slot: Slot | undefined): boolean =>
   !!slot &&
@@ -195,9 +196,16 @@ const isStaccato = (slot: Slot | undefined): boolean =>
   slot.next - slot.onset <= WRITTEN_PPQ &&
   slot.played < STACCATO_SHARE * (slot.next - slot.onset);
 
-/** Half a slot's neighbours must be short too: "consistently", not once. */
-const staccatoHere = (slots: readonly Slot[], index: number): boolean =>
-  isStaccato(slots[index]) && (isStaccato(slots[index - 1]) || isStaccato(slots[index + 1]));
+/** At least this many in a row: "consistently", not once. */
+const STACCATO_RUN = 3;
+
+const staccatoHere = (slots: readonly Slot[], index: number): boolean => {
+  if (!isStaccato(slots[index])) return false;
+  let run = 1;
+  for (let at = index - 1; isStaccato(slots[at]) && run < STACCATO_RUN; at -= 1) run += 1;
+  for (let at = index + 1; isStaccato(slots[at]) && run < STACCATO_RUN; at += 1) run += 1;
+  return run >= STACCATO_RUN;
+};
 
 const endsBetween = (bars: readonly LaidBar[], slot: Slot, limit: number): number[] => {
   const earliest = slot.onset + slot.played * 0.7;
