@@ -162,3 +162,8 @@ const namesLongestFirst: readonly (readonly [string, Instrument])[] = INSTRUMENT
 
 /** True for parts written as unpitched percussion. */
 export const isUnpitched = (instrument: Instrument): boolean => instrument.clef === 'percussion';
+
+const TWO_STAVES = new Set(['piano', 'organ', 'celesta', 'harp', 'marimba', 'other']);
+
+/** True for instruments that may be written on two staves; whether a part is depends on what it plays. */
+export const mayHaveTwoStaves = (instrument: Instrument): boolean => TWO_STAVES.has(instrument.id);

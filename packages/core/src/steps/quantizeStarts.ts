@@ -1,9 +1,10 @@
 /** Quantize starts: moves starts to a grid, found beat by beat or given. */
-import { beatsOfBars } from '../time/meterMap.js';
+import { barHolding, beatsOfBars } from '../time/meterMap.js';
 import { type Length, lengthInTicks } from '../time/noteLengths.js';
 import { lastIndexAtOrBefore } from '../time/search.js';
 import { attacksOf, rollsOf } from './attacks.js';
 import { autoGrid } from './autoGrid.js';
+import { playsTwoHanded, splitHands } from './hands.js';
 import { byOnset, inOrder, splitMuted } from './noteGroups.js';
 import { inMilliseconds } from './noteWords.js';
 import { placed, type Step, type StepChange, type StepContext, type StepNote, unchanged } from './step.js';
@@ -37,30 +38,45 @@ export const GRIDS: readonly { readonly id: string; readonly name: string; reado
   { id: '1/16t', name: 'Sixteenth triplet', grid: 1 / 24 },
 ];
 
-const fixedTargets = (onsets: readonly number[], context: StepContext, grid: number, swing: number): number[] => {
+const fixedTargets = (
+  notes: readonly StepNote[],
+  context: StepContext,
+  grid: number,
+  swing: number,
+): Map<number, number> => {
   const unit = grid * 4 * context.ppq;
-  return onsets.map((onset) => {
+  const targets = new Map<number, number>();
+  for (const { id, onset } of notes) {
     // The grid starts anew in each bar, so that it follows meters that the unit does not divide.
-    const bar =
-      context.bars[
-        Math.max(
-          0,
-          lastIndexAtOrBefore(context.bars, onset, (b) => b.start),
-        )
-      ];
+    const bar = barHolding(context.bars, onset);
     const start = bar?.start ?? 0;
     const end = bar?.end ?? Number.POSITIVE_INFINITY;
     const pair = Math.floor((onset - start) / (2 * unit));
     const points = [0, (2 * unit * swing) / 100, 2 * unit].map((p) => Math.min(end, start + pair * 2 * unit + p));
-    return points.reduce((best, point) => (Math.abs(point - onset) < Math.abs(best - onset) ? point : best));
-  });
+    targets.set(
+      id,
+      points.reduce((best, point) => (Math.abs(point - onset) < Math.abs(best - onset) ? point : best)),
+    );
+  }
+  return targets;
 };
 
-/** A target for each group; a roll goes to one place. */
-const autoTargets = (groups: readonly StepNote[][], context: StepContext): number[] => {
-  const rolls = rollsOf(groups, context);
-  const { targets } = autoGrid(attacksOf(rolls), context);
-  return rolls.flatMap((roll, index) => roll.map(() => targets[index] as number));
+/**
+ * A target for each note, by id; a roll goes to one place. Each hand of a keyboard has a grid of its own, so that three
+ * may stand against two.
+ */
+const autoTargets = (notes: readonly StepNote[], context: StepContext): Map<number, number> => {
+  const staves = playsTwoHanded(notes, context) ? splitHands(notes, context) : null;
+  const hands = staves ? [1, 2].map((staff) => notes.filter((note) => staves.get(note.id) === staff)) : [notes];
+  const targets = new Map<number, number>();
+  for (const hand of hands) {
+    const rolls = rollsOf(byOnset(hand), context);
+    const grid = autoGrid(attacksOf(rolls), context);
+    rolls.forEach((roll, index) => {
+      for (const note of roll.flat()) targets.set(note.id, grid.targets[index] as number);
+    });
+  }
+  return targets;
 };
 
 /** Chords move as one. At strength 100 running it twice changes nothing. */
@@ -72,33 +88,27 @@ export const quantizeStarts: Step<QuantizeStartsParameters> = {
   defaults: { grid: 'auto', strength: 100, swing: 50, leaveAloneWithin: null, moveAtMost: null, lengths: 'keep' },
   run: (notes, context, parameters) => {
     const { active, muted } = splitMuted(notes);
-    const groups = byOnset(active);
-    const onsets = groups.map((group) => (group[0] as StepNote).onset);
     const targets =
       parameters.grid === 'auto'
-        ? autoTargets(groups, context)
-        : fixedTargets(onsets, context, parameters.grid, parameters.swing);
+        ? autoTargets(active, context)
+        : fixedTargets(active, context, parameters.grid, parameters.swing);
     const changes: StepChange[] = [];
     const result: StepNote[] = [];
-    groups.forEach((group, index) => {
-      const onset = onsets[index] as number;
-      const target = Math.max(
-        0,
-        Math.round(onset + (((targets[index] as number) - onset) * parameters.strength) / 100),
-      );
+    for (const note of active) {
+      const { onset } = note;
+      const wanted = targets.get(note.id) as number;
+      const target = Math.max(0, Math.round(onset + ((wanted - onset) * parameters.strength) / 100));
       const shift = target - onset;
-      if (shift === 0 || staysPut(Math.abs((targets[index] as number) - onset), onset, context, parameters)) {
-        result.push(...group);
-        return;
+      if (shift === 0 || staysPut(Math.abs(wanted - onset), onset, context, parameters)) {
+        result.push(note);
+        continue;
       }
+      const length = parameters.lengths === 'keep' ? note.duration : Math.max(1, note.duration - shift);
+      const to = placed(note, target, length);
       const reason = `${inMilliseconds(shift, onset, context)} ${shift > 0 ? 'early' : 'late'} for ${placeName(target, context)}`;
-      for (const note of group) {
-        const length = parameters.lengths === 'keep' ? note.duration : Math.max(1, note.duration - shift);
-        const to = placed(note, target, length);
-        changes.push({ noteId: note.id, from: note, to, reason });
-        result.push(to);
-      }
-    });
+      changes.push({ noteId: note.id, from: note, to, reason });
+      result.push(to);
+    }
     return changes.length === 0 ? unchanged(notes) : { notes: inOrder(result, muted), changes };
   },
 };
@@ -112,13 +122,7 @@ const staysPut = (off: number, onset: number, context: StepContext, parameters: 
 
 /** "bar 3 beat 2" or "a place in bar 3 beat 2". */
 const placeName = (tick: number, context: StepContext): string => {
-  const bar =
-    context.bars[
-      Math.max(
-        0,
-        lastIndexAtOrBefore(context.bars, tick, (b) => b.start),
-      )
-    ];
+  const bar = barHolding(context.bars, tick);
   if (!bar) return 'the grid';
   const beats = beatsOfBars(context.bars, context.ppq);
   const at = Math.max(

@@ -214,6 +214,15 @@ export const createMeterMap = (changes: readonly MeterChange[], ppq: number): Me
   };
 };
 
+/** The bar of a list that holds `tick`; the first for ticks before it. */
+export const barHolding = (bars: readonly Bar[], tick: number): Bar | undefined =>
+  bars[
+    Math.max(
+      0,
+      lastIndexAtOrBefore(bars, tick, (b) => b.start),
+    )
+  ];
+
 /** Beats of one bar at their absolute ticks; in a short bar the beats that fit, the last one cut. */
 export const beatsOfBar = (bar: Bar, ppq: number): Beat[] =>
   beatsOfMeter(bar.meter, ppq)

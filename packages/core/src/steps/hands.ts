@@ -1,0 +1,137 @@
+/**
+ * Which hand plays each note of a keyboard part: dynamic programming over chords, where a hand's span, its motion and its
+ * register have costs (after the fingering and staff-separation models of Kilian and Hoos, "Voice separation: a local
+ * optimisation approach", ISMIR 2002).
+ */
+import { mayHaveTwoStaves } from '../instruments/instruments.js';
+import { endOf } from '../model/arrangement.js';
+import type { StepContext, StepNote } from './step.js';
+
+/** The staff of a hand: 1 is the right hand's, 2 the left's. */
+export type Staff = 1 | 2;
+
+/** Starts within this are one chord for the hands (milliseconds). */
+const TOGETHER = 45;
+/** Semitones a hand spans without effort, and what each one more costs. */
+const EASY_SPAN = 12;
+const SPAN_PRICE = 0.8;
+/** No hand plays more keys at once. */
+const FINGERS = 5;
+const FINGER_PRICE = 20;
+/** Price of each semitone a hand moves, and of each it strays over middle C. */
+const MOTION_PRICE = 0.09;
+const REGISTER_PRICE = 0.12;
+const MIDDLE_C = 60;
+const REST_POSITION = { left: 46, right: 72 } as const;
+
+/** A part needs two staves where it is wide and often sounds more than one note: a line stays on one. */
+const WIDE = 24;
+const OFTEN = 0.15;
+
+/** Whether a part is to be read as two hands. `notes` are in order of onset. */
+export const playsTwoHanded = (notes: readonly StepNote[], context: StepContext): boolean => {
+  if (!mayHaveTwoStaves(context.instrument) || notes.length < 2) return false;
+  let low = 127;
+  let high = 0;
+  let together = 0;
+  let soundsUntil = 0;
+  for (const note of notes) {
+    low = Math.min(low, note.pitch);
+    high = Math.max(high, note.pitch);
+    if (note.onset + note.duration * 0.5 < soundsUntil) together += 1;
+    soundsUntil = Math.max(soundsUntil, endOf(note));
+  }
+  return high - low >= WIDE && together >= notes.length * OFTEN;
+};
+
+interface HandState {
+  readonly center: number;
+  readonly held: readonly StepNote[];
+}
+
+interface Path {
+  readonly cost: number;
+  readonly left: HandState;
+  readonly right: HandState;
+  readonly before: Path | null;
+  /** How many of its chord's lowest notes the left hand plays. */
+  readonly split: number;
+}
+
+const WIDTH = 4;
+
+/** The staff of each note, by id. `notes` are in order of onset. */
+export const splitHands = (notes: readonly StepNote[], context: StepContext): Map<number, Staff> => {
+  const chords = chordsOf(notes, context);
+  let beam: Path[] = [
+    {
+      cost: 0,
+      left: { center: REST_POSITION.left, held: [] },
+      right: { center: REST_POSITION.right, held: [] },
+      before: null,
+      split: 0,
+    },
+  ];
+  for (const chord of chords) {
+    const next: Path[] = [];
+    for (const path of beam) {
+      for (let split = 0; split <= chord.length; split += 1) next.push(afterChord(path, chord, split));
+    }
+    beam = next.sort((a, b) => a.cost - b.cost).slice(0, WIDTH);
+  }
+  const staves = new Map<number, Staff>();
+  let path: Path | null = beam[0] ?? null;
+  for (let index = chords.length - 1; index >= 0 && path; index -= 1) {
+    const { split } = path;
+    (chords[index] as StepNote[]).forEach((note, rank) => {
+      staves.set(note.id, rank < split ? 2 : 1);
+    });
+    path = path.before;
+  }
+  return staves;
+};
+
+const chordsOf = (notes: readonly StepNote[], context: StepContext): StepNote[][] => {
+  const chords: StepNote[][] = [];
+  let chord: StepNote[] = [];
+  for (const note of notes) {
+    const head = chord[0];
+    if (head && note.onset - head.onset > TOGETHER * context.tempoMap.ticksPerMillisecond(head.onset)) {
+      chords.push(chord);
+      chord = [];
+    }
+    chord.push(note);
+  }
+  if (chord.length > 0) chords.push(chord);
+  for (const list of chords) list.sort((a, b) => a.pitch - b.pitch);
+  return chords;
+};
+
+const afterChord = (path: Path, chord: readonly StepNote[], split: number): Path => {
+  const onset = (chord[0] as StepNote).onset;
+  const left = handAfter(path.left, chord.slice(0, split), onset, 'left');
+  const right = handAfter(path.right, chord.slice(split), onset, 'right');
+  return { cost: path.cost + left.cost + right.cost, left: left.state, right: right.state, before: path, split };
+};
+
+const handAfter = (
+  hand: HandState,
+  played: readonly StepNote[],
+  onset: number,
+  side: 'left' | 'right',
+): { cost: number; state: HandState } => {
+  const stillHeld = hand.held.filter((note) => endOf(note) - onset > note.duration * 0.2);
+  if (played.length === 0) return { cost: 0, state: { ...hand, held: stillHeld } };
+  const low = (played[0] as StepNote).pitch;
+  const high = (played[played.length - 1] as StepNote).pitch;
+  const heldLow = Math.min(low, ...stillHeld.map((note) => note.pitch));
+  const heldHigh = Math.max(high, ...stillHeld.map((note) => note.pitch));
+  const center = (low + high) / 2;
+  const stray = side === 'left' ? Math.max(0, center - MIDDLE_C) : Math.max(0, MIDDLE_C - center);
+  const cost =
+    Math.max(0, heldHigh - heldLow - EASY_SPAN) * SPAN_PRICE +
+    Math.max(0, played.length + stillHeld.length - FINGERS) * FINGER_PRICE +
+    Math.abs(center - hand.center) * MOTION_PRICE +
+    stray * REGISTER_PRICE;
+  return { cost, state: { center: 0.6 * center + 0.4 * hand.center, held: [...stillHeld, ...played] } };
+};
