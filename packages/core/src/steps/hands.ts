@@ -5,10 +5,7 @@
  */
 import { mayHaveTwoStaves } from '../instruments/instruments.js';
 import { endOf } from '../model/arrangement.js';
-import type { StepContext, StepNote } from './step.js';
-
-/** The staff of a hand: 1 is the right hand's, 2 the left's. */
-export type Staff = 1 | 2;
+import type { Staff, StepContext, StepNote } from './step.js';
 
 /** Starts within this are one chord for the hands (milliseconds). */
 const TOGETHER = 45;

@@ -21,6 +21,18 @@ export const byPitch = (sorted: readonly StepNote[]): Map<number, StepNote[]> =>
   return groups;
 };
 
+/** Notes by voice on their staff, each list in order of onset; one list where voices were not separated. */
+export const byVoice = (sorted: readonly StepNote[]): StepNote[][] => {
+  const groups = new Map<number, StepNote[]>();
+  for (const note of sorted) {
+    const key = (note.staff ?? 1) * 16 + (note.voice ?? 1);
+    const group = groups.get(key);
+    if (group) group.push(note);
+    else groups.set(key, [note]);
+  }
+  return [...groups.values()];
+};
+
 /** Runs of notes with the very same onset. */
 export const byOnset = (sorted: readonly StepNote[]): StepNote[][] => {
   const groups: StepNote[][] = [];

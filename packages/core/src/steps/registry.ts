@@ -4,6 +4,7 @@ import { dropSpecks } from './dropSpecks.js';
 import { gatherChords } from './gatherChords.js';
 import { merge } from './merge.js';
 import { quantizeStarts } from './quantizeStarts.js';
+import { separateVoices } from './separateVoices.js';
 import { settleLengths } from './settleLengths.js';
 import { shortestDuration } from './shortestDuration.js';
 import type { Step } from './step.js';
@@ -17,6 +18,7 @@ const ALL_STEPS = {
   merge,
   gatherChords,
   quantizeStarts,
+  separateVoices,
   trimOverlaps,
   settleLengths,
   shortestDuration,

@@ -7,7 +7,7 @@ import { divisionFor, WHOLE, writtenBeatsOf, type Zone, zonesOf } from '../notat
 import { type Bar, beatsOfBars } from '../time/meterMap.js';
 import { lastIndexAtOrBefore } from '../time/search.js';
 import { WRITTEN_PPQ } from '../time/units.js';
-import { byOnset, inOrder, splitMuted } from './noteGroups.js';
+import { byOnset, byVoice, inOrder, splitMuted } from './noteGroups.js';
 import { placed, type Step, type StepChange, type StepContext, type StepNote } from './step.js';
 
 /** Parameters of Settle lengths. */
@@ -161,6 +161,8 @@ const usualShare = (shares: readonly number[], fills: number): number => {
 interface Slot {
   readonly onset: number;
   readonly played: number;
+  /** How long it sounds where the pedal holds it; else as played. */
+  readonly sounding: number;
   readonly next: number | null;
   readonly bar: number;
 }
@@ -175,10 +177,12 @@ const slotsOf = (
     const onset = onsets[index] as number;
     const lengths = group.map((note) => note.duration).sort((a, b) => a - b);
     const played = (lengths[lengths.length >> 1] as number) * scale;
+    const soundsTo = Math.max(...group.map((note) => note.soundsTo ?? 0)) * scale;
     const next = onsets[index + 1] ?? null;
     return {
       onset,
       played,
+      sounding: Math.max(played, soundsTo - onset),
       next,
       bar: Math.max(
         0,
@@ -194,7 +198,7 @@ const isStaccato = (slot: Slot | undefined): boolean =>
   !!slot &&
   slot.next !== null &&
   slot.next - slot.onset <= WRITTEN_PPQ &&
-  slot.played < STACCATO_SHARE * (slot.next - slot.onset);
+  slot.sounding < STACCATO_SHARE * (slot.next - slot.onset);
 
 /** At least this many in a row: "consistently", not once. */
 const STACCATO_RUN = 3;
@@ -209,7 +213,7 @@ const staccatoHere = (slots: readonly Slot[], index: number): boolean => {
 
 const endsBetween = (bars: readonly LaidBar[], slot: Slot, limit: number): number[] => {
   const earliest = slot.onset + slot.played * 0.7;
-  const latest = Math.min(limit, slot.onset + slot.played * 1.7 + WRITTEN_PPQ / 4);
+  const latest = Math.min(limit, slot.onset + Math.max(slot.played * 1.7, slot.sounding * 1.2) + WRITTEN_PPQ / 4);
   const ends: number[] = [];
   for (let index = slot.bar; index < bars.length; index += 1) {
     const bar = bars[index] as LaidBar;
@@ -223,14 +227,15 @@ const endsBetween = (bars: readonly LaidBar[], slot: Slot, limit: number): numbe
 };
 
 const settledEnd = (slot: Slot, bars: readonly LaidBar[], usual: number, fills: number): number => {
-  const { onset, played, next, bar } = slot;
+  const { onset, played, sounding, next, bar } = slot;
   const barEnd = bars[bars.length - 1]?.end ?? onset + played;
   const candidates = endsBetween(bars, slot, next ?? barEnd);
-  if (next !== null && (candidates.length === 0 || played >= (next - onset) * fills * 0.5)) candidates.push(next);
+  if (next !== null && (candidates.length === 0 || sounding >= (next - onset) * fills * 0.5)) candidates.push(next);
   let best = onset + Math.max(1, Math.round(played));
   let lowest = Number.POSITIVE_INFINITY;
   for (const end of new Set(candidates)) {
-    const share = played / (end - onset);
+    // Under a pedal the fingers say the least it may last and the pedal the most.
+    const share = Math.min(Math.max(played, end - onset), sounding) / (end - onset);
     const off = end === next ? Math.min(fillCost(share, usual, fills), shareCost(share)) : shareCost(share);
     const restUntil = next ?? bars.find((b) => b.end >= end)?.end ?? end;
     const signs = costOfSpan(bars, bar, onset, end, 'note') + costOfSpan(bars, bar, end, restUntil, 'rest');
@@ -269,47 +274,66 @@ export const settleLengths: Step<SettleParameters> = {
   defaults: { fills: 60, staccato: true },
   run: (notes, context, parameters) => {
     const { active, muted } = splitMuted(notes);
-    const scale = WRITTEN_PPQ / context.ppq;
-    const groups = byOnset(active);
-    const onsets = writableOnsets(groups, context, scale);
-    const bars = layBars(context.bars, onsets, scale);
-    const slots = slotsOf(groups, onsets, bars, scale);
+    const voices = byVoice(active).map((list) => laidOut(list, context));
     const fills = parameters.fills / 100;
     const unpitched = isUnpitched(context.instrument);
     const usual = usualShare(
-      slots
+      voices
+        .flatMap(({ slots }) => slots)
         .filter((s) => s.next !== null && s.next - s.onset <= WRITTEN_PPQ)
-        .map((s) => s.played / ((s.next as number) - s.onset)),
+        .map((s) => s.sounding / ((s.next as number) - s.onset)),
       fills,
     );
     const changes: StepChange[] = [];
     const result: StepNote[] = [];
-    groups.forEach((group, index) => {
-      const slot = slots[index] as Slot;
-      const staccato = parameters.staccato && !unpitched && staccatoHere(slots, index);
-      const end = unpitched
-        ? strokeEnd(slot, bars, context)
-        : staccato
-          ? (slot.next as number)
-          : settledEnd(slot, bars, usual, fills);
-      const endTick = Math.round(end / scale);
-      for (const note of group) {
-        // Settled once is settled: the length now says what is written, and no longer what was played.
-        if (note.settled) {
-          result.push(note);
-          continue;
-        }
-        const duration = Math.max(1, endTick - note.onset);
-        if (duration === note.duration && !staccato) {
-          result.push(placed(note, note.onset, duration, true));
-          continue;
-        }
-        const to = placed(note, note.onset, duration, true, staccato || note.staccato);
-        const next = slot.next === null ? null : Math.round(slot.next / scale);
-        changes.push({ noteId: note.id, from: note, to, reason: wordsFor(note, to, next) });
-        result.push(to);
-      }
-    });
+    for (const { groups, slots, bars } of voices) {
+      groups.forEach((group, index) => {
+        const slot = slots[index] as Slot;
+        const staccato = parameters.staccato && !unpitched && staccatoHere(slots, index);
+        const end = unpitched
+          ? strokeEnd(slot, bars, context)
+          : staccato
+            ? (slot.next as number)
+            : settledEnd(slot, bars, usual, fills);
+        settleGroup(group, slot, Math.round((end * context.ppq) / WRITTEN_PPQ), staccato, context, result, changes);
+      });
+    }
     return { notes: inOrder(result, muted), changes };
   },
+};
+
+/** A voice with the place of each of its chords, in written units. */
+const laidOut = (list: readonly StepNote[], context: StepContext) => {
+  const scale = WRITTEN_PPQ / context.ppq;
+  const groups = byOnset(list);
+  const onsets = writableOnsets(groups, context, scale);
+  const bars = layBars(context.bars, onsets, scale);
+  return { groups, bars, slots: slotsOf(groups, onsets, bars, scale) };
+};
+
+const settleGroup = (
+  group: readonly StepNote[],
+  slot: Slot,
+  endTick: number,
+  staccato: boolean,
+  context: StepContext,
+  result: StepNote[],
+  changes: StepChange[],
+): void => {
+  for (const note of group) {
+    // Settled once is settled: the length now says what is written, and no longer what was played.
+    if (note.settled) {
+      result.push(note);
+      continue;
+    }
+    const duration = Math.max(1, endTick - note.onset);
+    if (duration === note.duration && !staccato) {
+      result.push(placed(note, note.onset, duration, { settled: true }));
+      continue;
+    }
+    const to = placed(note, note.onset, duration, { settled: true, staccato: staccato || note.staccato });
+    const next = slot.next === null ? null : Math.round((slot.next * context.ppq) / WRITTEN_PPQ);
+    changes.push({ noteId: note.id, from: note, to, reason: wordsFor(note, to, next) });
+    result.push(to);
+  }
 };

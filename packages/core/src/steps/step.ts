@@ -5,10 +5,17 @@ import type { Bar, MeterMap } from '../time/meterMap.js';
 import type { TempoMap } from '../time/tempoMap.js';
 import { ticks } from '../time/units.js';
 
+/** The staff of a hand: 1 is the right hand's, 2 the left's. */
+export type Staff = 1 | 2;
+
 /** A note on its way through the steps; positions in ticks of the context's PPQ. */
 export interface StepNote extends Note {
-  /** Voice on the page, from 1; set by Separate voices. */
+  /** Voice on its staff, from 1, the uppermost first; set by Separate voices. */
   readonly voice?: number;
+  /** Staff of a part with two: 1 is the upper; set by Separate voices. */
+  readonly staff?: Staff;
+  /** Where the sound ends that the pedal holds, past the key's own end; set by Sustain to durations. */
+  readonly soundsTo?: number;
   /** Set by Settle lengths: played clearly shorter than it is written. */
   readonly staccato?: boolean;
   /** Set by Settle lengths: the length is the written one. */
@@ -78,8 +85,7 @@ export const placed = (
   note: StepNote,
   onset: number,
   duration: number,
-  settled = note.settled,
-  staccato = note.staccato,
+  more: Partial<Pick<StepNote, 'voice' | 'staff' | 'soundsTo' | 'staccato' | 'settled'>> = note,
 ): StepNote => ({
   id: note.id,
   pitch: note.pitch,
@@ -89,9 +95,11 @@ export const placed = (
   channel: note.channel,
   releaseVelocity: note.releaseVelocity,
   muted: note.muted,
-  voice: note.voice,
-  staccato,
-  settled,
+  voice: more.voice ?? note.voice,
+  staff: more.staff ?? note.staff,
+  soundsTo: more.soundsTo ?? note.soundsTo,
+  staccato: more.staccato ?? note.staccato,
+  settled: more.settled ?? note.settled,
 });
 
 /** A ready-made "nothing to do". */

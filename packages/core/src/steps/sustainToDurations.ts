@@ -49,6 +49,7 @@ export const sustainToDurations: Step<SustainParameters> = {
       const span = spanHolding(spansOf(note.channel), endOf(note));
       let end: number = endOf(note);
       let why = '';
+      const soundsTo = span ? Math.min(span.up, restrike > note.onset ? restrike : span.up) : undefined;
       if (span) {
         end = span.up;
         why = span.lifted ? 'held by the pedal until it lifts' : 'held by a pedal that never lifts';
@@ -67,10 +68,10 @@ export const sustainToDurations: Step<SustainParameters> = {
         }
       }
       if (end > endOf(note)) {
-        const to = placed(note, note.onset, end - note.onset);
+        const to = placed(note, note.onset, end - note.onset, { soundsTo });
         changes.push({ noteId: note.id, from: note, to, reason: why });
         held.push(to);
-      } else held.push(note);
+      } else held.push(soundsTo === undefined ? note : placed(note, note.onset, note.duration, { soundsTo }));
     }
     return changes.length === 0 ? unchanged(notes) : { notes: inOrder(held, muted), changes: changes.reverse() };
   },

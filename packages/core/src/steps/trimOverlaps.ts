@@ -1,6 +1,6 @@
 /** Trim overlaps: ends a note where the next begins. Gaps stay. */
 import { endOf } from '../model/arrangement.js';
-import { byPitch, inOrder, splitMuted } from './noteGroups.js';
+import { byPitch, byVoice, inOrder, splitMuted } from './noteGroups.js';
 import { pitchName } from './noteWords.js';
 import { placed, type Step, type StepChange, type StepNote, unchanged } from './step.js';
 
@@ -28,11 +28,11 @@ const nextLater = (sorted: readonly StepNote[]): (StepNote | undefined)[] => {
 export const trimOverlaps: Step<TrimParameters> = {
   id: 'trimOverlaps',
   name: 'Trim overlaps',
-  explanation: 'Ends a note where the next one begins. Gaps and chords stay as they are.',
+  explanation: 'Ends a note where the next one of its voice begins. Gaps and chords stay as they are.',
   defaults: { against: 'nextChord', leave: 0 },
   run: (notes, _context, parameters) => {
     const { active, muted } = splitMuted(notes);
-    const lists = parameters.against === 'samePitch' ? [...byPitch(active).values()] : [active];
+    const lists = parameters.against === 'samePitch' ? [...byPitch(active).values()] : byVoice(active);
     const changes: StepChange[] = [];
     const result: StepNote[] = [];
     for (const list of lists) {

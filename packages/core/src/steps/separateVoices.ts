@@ -1,0 +1,160 @@
+/**
+ * Separate voices: tells which notes belong to one melodic line. A staff keeps one voice with chords wherever its notes
+ * allow; a second begins where a note is truly held while others move. Published ground: contig mapping (Chew and Wu,
+ * "Separating voices in polyphonic music", CMMR 2004): where notes are held together the voices are known, and lines are
+ * joined from there by nearness in pitch.
+ */
+import { endOf } from '../model/arrangement.js';
+import { playsTwoHanded, splitHands } from './hands.js';
+import { byOnset, inOrder, splitMuted } from './noteGroups.js';
+import { placed, type Staff, type Step, type StepChange, type StepContext, type StepNote, unchanged } from './step.js';
+
+/** Parameters of Separate voices. */
+export interface SeparateVoicesParameters {
+  /** Voices on one staff, 1 to 4; one-note instruments have one. */
+  readonly atMost: number;
+  /** "auto": two staves where two hands are heard; "one": a single staff. */
+  readonly hands: 'auto' | 'one';
+}
+
+/** See {@link SeparateVoicesParameters}. */
+export const separateVoices: Step<SeparateVoicesParameters> = {
+  id: 'separateVoices',
+  name: 'Separate voices',
+  explanation: 'Tells which notes belong to one line, and which hand plays them. Starts and lengths stay.',
+  defaults: { atMost: 2, hands: 'auto' },
+  run: (notes, context, parameters) => {
+    const { active, muted } = splitMuted(notes);
+    const most = context.instrument.oneNote ? 1 : Math.max(1, Math.min(4, parameters.atMost));
+    const staves =
+      parameters.hands === 'auto' && playsTwoHanded(active, context) ? splitHands(active, context) : null;
+    const voices = new Map<number, number>();
+    for (const staff of staves ? ([1, 2] as const) : ([undefined] as const)) {
+      const hand = staff ? active.filter((note) => staves?.get(note.id) === staff) : active;
+      assignVoices(hand, most, context, voices);
+    }
+    const changes: StepChange[] = [];
+    const result = active.map((note) => {
+      const voice = voices.get(note.id) ?? 1;
+      const staff = staves?.get(note.id);
+      if (voice === (note.voice ?? 1) && staff === note.staff) return note;
+      const to = placed(note, note.onset, note.duration, staff ? { voice, staff } : { voice });
+      changes.push({ noteId: note.id, from: note, to, reason: wordsFor(voice, staff) });
+      return to;
+    });
+    return changes.length === 0 ? unchanged(notes) : { notes: inOrder(result, muted), changes };
+  },
+};
+
+const wordsFor = (voice: number, staff: Staff | undefined): string => {
+  const hand = staff === 1 ? 'right hand' : staff === 2 ? 'left hand' : '';
+  const line = voice > 1 ? 'held while others move: a voice of its own' : '';
+  return [hand, line].filter(Boolean).join(', ') || 'the first voice';
+};
+
+/** A note is held over a start where it sounds past it by this share of the way there, and by this much. */
+const HELD_SHARE = 0.13;
+const HELD_MILLISECONDS = 40;
+/** A lone note is held over another only where it covers this much of it: two notes of a legato line overlap less. */
+const COVERED = 0.5;
+
+/** Notes of one start that reach equally far. */
+interface Cluster {
+  readonly notes: readonly StepNote[];
+  readonly held: boolean;
+  /** Where it is taken to end. */
+  readonly end: number;
+  readonly pitch: number;
+}
+
+interface BusyVoice {
+  readonly end: number;
+  readonly pitch: number;
+}
+
+const assignVoices = (
+  hand: readonly StepNote[],
+  most: number,
+  context: StepContext,
+  voices: Map<number, number>,
+): void => {
+  const groups = byOnset(hand);
+  const busy = new Map<number, BusyVoice>();
+  groups.forEach((group, index) => {
+    const onset = (group[0] as StepNote).onset;
+    for (const [voice, { end }] of busy) if (end <= onset) busy.delete(voice);
+    const clusters = most === 1 ? [clusterOf(group, false, 0)] : clustersOf(groups, index, context);
+    placeClusters(clusters, busy, most, above(groups, index, clusters)).forEach((voice, rank) => {
+      const cluster = clusters[rank] as Cluster;
+      for (const note of cluster.notes) voices.set(note.id, voice);
+      if (cluster.held) busy.set(voice, { end: cluster.end, pitch: cluster.pitch });
+    });
+  });
+};
+
+const clusterOf = (notes: readonly StepNote[], held: boolean, end: number): Cluster => ({
+  notes,
+  held,
+  end,
+  pitch: notes.reduce((sum, note) => sum + note.pitch, 0) / notes.length,
+});
+
+/** The notes of a group that end before the staff's next start, and those held over it; upper cluster first. */
+const clustersOf = (groups: readonly StepNote[][], index: number, context: StepContext): Cluster[] => {
+  const group = groups[index] as StepNote[];
+  const next = groups[index + 1];
+  if (!next) return [clusterOf(group, false, 0)];
+  const onset = (group[0] as StepNote).onset;
+  const slot = (next[0] as StepNote).onset - onset;
+  const margin = Math.max(HELD_SHARE * slot, HELD_MILLISECONDS * context.tempoMap.ticksPerMillisecond(onset));
+  const lone = group.length === 1 && next.length === 1;
+  const after = groups[index + 2]?.[0];
+  const nextLength = Math.min(
+    (next[0] as StepNote).duration,
+    after ? after.onset - (next[0] as StepNote).onset : Number.POSITIVE_INFINITY,
+  );
+  const needed = lone ? Math.max(margin, COVERED * nextLength) : margin;
+  const held = group.filter((note) => note.duration - slot > needed);
+  const moving = group.filter((note) => note.duration - slot <= needed);
+  const end = held.length === 0 ? 0 : Math.min(...held.map(endOf)) - margin;
+  const clusters: Cluster[] = [];
+  if (moving.length > 0) clusters.push(clusterOf(moving, false, 0));
+  if (held.length > 0) clusters.push(clusterOf(held, true, Math.max(end, onset + slot)));
+  return clusters.sort((a, b) => b.pitch - a.pitch);
+};
+
+/** Whether what moves while a lone held cluster sounds lies above it. */
+const above = (groups: readonly StepNote[][], index: number, clusters: readonly Cluster[]): boolean => {
+  const cluster = clusters[0] as Cluster;
+  if (clusters.length > 1 || !cluster.held) return false;
+  let sum = 0;
+  let count = 0;
+  for (let at = index + 1; at < groups.length; at += 1) {
+    for (const note of groups[at] as StepNote[]) {
+      if (note.onset >= cluster.end) return count > 0 && sum / count > cluster.pitch;
+      sum += note.pitch;
+      count += 1;
+    }
+  }
+  return count > 0 && sum / count > cluster.pitch;
+};
+
+/** A voice for each cluster, from the top down; those that are held over stay out of the way. */
+const placeClusters = (
+  clusters: readonly Cluster[],
+  busy: ReadonlyMap<number, BusyVoice>,
+  most: number,
+  movingAbove: boolean,
+): number[] => {
+  const free = Array.from({ length: most }, (_, i) => i + 1).filter((voice) => !busy.has(voice));
+  if (clusters.length === 1) {
+    const { pitch } = clusters[0] as Cluster;
+    if (busy.size === 0) return [movingAbove && most > 1 ? 2 : 1];
+    const lower = [...busy].filter(([, b]) => b.pitch > pitch).map(([voice]) => voice);
+    const wanted = lower.length === 0 ? 1 : Math.max(...lower) + 1;
+    return [free.find((voice) => voice >= wanted) ?? free[free.length - 1] ?? Math.min(most, wanted)];
+  }
+  if (free.length >= clusters.length) return free.slice(0, clusters.length);
+  const only = free[0] ?? 1;
+  return clusters.map(() => only);
+};
