@@ -94,7 +94,8 @@ const tupletZone = (start: number, length: number, ratio: Ratio): Zone => {
 
 /**
  * The zones of a bar, given every place (offset from the bar's start) where something begins or ends. A tuplet takes the
- * shortest span that holds it: one beat, or two where the only places are the thirds of both together.
+ * shortest span that holds it: one beat, or two where there are places in both and all are thirds of both
+ * together.
  */
 export const zonesOf = (meter: Meter, barLength: number, places: readonly number[]): readonly Zone[] => {
   const beats = writtenBeatsOf(meter).filter((beat) => beat.start < barLength);
@@ -132,7 +133,8 @@ const longTriplet = (beats: readonly Beat[], inside: readonly number[][], index:
   const first = (inside[index] as number[]).filter((offset) => offset > 0);
   const second = inside[index + 1] as number[];
   const fits =
-    first.length + second.length > 0 &&
+    first.length > 0 &&
+    second.length > 0 &&
     first.every((offset) => offset * 3 === beat.length * 2) &&
     second.every((offset) => offset * 3 === beat.length);
   return fits ? tupletZone(beat.start, beat.length + next.length, { actual: 3, normal: 2 }) : null;

@@ -4,7 +4,7 @@ import type { Attack } from './gridModel.js';
 import type { StepContext, StepNote } from './step.js';
 
 /** Tones of a roll follow each other within this (milliseconds)… */
-const ROLL_GAP = 45;
+const ROLL_GAP = 80;
 /** …and all of it lasts at most so long. */
 const LONGEST_ROLL = 170;
 const FEWEST_TONES = 3;
