@@ -1,9 +1,10 @@
 /** One arrangement to the files a person takes away, the same for the screens and the command line. */
 import { writePlayedMidi, writeWrittenMidi } from './midi/writeMidi.js';
-import type { Arrangement, PartId } from './model/arrangement.js';
+import type { Arrangement, Part, PartId } from './model/arrangement.js';
 import { writeMusicXml, writeMxl } from './musicxml/writeMusicXml.js';
 import { barsOfPiece, buildScore, readPitches } from './notation/buildScore.js';
 import type { Score } from './notation/score.js';
+import { planOf } from './plan/readyPlans.js';
 import { runPlanOnAll, type Written, writtenMaps } from './plan/runPlan.js';
 import { stepById } from './steps/registry.js';
 
@@ -34,6 +35,7 @@ const reportOf = (arrangement: Arrangement, written: readonly Written[], options
       name: byId.get(layer.partId)?.name ?? '',
       played: byId.get(layer.partId)?.notes.length ?? 0,
       written: layer.notes.length,
+      plan: planOf(byId.get(layer.partId) as Part),
       steps: layer.steps.map((report) => ({
         step: report.step,
         name: stepById(report.step).name,
@@ -46,7 +48,7 @@ const reportOf = (arrangement: Arrangement, written: readonly Written[], options
         })),
       })),
     }));
-  return `${JSON.stringify({ title: arrangement.title, plan: arrangement.plan, bars: barsOfPiece(written, writtenMaps(arrangement)).length, parts }, null, 2)}\n`;
+  return `${JSON.stringify({ title: arrangement.title, bars: barsOfPiece(written, writtenMaps(arrangement)).length, parts }, null, 2)}\n`;
 };
 
 /** An arrangement made ready for export: the plan is run once, the score built once. */

@@ -1,7 +1,8 @@
 /** The cases by which the default plan is measured: made scores, performed with a known hand, against what comes back. */
 
 import { instrumentById, isUnpitched } from '../instruments/instruments.js';
-import { defaultPlan, type Plan } from '../plan/plan.js';
+import type { Plan } from '../plan/plan.js';
+import { planOf } from '../plan/readyPlans.js';
 import { runPlan, writtenMaps } from '../plan/runPlan.js';
 import type { Meter } from '../time/meterMap.js';
 import { WRITTEN_PPQ } from '../time/units.js';
@@ -113,7 +114,7 @@ export const measure = (row: AccuracyCase, seed: number, index: number, plan?: P
   const composed = score.parts[0]?.notes ?? [];
   if (!part) throw new Error('A made score has one part.');
   const maps = writtenMaps(arrangement);
-  const written = runPlan(part, arrangement.ppq, maps, plan ?? defaultPlan());
+  const written = runPlan(part, arrangement.ppq, maps, plan ?? planOf(part));
   const startsOnly = isUnpitched(instrumentById(part.instrument));
   const accuracy = accuracyOf(composed, written.notes, maps.bars, startsOnly);
   return {

@@ -64,7 +64,7 @@ describe('the default plan gives the composed score back', () => {
     const part = demo.parts[index];
     const composed = score.parts[index];
     if (!part || !composed) throw new Error('no such part');
-    const result = accuracyOf(composed.notes, runPlan(part, demo.ppq, maps, demo.plan).notes, maps.bars);
+    const result = accuracyOf(composed.notes, runPlan(part, demo.ppq, maps).notes, maps.bars);
     expect(result).toEqual({ noteF1: 1, exactDurations: 1, exactBars: 1, wrongBars: [] });
   });
 

@@ -1,8 +1,9 @@
 /** Made scores: seeded music in any of a few meters and styles, for measuring how much of a score a plan gives back. */
+
+import { type Chance, createChance } from '../model/chance.js';
 import { type Meter, ticksPerBar } from '../time/meterMap.js';
 import { WRITTEN_PPQ, type WrittenUnits } from '../time/units.js';
 import type { ComposedNote, ComposedPart, ComposedScore } from './composed.js';
-import { type Chance, createChance } from './random.js';
 
 /** The note values that a made score moves in. */
 export const MADE_STYLES = ['plain', 'eighths', 'sixteenths', 'triplets', 'mixed'] as const;
@@ -172,7 +173,8 @@ const leftHandOfBar = (meter: Meter, kind: LeftHand, root: number, start: number
   if (kind === 'block') {
     const half = bar === 4 ? 2 : bar;
     const notes: ComposedNote[] = [];
-    for (let from = 0; from < bar; from += half) for (const pitch of [bass, ...chord]) notes.push(at(pitch, from, half));
+    for (let from = 0; from < bar; from += half)
+      for (const pitch of [bass, ...chord]) notes.push(at(pitch, from, half));
     return notes;
   }
   if (kind === 'broken') {
@@ -219,8 +221,7 @@ const HAT = 42;
 
 const percussion = (recipe: MadeRecipe, chance: Chance): ComposedNote[] => {
   const notes: ComposedNote[] = [];
-  const add = (pitch: number, start: number) =>
-    notes.push({ pitch, onset: units(start), duration: units(0.25) });
+  const add = (pitch: number, start: number) => notes.push({ pitch, onset: units(start), duration: units(0.25) });
   for (const slot of slotsFor(recipe, recipe.style, chance)) {
     if (!slot.rest) add(HAT, slot.start);
     if (!slot.rest && chance.chance(0.25)) add(chance.chance(0.5) ? KICK : SNARE, slot.start);

@@ -1,12 +1,11 @@
 /** A seeded performer: turns a score as composed into a recording with human timing and human litter. */
 import { instrumentById, isUnpitched } from '../instruments/instruments.js';
 import { type Arrangement, compareNotes, type Note, type Part, type TrackEvent } from '../model/arrangement.js';
-import { defaultPlan } from '../plan/plan.js';
+import { type Chance, createChance } from '../model/chance.js';
 import { createMeterMap, type MeterMap } from '../time/meterMap.js';
 import { createTempoMap, type TempoChange, type TempoMap } from '../time/tempoMap.js';
 import { rescaleTicks, ticks, WRITTEN_PPQ } from '../time/units.js';
 import type { ComposedNote, ComposedPart, ComposedScore } from './composed.js';
-import { type Chance, createChance } from './random.js';
 
 /** How human the performance is. Times in milliseconds, shares from 0 to 1. */
 export interface Performance {
@@ -89,7 +88,6 @@ export const perform = (score: ComposedScore, performance: Performance): Arrange
     markers: score.markers.map((marker) => ({ ...marker, tick: toTicks(marker.tick) })),
     parts,
     silentTracks: [],
-    plan: defaultPlan(),
     nextNoteId,
     nextPartId: parts.length + 1,
   };
@@ -102,8 +100,7 @@ const createPlayer =
     let drift = performance.drift ? chance.normal() : 0;
     const place = (tick: number): number => {
       if (performance.drift) drift = DRIFT_MEMORY * drift + Math.sqrt(1 - DRIFT_MEMORY ** 2) * chance.normal();
-      const off =
-        chance.normal() * performance.spread + (performance.lean ?? 0) + drift * (performance.drift ?? 0);
+      const off = chance.normal() * performance.spread + (performance.lean ?? 0) + drift * (performance.drift ?? 0);
       return Math.max(0, Math.round(tick + off * perMs(tick)));
     };
     const unpitched = isUnpitched(instrumentById(part.instrument));
@@ -132,7 +129,11 @@ const createPlayer =
         const rolled = !!performance.rolled && tones.length >= 3 && chance.chance(performance.rolled);
         const gap = rolled ? chance.between(22, 38) : 0;
         tones.forEach((tone, rank) => {
-          const apart = rolled ? gap * rank : chord.tones.length > 1 ? Math.round(chance.between(-7, 7) * perMs(arrival)) / perMs(arrival) : 0;
+          const apart = rolled
+            ? gap * rank
+            : chord.tones.length > 1
+              ? Math.round(chance.between(-7, 7) * perMs(arrival)) / perMs(arrival)
+              : 0;
           const letGo = part.pedal === 'bar' && chance.chance(LET_GO_EARLY);
           const [low, high] = letGo ? EARLY_UNDER_PEDAL : shares;
           const length = Math.max(1, Math.round(tone.length * chance.between(low, high)));

@@ -9,7 +9,6 @@ import {
 } from '../instruments/instruments.js';
 import { type Arrangement, compareNotes, type Note, type Part, type TrackEvent } from '../model/arrangement.js';
 import { failure, type Problem, type Result, success } from '../model/result.js';
-import { defaultPlan } from '../plan/plan.js';
 import { createMeterMap, DEFAULT_METER, type MeterChange } from '../time/meterMap.js';
 import { DEFAULT_MICROSECONDS_PER_QUARTER, type TempoChange } from '../time/tempoMap.js';
 import { leastCommonMultiple, rescaleTicks, ticks } from '../time/units.js';
@@ -91,7 +90,6 @@ export const importMidi = (files: readonly NamedFile[]): Result<Imported> => {
     ...maps,
     parts,
     silentTracks,
-    plan: defaultPlan(),
     nextNoteId,
     nextPartId: parts.length + 1,
   };

@@ -1,6 +1,6 @@
 /** The records of an arrangement: plain, immutable data. */
 
-import type { Plan } from '../plan/plan.js';
+import type { Plan, Veto } from '../plan/plan.js';
 import type { MeterChange } from '../time/meterMap.js';
 import type { TempoChange } from '../time/tempoMap.js';
 import type { Ticks } from '../time/units.js';
@@ -55,6 +55,12 @@ export interface Part {
   readonly program: number | null;
   readonly notes: readonly Note[];
   readonly events: readonly TrackEvent[];
+  /** The plan chosen for it; where left out, the ready plan that its content asks for. */
+  readonly plan?: Plan | undefined;
+  /** Notes that single steps leave alone. */
+  readonly vetoes?: readonly Veto[] | undefined;
+  /** Findings that the person dismissed, by their keys. */
+  readonly dismissed?: readonly string[] | undefined;
 }
 
 /** A key signature: sharps (positive) or flats (negative), -7 to 7. */
@@ -76,7 +82,7 @@ export interface SilentTrack {
   readonly events: readonly TrackEvent[];
 }
 
-/** Everything a person works on: Played parts, the maps they share, and the plan that makes Written. */
+/** Everything a person works on: Played parts with the plans that make Written, and the maps they share. */
 export interface Arrangement {
   readonly title: string;
   readonly ppq: number;
@@ -86,7 +92,6 @@ export interface Arrangement {
   readonly markers: readonly Marker[];
   readonly parts: readonly Part[];
   readonly silentTracks: readonly SilentTrack[];
-  readonly plan: Plan;
   readonly nextNoteId: NoteId;
   readonly nextPartId: PartId;
 }

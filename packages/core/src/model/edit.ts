@@ -2,11 +2,14 @@
 import { type Arrangement, compareNotes, type Note, type NoteId, type Part, type PartId } from './arrangement.js';
 
 /** The fields of a part that an Edit may change, notes aside. */
-export type PartFields = Pick<Part, 'name' | 'instrument' | 'channel' | 'program' | 'events'>;
+export type PartFields = Pick<
+  Part,
+  'name' | 'instrument' | 'channel' | 'program' | 'events' | 'plan' | 'vetoes' | 'dismissed'
+>;
 /** The fields of an arrangement that an Edit may change, parts aside. */
 export type ArrangementFields = Pick<
   Arrangement,
-  'title' | 'ppq' | 'tempos' | 'meters' | 'keys' | 'markers' | 'silentTracks' | 'plan'
+  'title' | 'ppq' | 'tempos' | 'meters' | 'keys' | 'markers' | 'silentTracks'
 >;
 
 /** One record of an Edit. */

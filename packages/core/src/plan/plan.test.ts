@@ -79,7 +79,7 @@ describe('running a plan', () => {
       const scale = ppq / 480;
       const notes = [0, 1, 2, 3].map((k) => note(60 + k, Math.round(k * 480 * scale), Math.round(460 * scale)));
       const arrangement = arrangementWith([partWith(notes)], { ppq });
-      const layer = runPlan(arrangement.parts[0] as never, ppq, writtenMaps(arrangement), arrangement.plan);
+      const layer = runPlan(arrangement.parts[0] as never, ppq, writtenMaps(arrangement));
       expect(layer.notes.map((n) => n.onset)).toEqual([0, 10080, 20160, 30240]);
     }
   });

@@ -1,6 +1,8 @@
-/** A plan: an ordered list of steps with parameters, stored with the arrangement. */
-import type { Grid, QuantizeStartsParameters } from '../steps/quantizeStarts.js';
-import { STEP_IDS, type StepId, stepById } from '../steps/registry.js';
+/** A plan: an ordered list of steps with parameters, kept with its part. */
+import type { NoteId } from '../model/arrangement.js';
+import type { Grid } from '../steps/grids.js';
+import type { QuantizeStartsParameters } from '../steps/quantizeStarts.js';
+import { type StepId, stepById } from '../steps/registry.js';
 
 /** One step of a plan. */
 export interface PlanStep {
@@ -9,16 +11,54 @@ export interface PlanStep {
   readonly parameters: object;
 }
 
-/** A plan; `version` is that of its stored form. */
-export interface Plan {
-  readonly version: 1;
+/** Bars in which some steps go another way; from 1, both included. */
+export interface Passage {
+  readonly firstBar: number;
+  readonly lastBar: number;
   readonly steps: readonly PlanStep[];
 }
 
-/** The plan for notation: every step in the registry's order with its defaults. */
+/** A plan; `version` is that of its stored form. */
+export interface Plan {
+  readonly version: 2;
+  readonly name: string;
+  readonly steps: readonly PlanStep[];
+  readonly passages: readonly Passage[];
+}
+
+/** A note that one step leaves alone. */
+export interface Veto {
+  readonly noteId: NoteId;
+  readonly step: StepId;
+}
+
+/** The steps of the default plan, in order. */
+export const DEFAULT_STEPS: readonly StepId[] = [
+  'deDuplicate',
+  'sustainToDurations',
+  'dropSpecks',
+  'merge',
+  'gatherChords',
+  'quantizeStarts',
+  'separateVoices',
+  'trimOverlaps',
+  'settleLengths',
+  'shortestDuration',
+];
+
+/** A step as it stands in a plan when it is added. */
+export const planStep = (step: StepId, parameters: object = {}, on = true): PlanStep => ({
+  step,
+  on,
+  parameters: { ...stepById(step).defaults, ...parameters },
+});
+
+/** The plan for notation with every step's defaults. */
 export const defaultPlan = (): Plan => ({
-  version: 1,
-  steps: STEP_IDS.map((step) => ({ step, on: true, parameters: stepById(step).defaults })),
+  version: 2,
+  name: 'Notation',
+  steps: DEFAULT_STEPS.map((step) => planStep(step)),
+  passages: [],
 });
 
 /** The plan with one step changed. */
@@ -37,3 +77,12 @@ export const withGrid = (plan: Plan, grid: Grid): Plan => {
 export const gridOf = (plan: Plan): Grid =>
   (plan.steps.find((item) => item.step === 'quantizeStarts')?.parameters as QuantizeStartsParameters | undefined)
     ?.grid ?? 'auto';
+
+/** The plan with another grid in some bars; "auto" and the plan's own grid take the passage out again. */
+export const withPassageGrid = (plan: Plan, firstBar: number, lastBar: number, grid: Grid): Plan => {
+  const others = plan.passages.filter((passage) => passage.lastBar < firstBar || passage.firstBar > lastBar);
+  if (grid === gridOf(plan)) return { ...plan, passages: others };
+  const base = plan.steps.find((item) => item.step === 'quantizeStarts') ?? planStep('quantizeStarts');
+  const passage: Passage = { firstBar, lastBar, steps: [{ ...base, parameters: { ...base.parameters, grid } }] };
+  return { ...plan, passages: [...others, passage].sort((a, b) => a.firstBar - b.firstBar) };
+};

@@ -2,11 +2,20 @@
 import { instrumentById } from '../instruments/instruments.js';
 import { type Arrangement, compareNotes, lastTick, type NoteId, type Part, type PartId } from '../model/arrangement.js';
 import { type StepId, stepById } from '../steps/registry.js';
-import { placed, type StepChange, type StepContext, type StepNote } from '../steps/step.js';
+import {
+  placed,
+  type Staff,
+  type StepChange,
+  type StepContext,
+  type StepNote,
+  type StepResult,
+  unchanged,
+} from '../steps/step.js';
 import { type Bar, createMeterMap, type MeterMap } from '../time/meterMap.js';
 import { createTempoMap, type TempoMap } from '../time/tempoMap.js';
 import { rescaleTicks, WRITTEN_PPQ, type WrittenUnits } from '../time/units.js';
-import type { Plan } from './plan.js';
+import type { Plan, PlanStep } from './plan.js';
+import { planOf } from './readyPlans.js';
 
 /** A note as it will be on the page. Its id is that of the Played note it stands for. */
 export interface WrittenNote {
@@ -19,6 +28,10 @@ export interface WrittenNote {
   readonly velocity: number;
   readonly channel: number;
   readonly staccato: boolean;
+  /** Voice on its staff, from 1, the uppermost first. */
+  readonly voice: number;
+  /** Staff from the top, for parts on two. */
+  readonly staff: Staff;
 }
 
 /** What one step did to a part, positions in written units. */
@@ -27,6 +40,8 @@ export interface StepReport {
   /** How many notes it touched. */
   readonly touched: number;
   readonly changes: readonly StepChange[];
+  /** What it would have done to notes that the person told it to leave alone. */
+  readonly vetoed: readonly StepChange[];
 }
 
 /** The Written layer of one part. */
@@ -42,10 +57,15 @@ export interface WrittenMaps {
   readonly tempoMap: TempoMap;
   readonly meterMap: MeterMap;
   readonly bars: readonly Bar[];
+  readonly fifths: number;
+  /** Starts of a part as played, rising. */
+  readonly onsetsOf: (partId: number) => readonly number[];
 }
 
 /** Builds the maps in written units; bars reach a full bar past the last note. */
-export const writtenMaps = (arrangement: Pick<Arrangement, 'ppq' | 'tempos' | 'meters' | 'parts'>): WrittenMaps => {
+export const writtenMaps = (
+  arrangement: Pick<Arrangement, 'ppq' | 'tempos' | 'meters' | 'keys' | 'parts'>,
+): WrittenMaps => {
   const scaled = <Item extends { readonly tick: number }>(items: readonly Item[]) =>
     items.map((item) => ({ ...item, tick: rescaleTicks(item.tick, arrangement.ppq, WRITTEN_PPQ) }));
   const meterMap = createMeterMap(scaled(arrangement.meters), WRITTEN_PPQ);
@@ -54,6 +74,11 @@ export const writtenMaps = (arrangement: Pick<Arrangement, 'ppq' | 'tempos' | 'm
     tempoMap: createTempoMap(scaled(arrangement.tempos), WRITTEN_PPQ),
     meterMap,
     bars: meterMap.barsTo(end + WRITTEN_PPQ * 4),
+    fifths: arrangement.keys[0]?.fifths ?? 0,
+    onsetsOf: (partId) =>
+      arrangement.parts
+        .find((part) => part.id === partId)
+        ?.notes.map((note) => rescaleTicks(note.onset, arrangement.ppq, WRITTEN_PPQ)) ?? [],
   };
 };
 
@@ -89,36 +114,90 @@ const sourcesBySurvivor = (reports: readonly StepReport[]): Map<NoteId, NoteId[]
   return sources;
 };
 
+/** One step over notes, each passage with its own parameters. */
+const runStep = (notes: readonly StepNote[], context: StepContext, base: PlanStep, plan: Plan): StepResult => {
+  const passages = plan.passages.flatMap((passage) => {
+    const own = passage.steps.find((item) => item.step === base.step);
+    const first = context.bars[passage.firstBar - 1];
+    const last = context.bars[Math.min(passage.lastBar, context.bars.length) - 1];
+    return own && first && last ? [{ own, start: first.start, end: last.end }] : [];
+  });
+  const run = ({ step, on, parameters }: PlanStep, some: readonly StepNote[]): StepResult =>
+    on ? stepById(step).run(some, context, parameters) : unchanged(some);
+  if (passages.length === 0) return run(base, notes);
+  const holding = (note: StepNote) => passages.find(({ start, end }) => note.onset >= start && note.onset < end);
+  const results = [
+    run(
+      base,
+      notes.filter((note) => !holding(note)),
+    ),
+    ...passages.map((passage) =>
+      run(
+        passage.own,
+        notes.filter((note) => holding(note) === passage),
+      ),
+    ),
+  ];
+  return {
+    notes: results.flatMap((result) => result.notes).sort(compareNotes),
+    changes: results.flatMap((result) => result.changes),
+  };
+};
+
+/** Puts notes back that the person told the step to leave alone. */
+const withVetoes = (
+  result: StepResult,
+  vetoed: ReadonlySet<NoteId> | undefined,
+): { notes: readonly StepNote[]; changes: readonly StepChange[]; vetoed: readonly StepChange[] } => {
+  const undone = vetoed ? result.changes.filter((change) => vetoed.has(change.noteId)) : [];
+  if (undone.length === 0) return { ...result, vetoed: [] };
+  const before = new Map(undone.map((change) => [change.noteId, change.from]));
+  const notes = result.notes.filter((note) => !before.has(note.id));
+  return {
+    notes: [...notes, ...before.values()].sort(compareNotes),
+    changes: result.changes.filter((change) => !before.has(change.noteId)),
+    vetoed: undone,
+  };
+};
+
 /** Runs the plan's steps that are on, in order, over one part. Muted notes are left out of Written. */
-export const runPlan = (part: Part, ppq: number, maps: WrittenMaps, plan: Plan): Written => {
+export const runPlan = (part: Part, ppq: number, maps: WrittenMaps, plan: Plan = planOf(part)): Written => {
   const context = contextOf(part, ppq, maps);
+  const vetoes = new Map<StepId, Set<NoteId>>();
+  for (const { step, noteId } of part.vetoes ?? []) {
+    const known = vetoes.get(step);
+    if (known) known.add(noteId);
+    else vetoes.set(step, new Set([noteId]));
+  }
   let notes: readonly StepNote[] = toStepNotes(part, ppq);
   const steps: StepReport[] = [];
-  for (const { step, on, parameters } of plan.steps) {
-    if (!on) continue;
-    const result = stepById(step).run(notes, context, parameters);
+  for (const item of plan.steps) {
+    if (!item.on && !plan.passages.some((passage) => passage.steps.some((own) => own.step === item.step))) continue;
+    const result = withVetoes(runStep(notes, context, item, plan), vetoes.get(item.step));
     notes = result.notes;
     const touched = new Set(result.changes.map((change) => change.noteId)).size;
-    steps.push({ step, touched, changes: result.changes });
+    steps.push({ step: item.step, touched, changes: result.changes, vetoed: result.vetoed });
   }
   const joined = sourcesBySurvivor(steps);
   const written = [...notes].sort(compareNotes).map(
     (note): WrittenNote => ({
       id: note.id,
-      sources: [note.id, ...(joined.get(note.id) ?? [])],
+      sources: note.madeFrom === undefined ? [note.id, ...(joined.get(note.id) ?? [])] : [note.madeFrom],
       pitch: note.pitch,
       onset: note.onset as number as WrittenUnits,
       duration: note.duration as number as WrittenUnits,
       velocity: note.velocity,
       channel: note.channel,
       staccato: note.staccato ?? false,
+      voice: note.voice ?? 1,
+      staff: note.staff ?? 1,
     }),
   );
   return { partId: part.id, notes: written, steps };
 };
 
-/** Runs the arrangement's plan over all of its parts. */
+/** Runs each part's plan. */
 export const runPlanOnAll = (arrangement: Arrangement): Written[] => {
   const maps = writtenMaps(arrangement);
-  return arrangement.parts.map((part) => runPlan(part, arrangement.ppq, maps, arrangement.plan));
+  return arrangement.parts.map((part) => runPlan(part, arrangement.ppq, maps));
 };

@@ -129,6 +129,13 @@ export const deDuplicate: Step<DeDuplicateParameters> = {
     hiddenShare: 0.25,
     hiddenShorterThan: noteValue(1 / 16),
   },
+  fields: {
+    windows: { kind: 'lengths', label: 'Starts within' },
+    hiddenShare: { kind: 'number', label: 'Hidden: shorter than, of the covering note', min: 0, max: 1, step: 0.05 },
+    hiddenShorterThan: { kind: 'length', label: 'Hidden: and shorter than' },
+  },
+  once: true,
+  sees: 'selected',
   run: (notes, context, parameters) => {
     const { active, muted } = splitMuted(notes);
     const changes: StepChange[] = [];

@@ -18,6 +18,12 @@ export const dropSpecks: Step<DropSpecksParameters> = {
   name: 'Drop specks',
   explanation: 'Takes out notes too short to be meant, judged after the pedal. Everything longer stays.',
   defaults: { shorterThan: [noteValue(1 / 64), milliseconds(40)], softerThan: null },
+  fields: {
+    shorterThan: { kind: 'lengths', label: 'Shorter than' },
+    softerThan: { kind: 'number', label: 'And softer than', min: 1, max: 127, none: 'any loudness' },
+  },
+  once: true,
+  sees: 'part',
   run: (notes, context, parameters) => {
     const { active, muted } = splitMuted(notes);
     const changes: StepChange[] = [];

@@ -38,6 +38,20 @@ export const gatherChords: Step<GatherParameters> = {
   name: 'Gather chords',
   explanation: 'Brings notes that start nearly together to one start; their ends stay. Wider rolls are left alone.',
   defaults: { window: milliseconds(35), to: 'middle' },
+  fields: {
+    window: { kind: 'length', label: 'Starts within' },
+    to: {
+      kind: 'choice',
+      label: 'Go to',
+      choices: [
+        { value: 'earliest', label: 'the earliest' },
+        { value: 'middle', label: 'the middle one' },
+        { value: 'loudest', label: 'the loudest' },
+      ],
+    },
+  },
+  once: true,
+  sees: 'selected',
   run: (notes, context, parameters) => {
     const { active, muted } = splitMuted(notes);
     const window = (head: StepNote) =>

@@ -70,10 +70,7 @@ const PRIOR_BEATS = 16;
 const MOST_LEARNT = 1.8;
 
 /** The divisions with prices that have learnt from how often a part uses each (counts of its beats, by points). */
-export const learnt = (
-  divisions: readonly Division[],
-  counts: ReadonlyMap<number, number>,
-): readonly Division[] => {
+export const learnt = (divisions: readonly Division[], counts: ReadonlyMap<number, number>): readonly Division[] => {
   const total = divisions.reduce((sum, d) => sum + (counts.get(d.points) ?? 0), 0);
   const weights = divisions.map((d) => Math.exp(-d.price));
   const all = weights.reduce((sum, w) => sum + w, 0);

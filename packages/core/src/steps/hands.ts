@@ -3,8 +3,8 @@
  * register have costs (after the fingering and staff-separation models of Kilian and Hoos, "Voice separation: a local
  * optimisation approach", ISMIR 2002).
  */
-import { mayHaveTwoStaves } from '../instruments/instruments.js';
-import { endOf } from '../model/arrangement.js';
+import { type Instrument, mayHaveTwoStaves } from '../instruments/instruments.js';
+import { endOf, type Note } from '../model/arrangement.js';
 import type { Staff, StepContext, StepNote } from './step.js';
 
 /** Starts within this are one chord for the hands (milliseconds). */
@@ -26,8 +26,8 @@ const WIDE = 24;
 const OFTEN = 0.15;
 
 /** Whether a part is to be read as two hands. `notes` are in order of onset. */
-export const playsTwoHanded = (notes: readonly StepNote[], context: StepContext): boolean => {
-  if (!mayHaveTwoStaves(context.instrument) || notes.length < 2) return false;
+export const playsTwoHanded = (notes: readonly Note[], instrument: Instrument): boolean => {
+  if (!mayHaveTwoStaves(instrument) || notes.length < 2) return false;
   let low = 127;
   let high = 0;
   let together = 0;

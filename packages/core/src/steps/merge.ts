@@ -22,6 +22,19 @@ export const merge: Step<MergeParameters> = {
   name: 'Merge',
   explanation: 'Joins notes of one pitch that overlap or lie within the gap. Other pitches in between do not matter.',
   defaults: { gap: null, velocity: 'first' },
+  fields: {
+    gap: { kind: 'length', label: 'Join over a gap of', none: 'overlaps only' },
+    velocity: {
+      kind: 'choice',
+      label: 'Loudness',
+      choices: [
+        { value: 'first', label: 'of the first' },
+        { value: 'loudest', label: 'of the loudest' },
+      ],
+    },
+  },
+  once: true,
+  sees: 'selected',
   run: (notes, context, parameters) => {
     const { active, muted } = splitMuted(notes);
     const changes: StepChange[] = [];

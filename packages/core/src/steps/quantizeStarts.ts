@@ -4,13 +4,11 @@ import { type Length, lengthInTicks } from '../time/noteLengths.js';
 import { lastIndexAtOrBefore } from '../time/search.js';
 import { attacksOf, rollsOf } from './attacks.js';
 import { autoGrid } from './autoGrid.js';
+import { GRIDS, type Grid, nearestGridPoint } from './grids.js';
 import { playsTwoHanded, splitHands } from './hands.js';
 import { byOnset, inOrder, splitMuted } from './noteGroups.js';
 import { inMilliseconds } from './noteWords.js';
 import { placed, type Step, type StepChange, type StepContext, type StepNote, unchanged } from './step.js';
-
-/** A grid: found beat by beat, or a note value as a fraction of a whole note (1/8 triplet is 1/12). */
-export type Grid = 'auto' | number;
 
 /** Parameters of Quantize starts. */
 export interface QuantizeStartsParameters {
@@ -27,17 +25,6 @@ export interface QuantizeStartsParameters {
   readonly lengths: 'keep' | 'end';
 }
 
-/** The grid's names and values as the command line and the screens offer them. */
-export const GRIDS: readonly { readonly id: string; readonly name: string; readonly grid: Grid }[] = [
-  { id: 'auto', name: 'Auto, beat by beat', grid: 'auto' },
-  { id: '1/4', name: 'Quarter', grid: 1 / 4 },
-  { id: '1/8', name: 'Eighth', grid: 1 / 8 },
-  { id: '1/16', name: 'Sixteenth', grid: 1 / 16 },
-  { id: '1/32', name: 'Thirty-second', grid: 1 / 32 },
-  { id: '1/8t', name: 'Eighth triplet', grid: 1 / 12 },
-  { id: '1/16t', name: 'Sixteenth triplet', grid: 1 / 24 },
-];
-
 const fixedTargets = (
   notes: readonly StepNote[],
   context: StepContext,
@@ -46,18 +33,7 @@ const fixedTargets = (
 ): Map<number, number> => {
   const unit = grid * 4 * context.ppq;
   const targets = new Map<number, number>();
-  for (const { id, onset } of notes) {
-    // The grid starts anew in each bar, so that it follows meters that the unit does not divide.
-    const bar = barHolding(context.bars, onset);
-    const start = bar?.start ?? 0;
-    const end = bar?.end ?? Number.POSITIVE_INFINITY;
-    const pair = Math.floor((onset - start) / (2 * unit));
-    const points = [0, (2 * unit * swing) / 100, 2 * unit].map((p) => Math.min(end, start + pair * 2 * unit + p));
-    targets.set(
-      id,
-      points.reduce((best, point) => (Math.abs(point - onset) < Math.abs(best - onset) ? point : best)),
-    );
-  }
+  for (const { id, onset } of notes) targets.set(id, nearestGridPoint(onset, context, unit, swing));
   return targets;
 };
 
@@ -66,7 +42,7 @@ const fixedTargets = (
  * may stand against two.
  */
 const autoTargets = (notes: readonly StepNote[], context: StepContext): Map<number, number> => {
-  const staves = playsTwoHanded(notes, context) ? splitHands(notes, context) : null;
+  const staves = playsTwoHanded(notes, context.instrument) ? splitHands(notes, context) : null;
   const hands = staves ? [1, 2].map((staff) => notes.filter((note) => staves.get(note.id) === staff)) : [notes];
   const targets = new Map<number, number>();
   for (const hand of hands) {
@@ -86,6 +62,23 @@ export const quantizeStarts: Step<QuantizeStartsParameters> = {
   explanation:
     'Moves starts to the grid and keeps lengths. On auto the grid is decided beat by beat, so triplets stay triplets.',
   defaults: { grid: 'auto', strength: 100, swing: 50, leaveAloneWithin: null, moveAtMost: null, lengths: 'keep' },
+  fields: {
+    grid: { kind: 'choice', label: 'Grid', choices: GRIDS.map(({ grid, name }) => ({ value: grid, label: name })) },
+    strength: { kind: 'number', label: 'Strength', min: 0, max: 100, unit: '%' },
+    swing: { kind: 'number', label: 'Swing', min: 50, max: 75, unit: '%' },
+    leaveAloneWithin: { kind: 'length', label: 'Leave alone within', none: 'nothing' },
+    moveAtMost: { kind: 'length', label: 'Move at most', none: 'any way' },
+    lengths: {
+      kind: 'choice',
+      label: 'Lengths',
+      choices: [
+        { value: 'keep', label: 'stay' },
+        { value: 'end', label: 'ends stay' },
+      ],
+    },
+  },
+  once: true,
+  sees: 'part',
   run: (notes, context, parameters) => {
     const { active, muted } = splitMuted(notes);
     const targets =

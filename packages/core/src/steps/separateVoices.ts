@@ -23,11 +23,24 @@ export const separateVoices: Step<SeparateVoicesParameters> = {
   name: 'Separate voices',
   explanation: 'Tells which notes belong to one line, and which hand plays them. Starts and lengths stay.',
   defaults: { atMost: 2, hands: 'auto' },
+  fields: {
+    atMost: { kind: 'number', label: 'Voices on a staff, at most', min: 1, max: 4 },
+    hands: {
+      kind: 'choice',
+      label: 'Staves',
+      choices: [
+        { value: 'auto', label: 'two where two hands are heard' },
+        { value: 'one', label: 'one' },
+      ],
+    },
+  },
+  once: true,
+  sees: 'part',
   run: (notes, context, parameters) => {
     const { active, muted } = splitMuted(notes);
     const most = context.instrument.oneNote ? 1 : Math.max(1, Math.min(4, parameters.atMost));
     const staves =
-      parameters.hands === 'auto' && playsTwoHanded(active, context) ? splitHands(active, context) : null;
+      parameters.hands === 'auto' && playsTwoHanded(active, context.instrument) ? splitHands(active, context) : null;
     const voices = new Map<number, number>();
     for (const staff of staves ? ([1, 2] as const) : ([undefined] as const)) {
       const hand = staff ? active.filter((note) => staves?.get(note.id) === staff) : active;

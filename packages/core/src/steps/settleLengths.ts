@@ -272,6 +272,12 @@ export const settleLengths: Step<SettleParameters> = {
   name: 'Settle lengths',
   explanation: 'Gives each note or chord the simplest written length within what was played. Starts stay.',
   defaults: { fills: 60, staccato: true },
+  fields: {
+    fills: { kind: 'number', label: 'Lasts until the next where it fills', min: 30, max: 100, unit: '%' },
+    staccato: { kind: 'switch', label: 'Staccato dots for short notes' },
+  },
+  once: true,
+  sees: 'part',
   run: (notes, context, parameters) => {
     const { active, muted } = splitMuted(notes);
     const voices = byVoice(active).map((list) => laidOut(list, context));

@@ -20,6 +20,27 @@ export const shortestDuration: Step<ShortestDurationParameters> = {
   name: 'Shortest duration',
   explanation: 'Lengthens notes below the length as far as there is room. Runs of short notes that leave no room stay.',
   defaults: { atLeast: noteValue(1 / 16), action: 'lengthen', stopAt: 'anyPitch' },
+  fields: {
+    atLeast: { kind: 'length', label: 'At least' },
+    action: {
+      kind: 'choice',
+      label: 'Shorter notes are',
+      choices: [
+        { value: 'lengthen', label: 'lengthened' },
+        { value: 'remove', label: 'taken out' },
+      ],
+    },
+    stopAt: {
+      kind: 'choice',
+      label: 'Stop at',
+      choices: [
+        { value: 'samePitch', label: 'the next of its pitch' },
+        { value: 'anyPitch', label: 'any next start' },
+      ],
+    },
+  },
+  once: true,
+  sees: 'part',
   run: (notes, context, parameters) => {
     const { active, muted } = splitMuted(notes);
     const changes: StepChange[] = [];

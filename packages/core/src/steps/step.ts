@@ -1,7 +1,8 @@
 /** What a clean-up step is: a pure function over the notes of one part, with a reason for each change. */
 import type { Instrument } from '../instruments/instruments.js';
-import type { Note, NoteId, TrackEvent } from '../model/arrangement.js';
+import { compareNotes, type Note, type NoteId, type TrackEvent } from '../model/arrangement.js';
 import type { Bar, MeterMap } from '../time/meterMap.js';
+import type { Length } from '../time/noteLengths.js';
 import type { TempoMap } from '../time/tempoMap.js';
 import { ticks } from '../time/units.js';
 
@@ -20,6 +21,8 @@ export interface StepNote extends Note {
   readonly staccato?: boolean;
   /** Set by Settle lengths: the length is the written one. */
   readonly settled?: boolean;
+  /** The note that a step made this one from. */
+  readonly madeFrom?: NoteId;
 }
 
 /** What a step may know besides the notes. */
@@ -31,6 +34,12 @@ export interface StepContext {
   readonly bars: readonly Bar[];
   readonly events: readonly TrackEvent[];
   readonly instrument: Instrument;
+  /** Sharps (positive) or flats of the piece, for steps of the key; C major where left out. */
+  readonly fifths?: number;
+  /** Ids from here on are free for notes that a step makes. */
+  readonly firstNewId?: number;
+  /** Starts of another part, rising, in the context's ticks. */
+  readonly onsetsOf?: (partId: number) => readonly number[];
 }
 
 /** One change to one note. `to` is null where the note was taken out; `into` then names the note that took its place, if any. */
@@ -47,24 +56,35 @@ export interface StepChange {
 export interface StepResult {
   readonly notes: readonly StepNote[];
   readonly changes: readonly StepChange[];
+  /** Controllers whose work is now in the notes, so that Played no longer needs them. */
+  readonly eventsUsed?: readonly TrackEvent[];
 }
 
-/** A parameter a person can set, in plain words. */
-export type ParameterField<Value> =
+/** A parameter a person can set, in plain words. Screens, plan files and their checks are made of these. */
+export type ParameterField =
   | {
       readonly kind: 'choice';
       readonly label: string;
-      readonly choices: readonly { readonly value: Value; readonly label: string }[];
+      readonly choices: readonly { readonly value: string | number; readonly label: string }[];
     }
-  | { readonly kind: 'length'; readonly label: string }
+  /** A {@link Length}; null says the label in `none`, where there is one. */
+  | { readonly kind: 'length'; readonly label: string; readonly none?: string }
+  /** Several lengths, of which the shortest counts. */
+  | { readonly kind: 'lengths'; readonly label: string }
   | {
       readonly kind: 'number';
       readonly label: string;
       readonly min: number;
       readonly max: number;
-      readonly unit: string;
+      readonly unit?: string;
+      /** Steps of the control; 1 where left out. */
+      readonly step?: number;
+      /** Null is allowed, and means this. */
+      readonly none?: string;
     }
-  | { readonly kind: 'switch'; readonly label: string };
+  | { readonly kind: 'switch'; readonly label: string }
+  /** Another part of the arrangement, by id; 0 is none. */
+  | { readonly kind: 'part'; readonly label: string };
 
 /** A step with its name, its parameters and their defaults. */
 export interface Step<Parameters extends object> {
@@ -74,6 +94,14 @@ export interface Step<Parameters extends object> {
   /** What it acts on and what it leaves alone. */
   readonly explanation: string;
   readonly defaults: Parameters;
+  readonly fields: { readonly [Key in keyof Parameters]: ParameterField };
+  /** True where running it twice with its defaults changes nothing the second time. */
+  readonly once: boolean;
+  /**
+   * On a selection: "selected" runs it on the selected notes alone; "part" lets it see their neighbours too, and changes
+   * only those selected.
+   */
+  readonly sees: 'selected' | 'part';
   readonly run: (notes: readonly StepNote[], context: StepContext, parameters: Parameters) => StepResult;
 }
 
@@ -100,7 +128,27 @@ export const placed = (
   soundsTo: more.soundsTo ?? note.soundsTo,
   staccato: more.staccato ?? note.staccato,
   settled: more.settled ?? note.settled,
+  madeFrom: note.madeFrom,
 });
+
+/** Runs a change over each note that is not muted: null leaves it alone; `to: null` takes it out. */
+export const eachNote = (
+  notes: readonly StepNote[],
+  change: (note: StepNote) => { readonly to: StepNote | null; readonly reason: string } | null,
+): StepResult => {
+  const changes: StepChange[] = [];
+  const result: StepNote[] = [];
+  for (const note of notes) {
+    const made = note.muted ? null : change(note);
+    if (!made) {
+      result.push(note);
+      continue;
+    }
+    changes.push({ noteId: note.id, from: note, ...made });
+    if (made.to) result.push(made.to);
+  }
+  return changes.length === 0 ? unchanged(notes) : { notes: result.sort(compareNotes), changes };
+};
 
 /** A ready-made "nothing to do". */
 export const unchanged = (notes: readonly StepNote[]): StepResult => ({ notes, changes: [] });

@@ -1,44 +1,89 @@
-/** Sustain to durations: a note held by the pedal lasts until the pedal lifts, or until the part's next attack. */
+/** Sustain to durations: a note held by a pedal lasts until the pedal lifts, or until the music goes on. */
 import { endOf } from '../model/arrangement.js';
 import { lastIndexAtOrBefore } from '../time/search.js';
-import { inOrder, splitMuted } from './noteGroups.js';
-import { type PedalSpan, pedalSpans } from './pedal.js';
-import { placed, type Step, type StepChange, type StepNote, unchanged } from './step.js';
+import { byOnset, inOrder, splitMuted } from './noteGroups.js';
+import { type PedalSpan, pedalSpans, SOSTENUTO_CONTROLLER, SUSTAIN_CONTROLLER } from './pedal.js';
+import { placed, type Step, type StepChange, type StepContext, type StepNote, unchanged } from './step.js';
 
 /** Parameters of Sustain to durations. */
 export interface SustainParameters {
-  /** What ends a held note, besides the pedal and a new strike of its pitch. */
-  readonly limit: 'pedalUp' | 'nextAttack';
+  /**
+   * What ends a held note, besides the pedal and a new strike of its pitch. "voice" keeps the keys' own lengths and lets
+   * Settle lengths fill the way to the next note of the voice: the pedal is sound, the fingers are the rhythm.
+   */
+  readonly limit: 'pedalUp' | 'nextAttack' | 'nextHarmony' | 'voice';
 }
 
 /** Attacks nearer than this are one chord, so that a chord's own notes do not cut each other (35 ms, the Gather window). */
 const CHORD_MILLISECONDS = 35;
 
-const spanHolding = (spans: readonly PedalSpan[], end: number): PedalSpan | undefined => {
-  const span = spans[lastIndexAtOrBefore(spans, end, (s) => s.down)];
-  return span && end < span.up ? span : undefined;
+const lastBefore = (spans: readonly PedalSpan[], at: number): PedalSpan | undefined =>
+  spans[lastIndexAtOrBefore(spans, at, (s) => s.down)];
+
+/** The presses that hold a note once its key is up: sustain down then, or sostenuto caught while the key was down. */
+const holderFor = (events: StepContext['events'], lastEnd: number) => {
+  const known = new Map<number, PedalSpan[]>();
+  const spansOf = (channel: number, controller: number): PedalSpan[] => {
+    const key = channel * 128 + controller;
+    let spans = known.get(key);
+    if (!spans) {
+      spans = pedalSpans(events, channel, lastEnd, controller);
+      known.set(key, spans);
+    }
+    return spans;
+  };
+  return (note: StepNote): PedalSpan | undefined => {
+    const end = endOf(note);
+    const sustain = lastBefore(spansOf(note.channel, SUSTAIN_CONTROLLER), end);
+    const caught = lastBefore(spansOf(note.channel, SOSTENUTO_CONTROLLER), end);
+    const held = sustain && end < sustain.up ? sustain : undefined;
+    const kept = caught && caught.down >= note.onset && end < caught.up ? caught : undefined;
+    return held && kept ? (held.up > kept.up ? held : kept) : (held ?? kept);
+  };
 };
 
-/** Notes held by CC 64 get the length they sound. A pedal that never lifts holds to the part's last note end. */
+/** Where the harmony changes after each attack: the next one that shares fewer than half of its pitch classes. */
+const harmonyChanges = (groups: readonly StepNote[][]): number[] => {
+  const classes = groups.map((group) => new Set(group.map((note) => note.pitch % 12)));
+  const next: number[] = new Array(groups.length).fill(Number.POSITIVE_INFINITY);
+  for (let index = groups.length - 2; index >= 0; index -= 1) {
+    const own = classes[index] as Set<number>;
+    const after = classes[index + 1] as Set<number>;
+    const shared = [...after].filter((pitchClass) => own.has(pitchClass)).length;
+    const onset = (groups[index + 1]?.[0] as StepNote).onset;
+    next[index] = shared * 2 < after.size ? onset : (next[index + 1] as number);
+  }
+  return next;
+};
+
+/** Notes held by CC 64, or caught by CC 66, get the length they sound. A pedal that never lifts holds to the part's last end. */
 export const sustainToDurations: Step<SustainParameters> = {
   id: 'sustainToDurations',
   name: 'Sustain to durations',
-  explanation:
-    'Gives notes held by the sustain pedal the length they sound. Notes let go with the pedal up stay as they are.',
+  explanation: 'Gives notes held by a pedal the length they sound. Notes let go with the pedal up stay as they are.',
   defaults: { limit: 'nextAttack' },
-  run: (notes, context, parameters) => {
+  fields: {
+    limit: {
+      kind: 'choice',
+      label: 'Held notes last until',
+      choices: [
+        { value: 'pedalUp', label: 'the pedal lifts' },
+        { value: 'nextAttack', label: 'the next attack in the part' },
+        { value: 'nextHarmony', label: 'the next change of harmony' },
+        { value: 'voice', label: 'their voice goes on' },
+      ],
+    },
+  },
+  once: true,
+  sees: 'part',
+  run: (notes, context, { limit }) => {
     const { active, muted } = splitMuted(notes);
     const lastEnd = active.reduce((last, note) => Math.max(last, endOf(note)), 0);
-    const spansByChannel = new Map<number, PedalSpan[]>();
-    const spansOf = (channel: number): PedalSpan[] => {
-      let spans = spansByChannel.get(channel);
-      if (!spans) {
-        spans = pedalSpans(context.events, channel, lastEnd);
-        spansByChannel.set(channel, spans);
-      }
-      return spans;
-    };
+    const holding = holderFor(context.events, lastEnd);
     const onsets = active.map((note) => note.onset);
+    const groups = limit === 'nextHarmony' ? byOnset(active) : [];
+    const groupOnsets = groups.map((group) => (group[0] as StepNote).onset);
+    const changesAt = harmonyChanges(groups);
     const nextOfPitch = new Map<number, number>();
     const changes: StepChange[] = [];
     const held: StepNote[] = [];
@@ -46,33 +91,43 @@ export const sustainToDurations: Step<SustainParameters> = {
       const note = active[index] as StepNote;
       const restrike = nextOfPitch.get(note.pitch) ?? Number.POSITIVE_INFINITY;
       nextOfPitch.set(note.pitch, note.onset);
-      const span = spanHolding(spansOf(note.channel), endOf(note));
-      let end: number = endOf(note);
-      let why = '';
-      const soundsTo = span ? Math.min(span.up, restrike > note.onset ? restrike : span.up) : undefined;
-      if (span) {
-        end = span.up;
-        why = span.lifted ? 'held by the pedal until it lifts' : 'held by a pedal that never lifts';
-        if (parameters.limit === 'nextAttack') {
-          const chord = CHORD_MILLISECONDS * context.tempoMap.ticksPerMillisecond(note.onset);
-          const after = Math.max(endOf(note) - 1, note.onset + chord);
-          const next = onsets[lastIndexAtOrBefore(onsets, after, (onset) => onset) + 1];
-          if (next !== undefined && next < end) {
-            end = next;
-            why = 'held by the pedal until the next attack';
-          }
-        }
-        if (restrike < end && restrike > note.onset) {
-          end = restrike;
-          why = 'held by the pedal until it is struck again';
-        }
+      const span = holding(note);
+      if (!span) {
+        held.push(note);
+        continue;
       }
-      if (end > endOf(note)) {
-        const to = placed(note, note.onset, end - note.onset, { soundsTo });
-        changes.push({ noteId: note.id, from: note, to, reason: why });
-        held.push(to);
-      } else held.push(soundsTo === undefined ? note : placed(note, note.onset, note.duration, { soundsTo }));
+      const chord = CHORD_MILLISECONDS * context.tempoMap.ticksPerMillisecond(note.onset);
+      const after = Math.max(endOf(note) - 1, note.onset + chord);
+      let end: number = span.up;
+      let why = span.lifted ? 'held by the pedal until it lifts' : 'held by a pedal that never lifts';
+      const attack = onsets[lastIndexAtOrBefore(onsets, after, (onset) => onset) + 1];
+      if (limit === 'nextAttack' && attack !== undefined && attack < end) {
+        end = attack;
+        why = 'held by the pedal until the next attack';
+      }
+      const harmony = changesAt[lastIndexAtOrBefore(groupOnsets, after, (onset) => onset)];
+      if (limit === 'nextHarmony' && harmony !== undefined && harmony < end) {
+        end = harmony;
+        why = 'held by the pedal until the harmony changes';
+      }
+      if (restrike < end && restrike > note.onset) {
+        end = restrike;
+        why = 'held by the pedal until it is struck again';
+      }
+      const soundsTo = restrike > note.onset ? Math.min(span.up, restrike) : span.up;
+      if (limit === 'voice' || end <= endOf(note)) {
+        held.push(placed(note, note.onset, note.duration, { soundsTo }));
+        continue;
+      }
+      const to = placed(note, note.onset, end - note.onset, { soundsTo });
+      changes.push({ noteId: note.id, from: note, to, reason: why });
+      held.push(to);
     }
-    return changes.length === 0 ? unchanged(notes) : { notes: inOrder(held, muted), changes: changes.reverse() };
+    const result = inOrder(held, muted);
+    if (changes.length === 0) return limit === 'voice' ? { notes: result, changes } : unchanged(notes);
+    return { notes: result, changes: changes.reverse(), eventsUsed: context.events.filter(isPedal) };
   },
 };
+
+const isPedal = (event: StepContext['events'][number]): boolean =>
+  event.kind === 'controller' && (event.controller === SUSTAIN_CONTROLLER || event.controller === SOSTENUTO_CONTROLLER);

@@ -30,6 +30,20 @@ export const trimOverlaps: Step<TrimParameters> = {
   name: 'Trim overlaps',
   explanation: 'Ends a note where the next one of its voice begins. Gaps and chords stay as they are.',
   defaults: { against: 'nextChord', leave: 0 },
+  fields: {
+    against: {
+      kind: 'choice',
+      label: 'Against',
+      choices: [
+        { value: 'samePitch', label: 'the same pitch' },
+        { value: 'anyPitch', label: 'any note' },
+        { value: 'nextChord', label: 'the next chord' },
+      ],
+    },
+    leave: { kind: 'number', label: 'Leave between', min: 0, max: 480, unit: 'ticks' },
+  },
+  once: true,
+  sees: 'part',
   run: (notes, _context, parameters) => {
     const { active, muted } = splitMuted(notes);
     const lists = parameters.against === 'samePitch' ? [...byPitch(active).values()] : byVoice(active);

@@ -1,7 +1,6 @@
 /** What tests build their music with. */
 import { instrumentById } from '../instruments/instruments.js';
 import type { Arrangement, Note, Part, TrackEvent } from '../model/arrangement.js';
-import { defaultPlan } from '../plan/plan.js';
 import type { WrittenNote } from '../plan/runPlan.js';
 import type { StepContext, StepNote } from '../steps/step.js';
 import { createMeterMap, type Meter } from '../time/meterMap.js';
@@ -77,7 +76,6 @@ export const arrangementWith = (parts: readonly Part[], more: Partial<Arrangemen
   markers: [],
   parts,
   silentTracks: [],
-  plan: defaultPlan(),
   nextNoteId: Math.max(0, ...parts.flatMap((part) => part.notes.map((n) => n.id))) + 1,
   nextPartId: Math.max(0, ...parts.map((part) => part.id)) + 1,
   ...more,
@@ -100,6 +98,8 @@ export const written = (
     velocity: 80,
     channel: 0,
     staccato: false,
+    voice: 1,
+    staff: 1,
     ...more,
   };
 };

@@ -1,0 +1,112 @@
+/** Match lengths, Match velocity: all notes get one value. */
+import { type Length, lengthInTicks } from '../time/noteLengths.js';
+import { eachNote, placed, type Step, type StepNote } from './step.js';
+
+/** Which value all get. "typed" is the one beside it. */
+export type Matched = 'first' | 'longest' | 'shortest' | 'median' | 'typed';
+
+/** Parameters of Match lengths. */
+export interface MatchLengthsParameters {
+  readonly value: Matched;
+  readonly typed: Length | null;
+}
+
+/** Parameters of Match velocity. */
+export interface MatchVelocityParameters {
+  readonly value: 'first' | 'loudest' | 'softest' | 'median' | 'typed';
+  readonly typed: number;
+}
+
+const active = (notes: readonly StepNote[]): StepNote[] => notes.filter((note) => !note.muted);
+
+const median = (values: readonly number[]): number => {
+  const sorted = [...values].sort((a, b) => a - b);
+  return sorted[sorted.length >> 1] as number;
+};
+
+/** Starts stay. */
+export const matchLengths: Step<MatchLengthsParameters> = {
+  id: 'matchLengths',
+  name: 'Match lengths',
+  explanation: 'Gives all notes one length. Starts stay.',
+  defaults: { value: 'median', typed: null },
+  fields: {
+    value: {
+      kind: 'choice',
+      label: 'Length',
+      choices: [
+        { value: 'first', label: 'of the first' },
+        { value: 'longest', label: 'of the longest' },
+        { value: 'shortest', label: 'of the shortest' },
+        { value: 'median', label: 'in the middle' },
+        { value: 'typed', label: 'as typed' },
+      ],
+    },
+    typed: { kind: 'length', label: 'Typed', none: 'none' },
+  },
+  once: true,
+  sees: 'selected',
+  run: (notes, context, { value, typed }) => {
+    const lengths = active(notes)
+      .map((note) => note.duration as number)
+      .filter((duration) => duration > 0);
+    if (lengths.length === 0) return { notes, changes: [] };
+    const wanted = (note: StepNote): number => {
+      if (value === 'typed') {
+        return typed
+          ? lengthInTicks(typed, context.ppq, context.tempoMap.ticksPerMillisecond(note.onset))
+          : note.duration;
+      }
+      return {
+        first: lengths[0] as number,
+        longest: Math.max(...lengths),
+        shortest: Math.min(...lengths),
+        median: median(lengths),
+      }[value];
+    };
+    return eachNote(notes, (note) => {
+      const length = Math.max(1, Math.round(wanted(note)));
+      return length === note.duration ? null : { to: placed(note, note.onset, length), reason: 'all get one length' };
+    });
+  },
+};
+
+/** Times stay. */
+export const matchVelocity: Step<MatchVelocityParameters> = {
+  id: 'matchVelocity',
+  name: 'Match velocity',
+  explanation: 'Gives all notes one velocity. Times stay.',
+  defaults: { value: 'median', typed: 80 },
+  fields: {
+    value: {
+      kind: 'choice',
+      label: 'Velocity',
+      choices: [
+        { value: 'first', label: 'of the first' },
+        { value: 'loudest', label: 'of the loudest' },
+        { value: 'softest', label: 'of the softest' },
+        { value: 'median', label: 'in the middle' },
+        { value: 'typed', label: 'as typed' },
+      ],
+    },
+    typed: { kind: 'number', label: 'Typed', min: 1, max: 127 },
+  },
+  once: true,
+  sees: 'selected',
+  run: (notes, _context, { value, typed }) => {
+    const velocities = active(notes).map((note) => note.velocity);
+    if (velocities.length === 0) return { notes, changes: [] };
+    const wanted = {
+      first: velocities[0] as number,
+      loudest: Math.max(...velocities),
+      softest: Math.min(...velocities),
+      median: median(velocities),
+      typed,
+    }[value];
+    return eachNote(notes, (note) =>
+      note.velocity === wanted
+        ? null
+        : { to: { ...note, velocity: wanted }, reason: `velocity ${note.velocity}, all get ${wanted}` },
+    );
+  },
+};

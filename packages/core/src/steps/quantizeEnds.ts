@@ -1,0 +1,42 @@
+/** Quantize ends: moves ends to a grid. */
+import { endOf } from '../model/arrangement.js';
+import { GRIDS, nearestGridPoint } from './grids.js';
+import { eachNote, placed, type Step } from './step.js';
+
+/** Parameters of Quantize ends. */
+export interface QuantizeEndsParameters {
+  /** A note value as a fraction of a whole note. */
+  readonly grid: number;
+  /** 0 to 100 %: how far of the way an end moves. */
+  readonly strength: number;
+}
+
+/** An end never comes nearer to its start than one unit of the grid. */
+export const quantizeEnds: Step<QuantizeEndsParameters> = {
+  id: 'quantizeEnds',
+  name: 'Quantize ends',
+  explanation: 'Moves ends to a grid. Starts stay; no note gets shorter than one unit of the grid.',
+  defaults: { grid: 1 / 16, strength: 100 },
+  fields: {
+    grid: {
+      kind: 'choice',
+      label: 'Grid',
+      choices: GRIDS.filter(({ grid }) => grid !== 'auto').map(({ grid, name }) => ({ value: grid, label: name })),
+    },
+    strength: { kind: 'number', label: 'Strength', min: 0, max: 100, unit: '%' },
+  },
+  once: true,
+  sees: 'selected',
+  run: (notes, context, { grid, strength }) => {
+    const unit = grid * 4 * context.ppq;
+    return eachNote(notes, (note) => {
+      const end = endOf(note);
+      const point = nearestGridPoint(end, context, unit, 50);
+      const least = note.onset + Math.min(note.duration, unit);
+      const wanted = point <= note.onset + unit * 0.5 ? Math.max(least, note.onset + unit) : point;
+      const moved = Math.round(end + ((wanted - end) * strength) / 100);
+      if (moved === end || moved <= note.onset) return null;
+      return { to: placed(note, note.onset, moved - note.onset), reason: `its end goes to the grid` };
+    });
+  },
+};

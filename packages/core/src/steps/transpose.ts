@@ -1,0 +1,51 @@
+/** Transpose: by semitones, octaves, or steps of the key. */
+import { eachNote, type Step } from './step.js';
+
+/** Parameters of Transpose. */
+export interface TransposeParameters {
+  readonly semitones: number;
+  readonly octaves: number;
+  /** Steps of the key; applied first. */
+  readonly steps: number;
+}
+
+const MAJOR = [0, 2, 4, 5, 7, 9, 11] as const;
+
+/** `pitch` moved by steps of the major scale with this signature; a note outside the scale keeps its distance to it. */
+const byScale = (pitch: number, steps: number, fifths: number): number => {
+  const tonic = (((fifths * 7) % 12) + 12) % 12;
+  const height = pitch - tonic;
+  const octave = Math.floor(height / 12);
+  const inOctave = height - octave * 12;
+  let degree = 6;
+  while ((MAJOR[degree] as number) > inOctave) degree -= 1;
+  const raised = inOctave - (MAJOR[degree] as number);
+  const target = degree + steps;
+  return tonic + 12 * (octave + Math.floor(target / 7)) + (MAJOR[((target % 7) + 7) % 7] as number) + raised;
+};
+
+/** A note that would leave 0…127 stays where it is. */
+export const transpose: Step<TransposeParameters> = {
+  id: 'transpose',
+  name: 'Transpose',
+  explanation:
+    'Moves pitches by semitones, octaves or steps of the key. Times stay; so does what would leave 0 to 127.',
+  defaults: { semitones: 0, octaves: 0, steps: 0 },
+  fields: {
+    semitones: { kind: 'number', label: 'Semitones', min: -48, max: 48 },
+    octaves: { kind: 'number', label: 'Octaves', min: -6, max: 6 },
+    steps: { kind: 'number', label: 'Steps of the key', min: -28, max: 28 },
+  },
+  once: true,
+  sees: 'selected',
+  run: (notes, context, { semitones, octaves, steps }) =>
+    eachNote(notes, (note) => {
+      const scaled = steps === 0 ? note.pitch : byScale(note.pitch, steps, context.fifths ?? 0);
+      const pitch = scaled + semitones + 12 * octaves;
+      if (pitch === note.pitch || pitch < 0 || pitch > 127) return null;
+      return {
+        to: { ...note, pitch },
+        reason: `${Math.abs(pitch - note.pitch)} semitones ${pitch > note.pitch ? 'up' : 'down'}`,
+      };
+    }),
+};
