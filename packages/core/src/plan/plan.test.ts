@@ -1,18 +1,20 @@
 import { describe, expect, it } from 'vitest';
 import { soundingNotes } from '../playback/soundingNotes.js';
-import { STEP_IDS, stepById } from '../steps/registry.js';
+import { stepById } from '../steps/registry.js';
 import { arrangementWith, note, partWith, pedal } from '../testing/kit.js';
 import { ticks } from '../time/units.js';
-import { defaultPlan, gridOf, withGrid, withStep } from './plan.js';
+import { DEFAULT_STEPS, defaultPlan, gridOf, type Plan, withGrid, withPassageGrid, withStep } from './plan.js';
+import { planOf, READY_PLANS, suggestedPlan } from './readyPlans.js';
 import { runPlan, runPlanOnAll, writtenMaps } from './runPlan.js';
 
 const played = (...notes: ReturnType<typeof note>[]) => arrangementWith([partWith(notes)]);
+const planned = (plan: Plan, ...notes: ReturnType<typeof note>[]) => arrangementWith([partWith(notes, { plan })]);
 const writtenOf = (arrangement: ReturnType<typeof played>) => runPlanOnAll(arrangement)[0]?.notes ?? [];
 
 describe('the default plan', () => {
-  it('has every step, in the order of the registry, with its defaults', () => {
+  it('has its steps in order, all on, with their defaults', () => {
     const plan = defaultPlan();
-    expect(plan.steps.map((item) => item.step)).toEqual(STEP_IDS);
+    expect(plan.steps.map((item) => item.step)).toEqual(DEFAULT_STEPS);
     for (const { step, on, parameters } of plan.steps) {
       expect(on).toBe(true);
       expect(parameters).toEqual(stepById(step).defaults);
@@ -64,13 +66,12 @@ describe('running a plan', () => {
 
   it('does nothing where every step is off', () => {
     const off = { ...defaultPlan(), steps: defaultPlan().steps.map((item) => ({ ...item, on: false })) };
-    const arrangement = { ...played(note(60, 7, 100)), plan: off };
-    expect(writtenOf(arrangement)).toMatchObject([{ onset: 7 * 21, duration: 100 * 21 }]);
+    expect(writtenOf(planned(off, note(60, 7, 100)))).toMatchObject([{ onset: 7 * 21, duration: 100 * 21 }]);
   });
 
   it('settles what was not quantized without complaint', () => {
     const plan = withStep(defaultPlan(), 'quantizeStarts', { on: false });
-    const arrangement = { ...played(note(60, 13, 400), note(62, 501, 333), note(64, 871, 1000)), plan };
+    const arrangement = planned(plan, note(60, 13, 400), note(62, 501, 333), note(64, 871, 1000));
     expect(writtenOf(arrangement).map((n) => n.onset)).toEqual([13 * 21, 501 * 21, 871 * 21]);
   });
 
@@ -82,6 +83,64 @@ describe('running a plan', () => {
       const layer = runPlan(arrangement.parts[0] as never, ppq, writtenMaps(arrangement));
       expect(layer.notes.map((n) => n.onset)).toEqual([0, 10080, 20160, 30240]);
     }
+  });
+});
+
+describe('a passage', () => {
+  const eighths = [0, 130, 240, 370].flatMap((at) => [note(60, at, 100), note(62, at + 1920, 100)]);
+
+  it('has its own grid, and the bars around it keep theirs', () => {
+    const plan = withPassageGrid(withGrid(defaultPlan(), 1 / 16), 2, 2, 1 / 8);
+    const onsets = writtenOf(planned(plan, ...eighths)).map((n) => n.onset / 2520);
+    expect(onsets.filter((at) => at < 16)).toEqual([0, 1, 2, 3]);
+    expect(new Set(onsets.filter((at) => at >= 16).map((at) => at % 2))).toEqual(new Set([0]));
+  });
+
+  it('goes where it is given the grid of the rest', () => {
+    const plan = withPassageGrid(withGrid(defaultPlan(), 1 / 16), 2, 3, 1 / 8);
+    expect(withPassageGrid(plan, 2, 3, 1 / 16).passages).toEqual([]);
+  });
+});
+
+describe('a veto', () => {
+  it('keeps one step off one note; other steps and other notes go on', () => {
+    const [first, second] = [note(60, 7, 470), note(62, 489, 430)];
+    const part = partWith([first, second], { vetoes: [{ noteId: first.id, step: 'quantizeStarts' }] });
+    const [layer] = runPlanOnAll(arrangementWith([part]));
+    expect(layer?.notes.map((n) => n.onset)).toEqual([7 * 21, 10080]);
+    const quantized = layer?.steps.find((report) => report.step === 'quantizeStarts');
+    expect(quantized?.vetoed.map((change) => change.noteId)).toEqual([first.id]);
+    expect(quantized?.touched).toBe(1);
+  });
+
+  it('brings a note back that a step would have taken out', () => {
+    const speck = note(61, 100, 12);
+    const part = partWith([note(60, 0, 470), speck], { vetoes: [{ noteId: speck.id, step: 'dropSpecks' }] });
+    expect(writtenOf(arrangementWith([part])).map((n) => n.id)).toContain(speck.id);
+  });
+});
+
+describe('ready plans', () => {
+  const kindOf = (instrument: string, ...notes: ReturnType<typeof note>[]) =>
+    suggestedPlan(partWith(notes, { instrument })).kind;
+  const line = [0, 1, 2, 3, 4, 5].map((k) => note(60 + k, k * 480, 500));
+  const chords = [0, 1, 2].flatMap((k) => [60, 64, 67].map((pitch) => note(pitch, k * 960 + pitch - 60, 900)));
+
+  it('are chosen from the content', () => {
+    expect(kindOf('flute', ...chords)).toBe('line');
+    expect(kindOf('violin', ...line)).toBe('line');
+    expect(kindOf('vibraphone', ...chords)).toBe('chords');
+    expect(kindOf('piano', ...chords, note(36, 0, 900), note(38, 960, 900))).toBe('keyboard');
+    expect(kindOf('percussion', ...line)).toBe('percussion');
+  });
+
+  it('say why', () => {
+    expect(suggestedPlan(partWith(chords, { instrument: 'vibraphone' })).reason).toMatch(/% of its notes sound with/);
+  });
+
+  it('give way to the plan a person chose', () => {
+    expect(planOf(partWith(line)).name).toBe('One-note line');
+    expect(planOf(partWith(line, { plan: READY_PLANS.chords })).name).toBe('Chords');
   });
 });
 

@@ -54,7 +54,7 @@ interface Hypothesis {
 const WIDTH = 8;
 /** Readings dearer than the best by more than this are given up. */
 const GIVEN_UP = 9;
-const CHANGE_OF_FAMILY = 1.2;
+const CHANGE_OF_FAMILY = 0.3;
 /** Points further than this from where an attack is expected are not tried, the nearest one aside. */
 const REACH = 4.5;
 

@@ -31,10 +31,11 @@ export const quantizeEnds: Step<QuantizeEndsParameters> = {
     const unit = grid * 4 * context.ppq;
     return eachNote(notes, (note) => {
       const end = endOf(note);
-      const point = nearestGridPoint(end, context, unit, 50);
-      const least = note.onset + Math.min(note.duration, unit);
-      const wanted = point <= note.onset + unit * 0.5 ? Math.max(least, note.onset + unit) : point;
-      const moved = Math.round(end + ((wanted - end) * strength) / 100);
+      let point = Math.round(nearestGridPoint(end, context, unit, 50));
+      for (let tries = 0; tries < 4 && point < note.onset + unit; tries += 1) {
+        point = Math.round(nearestGridPoint(point + unit, context, unit, 50));
+      }
+      const moved = Math.round(end + ((point - end) * strength) / 100);
       if (moved === end || moved <= note.onset) return null;
       return { to: placed(note, note.onset, moved - note.onset), reason: `its end goes to the grid` };
     });
