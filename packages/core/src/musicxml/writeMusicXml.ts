@@ -109,13 +109,33 @@ const partElement = (score: Score, part: ScorePart, index: number, unit: number)
         [
           attributes(part, bar, signs, barIndex === 0, unit),
           ...(index === 0 ? directions(signs, unit) : []),
-          ...bar.events.flatMap((event) => eventElements(part, index, bar, event, unit)),
+          ...barElements(part, index, bar, unit),
         ],
         { number: bar.number },
       );
     }),
     { id: partId(index) },
   );
+
+/** The voice's number in the file: 1 to 4 on the upper staff, 5 to 8 on the lower. */
+const voiceNumber = (event: ScoreEvent): number => (event.staff - 1) * 4 + event.voice;
+
+/** The bar's events, voice by voice, each from the start of the bar. */
+const barElements = (part: ScorePart, index: number, bar: ScoreBar, unit: number): XmlElement[] => {
+  const elements: XmlElement[] = [];
+  let at = 0;
+  let before: ScoreEvent | undefined;
+  for (const event of bar.events) {
+    if (before && voiceNumber(before) !== voiceNumber(event)) {
+      elements.push(element('backup', [element('duration', at / unit)]));
+      at = 0;
+    }
+    elements.push(...eventElements(part, index, bar, event, unit));
+    at += event.length;
+    before = event;
+  }
+  return elements;
+};
 
 const CLEFS = {
   treble: ['G', 2, 0],
@@ -134,7 +154,7 @@ const attributes = (
   unit: number,
 ): XmlElement | undefined => {
   if (!first && !signs.newMeter && !signs.newKey) return undefined;
-  const [sign, line] = CLEFS[part.clef];
+  const staves = part.clefs.length;
   const { transposeSemitones, transposeSteps } = part.instrument;
   const octaves = Math.trunc(transposeSemitones / 12);
   return element('attributes', [
@@ -143,7 +163,8 @@ const attributes = (
       element('key', [element('fifths', bar.fifths), element('mode', part.minor ? 'minor' : 'major')]),
     signs.newMeter &&
       element('time', [element('beats', signs.meter.numerator), element('beat-type', signs.meter.denominator)]),
-    first && element('clef', [element('sign', sign), line !== undefined && element('line', line)]),
+    first && staves > 1 && element('staves', staves),
+    ...(first ? part.clefs.map((clef, staff) => clefElement(clef, staves > 1 ? staff + 1 : null)) : []),
     first &&
       part.transposed &&
       transposeSemitones !== 0 &&
@@ -153,6 +174,15 @@ const attributes = (
         octaves !== 0 && element('octave-change', octaves),
       ]),
   ]);
+};
+
+const clefElement = (clef: ScorePart['clefs'][number], staff: number | null): XmlElement => {
+  const [sign, line] = CLEFS[clef];
+  return element(
+    'clef',
+    [element('sign', sign), line !== undefined && element('line', line)],
+    staff === null ? {} : { number: staff },
+  );
 };
 
 const directions = (signs: BarSigns, unit: number): XmlElement[] => {
@@ -212,14 +242,18 @@ const eventElements = (
   unit: number,
 ): XmlElement[] => {
   const duration = element('duration', event.length / unit);
+  const voice = element('voice', voiceNumber(event));
+  const staff = part.clefs.length > 1 && element('staff', event.staff);
+  if (event.kind === 'gap') return [element('forward', [duration, voice, staff])];
   if (event.kind === 'rest') {
     const rest = element('rest', [], event.wholeBar ? { measure: 'yes' } : {});
     return [
       element('note', [
         rest,
         duration,
-        element('voice', 1),
+        voice,
         ...(event.wholeBar ? [] : valueElements(event)),
+        staff,
         ...notations(event, null),
       ]),
     ];
@@ -234,9 +268,11 @@ const eventElements = (
         note.tiedFrom && element('tie', [], { type: 'stop' }),
         note.tiedTo && element('tie', [], { type: 'start' }),
         isUnpitched(part.instrument) && element('instrument', [], { id: soundId(index, note.soundingPitch) }),
-        element('voice', 1),
+        voice,
         ...valueElements(event, note.accidental),
+        event.stem !== null && event.value.denominator > 1 && element('stem', event.stem),
         isUnpitched(part.instrument) && noteheadElement(note),
+        staff,
         ...(place === 0 ? event.beams.map((state, level) => element('beam', state, { number: level + 1 })) : []),
         ...notations(place === 0 ? event : { ...event, tuplet: null, staccato: false }, note),
       ],

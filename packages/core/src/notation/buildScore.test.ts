@@ -185,7 +185,7 @@ describe('clefs', () => {
     ['piano', 70, 'treble'],
     ['tambourine', 54, 'percussion'],
   ])('%s at %i reads the %s clef', (instrument, pitch, clef) => {
-    expect(scoreOf([written(pitch, 0, 4)], {}, instrument).parts[0]?.clef).toBe(clef);
+    expect(scoreOf([written(pitch, 0, 4)], {}, instrument).parts[0]?.clefs[0]).toBe(clef);
   });
 });
 

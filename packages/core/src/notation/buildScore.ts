@@ -4,6 +4,7 @@ import type { Arrangement, NoteId, Part, PartId } from '../model/arrangement.js'
 import { findKey, type Key } from '../pitch/keyFinding.js';
 import { fifthsOfInterval, type Spelling, spellPitches, spellWithStep, transposeSpelling } from '../pitch/spelling.js';
 import type { Written, WrittenMaps } from '../plan/runPlan.js';
+import type { Staff } from '../steps/step.js';
 import type { Bar } from '../time/meterMap.js';
 import { quartersPerMinute } from '../time/tempoMap.js';
 import { rescaleTicks, WRITTEN_PPQ } from '../time/units.js';
@@ -11,7 +12,7 @@ import { accidentalsOf } from './accidentals.js';
 import { withBeams } from './beams.js';
 import { splitIntoValues } from './noteValues.js';
 import type { BarSigns, Score, ScoreBar, ScoreEvent, ScoreNote, ScorePart } from './score.js';
-import { oneVoice, type VoiceChord } from './voice.js';
+import { type Voice, type VoiceChord, voicesOf } from './voice.js';
 import { WHOLE, type Zone, zonesOf } from './zones.js';
 
 /** Which part of the score to build; all of it where left out. Bars are counted from 1. */
@@ -145,14 +146,18 @@ const buildPart = (
   const to = bars[bars.length - 1]?.end ?? 0;
   const all = layer?.notes ?? [];
   const notes = all.filter((note) => note.onset < to && note.onset + note.duration > from - SNAP_REACH);
-  const chords = oneVoice(notes, bars);
-  let next = 0;
+  const staves: readonly Staff[] = all.some((note) => note.staff === 2) ? [1, 2] : [1];
+  const voices = voicesOf(notes, bars);
+  const next = voices.map(() => 0);
   const scoreBars = bars.map((bar): ScoreBar => {
-    while (next < chords.length && (chords[next] as VoiceChord).end <= bar.start) next += 1;
-    const inside: VoiceChord[] = [];
-    for (let index = next; index < chords.length && (chords[index] as VoiceChord).start < bar.end; index += 1) {
-      inside.push(chords[index] as VoiceChord);
-    }
+    const inside = voices.map(({ chords }, which): VoiceChord[] => {
+      let from = next[which] as number;
+      while (from < chords.length && (chords[from] as VoiceChord).end <= bar.start) from += 1;
+      next[which] = from;
+      let until = from;
+      while (until < chords.length && (chords[until] as VoiceChord).start < bar.end) until += 1;
+      return chords.slice(from, until);
+    });
     const key = keyAt(reading, bar.start);
     const shift = shiftFor(instrument, key.fifths, concert);
     // An unpitched sound has a place on the staff but no pitch, so no accidental.
@@ -166,7 +171,7 @@ const buildPart = (
       start: bar.start,
       length: notatedLength(bar),
       fifths,
-      events: eventsOfBar(bar, inside, fifths, spell),
+      events: staves.flatMap((staff) => staffEvents(bar, staff, voices, inside, fifths, spell)),
     };
   });
   return {
@@ -176,9 +181,11 @@ const buildPart = (
     instrument,
     channel: part.channel,
     program: part.program,
-    clef: clefFor(
-      instrument,
-      all.map((note) => note.pitch),
+    clefs: staves.map((staff) =>
+      clefFor(
+        instrument,
+        all.filter((note) => note.staff === staff).map((note) => note.pitch),
+      ),
     ),
     minor: keyAt(reading, from).minor,
     transposed: !concert,
@@ -188,6 +195,45 @@ const buildPart = (
 
 /** A note that ends this shortly before the first bar may be written into it. */
 const SNAP_REACH = WRITTEN_PPQ / 8;
+
+/** What one staff has in a bar: the voices that say something, or a rest; accidentals hold for all of them. */
+const staffEvents = (
+  bar: Bar,
+  staff: Staff,
+  voices: readonly Voice[],
+  inside: readonly (readonly VoiceChord[])[],
+  fifths: number,
+  spell: Spell,
+): ScoreEvent[] => {
+  const speaking = voices.flatMap((voice, which) => {
+    const chords = inside[which] as readonly VoiceChord[];
+    return voice.staff === staff && chords.length > 0 ? [{ number: voice.voice, chords }] : [];
+  });
+  if (speaking.length === 0) return [wholeBarRest(notatedLength(bar), staff)];
+  const alone = speaking.length === 1;
+  const unsigned = speaking.flatMap(({ number, chords }): Unsigned[] =>
+    voiceEvents(bar, chords, spell).map((event) => ({
+      ...event,
+      // A voice that has the staff to itself shows its rests.
+      kind: event.kind === 'rest' && number > 1 && !alone && event.ratio === null ? 'gap' : event.kind,
+      staff,
+      voice: number,
+      stem: alone ? null : number % 2 === 1 ? 'up' : 'down',
+    })),
+  );
+  const signed = accidentalsOf(
+    [...unsigned].sort((a, b) => a.start - b.start || a.voice - b.voice),
+    fifths,
+  );
+  return speaking.flatMap(({ number }) =>
+    withBeams(
+      bar.meter,
+      signed.filter((event) => event.voice === number),
+    ),
+  );
+};
+
+type Unsigned = Omit<ScoreEvent, 'beams'>;
 
 const NO_PITCH: Spelling = { step: 0, alter: 0, octave: 4 };
 
@@ -227,18 +273,18 @@ const piecesOfBar = (bar: Bar, length: number, chords: readonly VoiceChord[]): P
 
 type Spell = (pitch: number, id: NoteId) => Spelling;
 
-const eventsOfBar = (bar: Bar, chords: readonly VoiceChord[], fifths: number, spell: Spell): ScoreEvent[] => {
+type VoiceEvent = Omit<ScoreEvent, 'beams' | 'staff' | 'voice' | 'stem'>;
+
+const voiceEvents = (bar: Bar, chords: readonly VoiceChord[], spell: Spell): VoiceEvent[] => {
   const length = notatedLength(bar);
   const pieces = piecesOfBar(bar, length, chords);
-  if (pieces.every((piece) => piece.chord === null)) return [wholeBarRest(length)];
   const places = pieces.flatMap((piece) => [piece.start, piece.end]).filter((place) => place < length);
   const zones = zonesOf(bar.meter, length, places);
-  const events = pieces.flatMap((piece) => zones.flatMap((zone) => eventsInZone(bar, piece, zone, spell)));
-  return withBeams(bar.meter, accidentalsOf(numberPieces(events), fifths));
+  return numberPieces(pieces.flatMap((piece) => zones.flatMap((zone) => eventsInZone(bar, piece, zone, spell))));
 };
 
 /** The signs of what a piece has inside one zone. */
-const eventsInZone = (bar: Bar, piece: Piece, zone: Zone, spell: Spell): Omit<ScoreEvent, 'beams'>[] => {
+const eventsInZone = (bar: Bar, piece: Piece, zone: Zone, spell: Spell): VoiceEvent[] => {
   const start = Math.max(piece.start, zone.start);
   const end = Math.min(piece.end, zone.end);
   if (end <= start) return [];
@@ -266,8 +312,11 @@ const eventsInZone = (bar: Bar, piece: Piece, zone: Zone, spell: Spell): Omit<Sc
 const edgeOf = (first: boolean, last: boolean): ScoreEvent['tuplet'] =>
   first && last ? 'both' : first ? 'start' : last ? 'stop' : null;
 
-const wholeBarRest = (length: number): ScoreEvent => ({
+const wholeBarRest = (length: number, staff: Staff): ScoreEvent => ({
   kind: 'rest',
+  staff,
+  voice: 1,
+  stem: null,
   start: 0,
   length,
   value: { denominator: 1, dots: 0 },
@@ -292,7 +341,7 @@ const headsOf = (chord: VoiceChord, from: number, to: number, spell: Spell): Sco
   }));
 
 /** Gives tied pieces within a bar their numbers: 1 where the note begins, then on; a piece from the bar before starts at 0. */
-const numberPieces = (events: readonly Omit<ScoreEvent, 'beams'>[]): Omit<ScoreEvent, 'beams'>[] => {
+const numberPieces = (events: readonly VoiceEvent[]): VoiceEvent[] => {
   const count = new Map<NoteId, number>();
   return events.map((event) => ({
     ...event,

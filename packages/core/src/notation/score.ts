@@ -2,6 +2,7 @@
 import type { ClefName, Instrument } from '../instruments/instruments.js';
 import type { NoteId, PartId } from '../model/arrangement.js';
 import type { Spelling } from '../pitch/spelling.js';
+import type { Staff } from '../steps/step.js';
 import type { Meter } from '../time/meterMap.js';
 import type { NoteValue } from './noteValues.js';
 import type { Ratio } from './zones.js';
@@ -27,7 +28,13 @@ export type BeamState = 'begin' | 'continue' | 'end' | 'forward hook' | 'backwar
 
 /** A chord (one head or more) or a rest. Start and length are written units from the bar's start. */
 export interface ScoreEvent {
-  readonly kind: 'chord' | 'rest';
+  /** A "gap" takes time and is not drawn: where a second voice has nothing to say. */
+  readonly kind: 'chord' | 'rest' | 'gap';
+  /** Staff from the top, and voice on it, both from 1. */
+  readonly staff: Staff;
+  readonly voice: number;
+  /** Set where another voice sounds on the staff in this bar. */
+  readonly stem: 'up' | 'down' | null;
   readonly start: number;
   readonly length: number;
   readonly value: NoteValue;
@@ -46,7 +53,7 @@ export interface ScoreBar {
   /** Written units from the start of the piece. */
   readonly start: number;
   readonly length: number;
-  /** The one voice of the staff. */
+  /** Voice after voice, staff after staff; each voice fills the bar. */
   readonly events: readonly ScoreEvent[];
   /** Signature as the player reads it. */
   readonly fifths: number;
@@ -66,7 +73,7 @@ export interface BarSigns {
   readonly markers: readonly { readonly offset: number; readonly text: string }[];
 }
 
-/** One player's staff. */
+/** One player's part. */
 export interface ScorePart {
   readonly partId: PartId;
   readonly name: string;
@@ -74,7 +81,8 @@ export interface ScorePart {
   readonly instrument: Instrument;
   readonly channel: number;
   readonly program: number | null;
-  readonly clef: ClefName;
+  /** One for each staff, from the top. */
+  readonly clefs: readonly ClefName[];
   readonly minor: boolean;
   /** Written minus sounding, as for the player; zero in a score in concert pitch. */
   readonly transposed: boolean;

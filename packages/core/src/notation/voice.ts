@@ -1,5 +1,6 @@
-/** Written notes to one voice: chords that follow each other, on places that note values can say. */
+/** Written notes to voices: chords that follow each other, on places that note values can say. */
 import type { WrittenNote } from '../plan/runPlan.js';
+import type { Staff } from '../steps/step.js';
 import { type Bar, beatsOfBars } from '../time/meterMap.js';
 import { WRITTEN_PPQ } from '../time/units.js';
 import { writablePlaces } from './writablePlaces.js';
@@ -22,11 +23,32 @@ interface Span {
   end: number;
 }
 
+/** One voice of a staff. */
+export interface Voice {
+  readonly staff: Staff;
+  readonly voice: number;
+  readonly chords: readonly VoiceChord[];
+}
+
+/** The voices of a part, from the top of the upper staff down. Notes are in order of onset. */
+export const voicesOf = (notes: readonly WrittenNote[], bars: readonly Bar[]): Voice[] => {
+  const lists = new Map<number, WrittenNote[]>();
+  for (const note of notes) {
+    const key = note.staff * 16 + note.voice;
+    const list = lists.get(key);
+    if (list) list.push(note);
+    else lists.set(key, [note]);
+  }
+  return [...lists]
+    .sort(([a], [b]) => a - b)
+    .map(([key, list]) => ({ staff: (key >> 4) as Staff, voice: key & 15, chords: oneVoice(list, bars) }));
+};
+
 /**
  * Makes one voice of notes in order of onset. What the plan left between the lines (a step switched off, a note drawn
  * freely) goes to the nearest place that can be written, so that any content has a page.
  */
-export const oneVoice = (notes: readonly WrittenNote[], bars: readonly Bar[]): VoiceChord[] => {
+const oneVoice = (notes: readonly WrittenNote[], bars: readonly Bar[]): VoiceChord[] => {
   const spans = onWritablePlaces(notes, bars);
   spans.sort((a, b) => a.start - b.start || a.note.pitch - b.note.pitch);
   const chords: VoiceChord[] = [];
