@@ -7,6 +7,8 @@ import { strFromU8, unzipSync } from 'fflate';
 import { JSDOM } from 'jsdom';
 import { beforeAll, describe, expect, it } from 'vitest';
 import { demoArrangement } from '../demo/demo.js';
+import { madeScore } from '../demo/madeScore.js';
+import { perform } from '../demo/performer.js';
 import { prepareExport } from '../exportFiles.js';
 import { isUnpitched } from '../instruments/instruments.js';
 import { importMidi } from '../midi/importMidi.js';
@@ -64,6 +66,25 @@ const demoXml = writeMusicXml(demoScore);
 const pitched: Score = { ...demoScore, parts: demoScore.parts.filter((part) => !isUnpitched(part.instrument)) };
 const pitchedXml = writeMusicXml(pitched);
 
+/** Two staves, with voices on them: a made keyboard piece, as played. */
+const keyboard = scoreOf(
+  perform(
+    madeScore({
+      seed: 4,
+      kind: 'keyboard',
+      style: 'mixed',
+      meter: { numerator: 4, denominator: 4 },
+      bars: 24,
+      quartersPerMinute: 96,
+    }),
+    { seed: 9, ppq: 480, spread: 10, lengths: [0.8, 1.04], doubles: 0.02, specks: 0.02 },
+  ),
+);
+const BOTH = [
+  ['the demo', pitched],
+  ['a keyboard piece on two staves', keyboard],
+] as const;
+
 describe('validity', () => {
   /** The published MusicXML 3.0 DTD, and the one attribute of later versions that we use: ids on notes (3.1 on). */
   const dtd = path.join(folder, 'checked.dtd');
@@ -86,6 +107,13 @@ describe('validity', () => {
 
   it('of the demo against the published MusicXML 3.0 DTD, by xmllint (Debian)', () => {
     expect(problemsOf(demoXml)).toBe('');
+  });
+
+  it('of a keyboard piece, whose staves hold several voices', () => {
+    expect(keyboard.parts[0]?.clefs).toEqual(['treble', 'bass']);
+    const voices = keyboard.parts[0]?.bars.flatMap((bar) => bar.events.map((event) => event.voice));
+    expect(new Set(voices)).toEqual(new Set([1, 2]));
+    expect(problemsOf(writeMusicXml(keyboard))).toBe('');
   });
 
   it('of a slice of bars', () => {
@@ -117,9 +145,9 @@ describe('read back by Verovio', () => {
     readonly off?: string[];
   }
 
-  it('the demo has the same onsets and durations, head by head, and the same written pitches', () => {
+  it.each(BOTH)('%s has the same onsets and durations, head by head, and the same written pitches', (_name, score) => {
     toolkit.setOptions({ breaks: 'none' });
-    expect(toolkit.loadData(pitchedXml)).toBeTruthy();
+    expect(toolkit.loadData(writeMusicXml(score))).toBeTruthy();
     const timemap = toolkit.renderToTimemap() as Instant[];
     const starts = new Map<string, number>();
     const theirs: string[] = [];
@@ -132,7 +160,7 @@ describe('read back by Verovio', () => {
       }
       for (const id of on) starts.set(id, qstamp);
     }
-    const ours = pitched.parts.flatMap((part) =>
+    const ours = score.parts.flatMap((part) =>
       part.bars.flatMap((bar) =>
         bar.events.flatMap((event) =>
           event.notes.map((head) =>
@@ -168,7 +196,7 @@ describe('read back by Verovio', () => {
 });
 
 describe('read back by OpenSheetMusicDisplay', () => {
-  it('the demo has the same onsets, durations and sounding pitches', async () => {
+  it.each(BOTH)('%s has the same onsets, durations and sounding pitches', async (_name, score) => {
     const { window } = new JSDOM('<!doctype html><body></body>');
     Object.assign(globalThis, {
       window,
@@ -179,7 +207,10 @@ describe('read back by OpenSheetMusicDisplay', () => {
     });
     Object.defineProperty(globalThis, 'navigator', { value: window.navigator, configurable: true });
     const { MusicSheetReader, IXmlElement } = require('opensheetmusicdisplay');
-    const document = new window.DOMParser().parseFromString(pitchedXml.replace(/<!DOCTYPE[^>]*>/, ''), 'text/xml');
+    const document = new window.DOMParser().parseFromString(
+      writeMusicXml(score).replace(/<!DOCTYPE[^>]*>/, ''),
+      'text/xml',
+    );
     const sheet = new MusicSheetReader().createMusicSheet(new IXmlElement(document.documentElement), 'demo');
     const theirs: string[] = [];
     for (const measure of sheet.SourceMeasures) {
@@ -201,7 +232,7 @@ describe('read back by OpenSheetMusicDisplay', () => {
         }
       }
     }
-    expect(theirs.sort()).toEqual(soundingNotes(pitched));
+    expect(theirs.sort()).toEqual(soundingNotes(score));
   });
 });
 
