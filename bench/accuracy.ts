@@ -22,21 +22,22 @@ const rows = ACCURACY_CASES.filter((row) => row.name.includes(only)).map((row) =
   process.stdout.write(
     `${row.name.padEnd(38)} by hand ${three(byHand)}   plan ${three(plan)}   asked ${row.required.join(' / ')}   lost ${(lost * 100).toFixed(3)} %\n`,
   );
-  if (verbose) {
-    const groups = new Map<string, typeof all>();
-    for (const m of all) {
-      const key = `${m.recipe.kind} ${m.recipe.meter.numerator}/${m.recipe.meter.denominator} ${m.recipe.style}`;
-      groups.set(key, [...(groups.get(key) ?? []), m]);
-    }
-    for (const [key, list] of groups)
-      process.stdout.write(
-        `    ${key.padEnd(30)} ${three({
-          noteF1: mean(list.map((m) => m.plan.noteF1)),
-          exactDurations: mean(list.map((m) => m.plan.exactDurations)),
-          exactBars: mean(list.map((m) => m.plan.exactBars)),
-        })}\n`,
-      );
+  const groups = new Map<string, typeof all>();
+  for (const m of all) {
+    const key = `${m.recipe.kind} ${m.recipe.meter.numerator}/${m.recipe.meter.denominator} ${m.recipe.style}`;
+    groups.set(key, [...(groups.get(key) ?? []), m]);
   }
-  return { name: row.name, required: row.required, plan, byHand, lost };
+  const byKind = [...groups].map(([what, list]) => ({
+    what,
+    noteF1: mean(list.map((m) => m.plan.noteF1)),
+    exactDurations: mean(list.map((m) => m.plan.exactDurations)),
+    exactBars: mean(list.map((m) => m.plan.exactBars)),
+  }));
+  if (verbose) for (const item of byKind) process.stdout.write(`    ${item.what.padEnd(30)} ${three(item)}\n`);
+  const worst = byKind
+    .filter((item) => item.exactBars < 1)
+    .sort((x, y) => x.exactBars - y.exactBars)
+    .slice(0, 2);
+  return { name: row.name, required: row.required, plan, byHand, lost, worst };
 });
 if (output) writeFileSync(output, JSON.stringify(rows));

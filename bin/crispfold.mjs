@@ -3,10 +3,13 @@
 import { mkdir, readFile, rename, rm, stat, writeFile } from 'node:fs/promises';
 import path from 'node:path';
 import { parseArgs } from 'node:util';
+import { planFromFile } from '../packages/contract/dist/index.js';
 import {
+  checkOf,
   EXPORT_KINDS,
   GRIDS,
   importMidi,
+  planOf,
   prepareExport,
   stemOf,
   summarise,
@@ -16,6 +19,7 @@ import {
 const USAGE = `Usage:
   crispfold inspect FILE... [--json]
   crispfold tidy FILE... --out DIR [--grid ${GRIDS.map((grid) => grid.id).join('|')}]
+                 [--plan FILE.json]
                  [--write ${Object.keys(EXPORT_KINDS).join(',')}]
 `;
 const LARGEST_FILE = 20 * 1024 * 1024;
@@ -37,12 +41,18 @@ const arrange = async (names) => {
   return result.value;
 };
 
+/** Counts of findings after a part's line. */
+const inWords = (findings) => {
+  const counts = Object.entries(findings).map(([kind, count]) => `${checkOf(kind).name.toLowerCase()} ${count}`);
+  return counts.length > 0 ? `; ${counts.join(', ')}` : '';
+};
+
 const printSummary = (summary) => {
   const lines = [
     `${summary.title}: ${summary.bars} bars, ${summary.seconds.toFixed(1)} s, ${summary.ppq} PPQ`,
     ...summary.parts.map(
       (part) =>
-        `  ${part.name}: ${part.notes} notes, channel ${part.channel}, pitches ${part.lowest} to ${part.highest}`,
+        `  ${part.name}: ${part.notes} notes, channel ${part.channel}, pitches ${part.lowest} to ${part.highest}${inWords(part.findings)}`,
     ),
     ...summary.warnings.map((warning) => `  Warning: ${warning}`),
   ];
@@ -60,22 +70,39 @@ const inspect = async (args) => {
 const tidy = async (args) => {
   const { values, positionals } = parse(args, {
     out: { type: 'string' },
-    grid: { type: 'string', default: 'auto' },
+    grid: { type: 'string' },
+    plan: { type: 'string' },
     write: { type: 'string', default: 'musicxml' },
   });
   if (positionals.length === 0) throw new UsageError('tidy needs at least one file.');
   if (!values.out) throw new UsageError('tidy needs --out DIR.');
   const grid = GRIDS.find((candidate) => candidate.id === values.grid);
-  if (!grid) throw new UsageError(`--grid is one of ${GRIDS.map((candidate) => candidate.id).join(', ')}.`);
+  if (values.grid !== undefined && !grid)
+    throw new UsageError(`--grid is one of ${GRIDS.map((candidate) => candidate.id).join(', ')}.`);
   const kinds = values.write.split(',').map((kind) => kind.trim());
   for (const kind of kinds)
     if (!Object.hasOwn(EXPORT_KINDS, kind)) throw new UsageError(`--write does not know "${kind}".`);
 
+  const own = values.plan === undefined ? undefined : await readPlan(values.plan);
   const { arrangement, warnings } = await arrange(positionals);
   for (const warning of warnings) process.stderr.write(`crispfold: warning: ${warning.message}\n`);
-  const write = prepareExport({ ...arrangement, plan: withGrid(arrangement.plan, grid.grid) });
+  const planned = (part) => {
+    const plan = own ?? planOf(part);
+    return grid ? withGrid(plan, grid.grid) : plan;
+  };
+  const parts = arrangement.parts.map((part) => ({ ...part, plan: planned(part) }));
+  const write = prepareExport({ ...arrangement, parts });
   const made = kinds.map((kind) => ({ ending: EXPORT_KINDS[kind].ending, bytes: write(kind) }));
   await writeAll(values.out, stemOf(positionals[0]), made);
+};
+
+/** A plan for all parts from a file. */
+const readPlan = async (name) => {
+  const text = await readFile(name, 'utf8').catch(() => null);
+  if (text === null) throw new InputError(`${name}: there is no such file.`);
+  const read = planFromFile(text);
+  if (!read.ok) throw new InputError(`${name}: ${read.message}`);
+  return read.plan;
 };
 
 /** All files or none: each is written beside its place and moved there once all of them are whole. */

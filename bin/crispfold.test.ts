@@ -13,7 +13,8 @@ const run = (...args: string[]) =>
 const fresh = () => mkdtempSync(path.join(folder, 'out-'));
 
 beforeAll(() => {
-  execFileSync('npm', ['run', '--silent', 'build', '-w', 'packages/core'], { cwd: root, stdio: 'ignore' });
+  for (const folder of ['packages/core', 'packages/contract'])
+    execFileSync('npm', ['run', '--silent', 'build', '-w', folder], { cwd: root, stdio: 'ignore' });
   writeFileSync(demo, demoMidi());
 });
 
@@ -32,7 +33,9 @@ describe('inspect', () => {
       'lowest',
       'highest',
       'oneNote',
+      'findings',
     ]);
+    expect(summary.parts[0].findings.specks).toBeGreaterThan(0);
   });
 
   it('prints it in words without', () => {

@@ -1,6 +1,7 @@
 /** Schemas of the records an Edit carries. Long lists of notes are checked by hand: Yup would take seconds for thirty thousand. */
 import { type Edit, type JournalEntry, type Note, type Part, STEP_IDS, type TrackEvent } from '@crispfold/core';
 import * as yup from 'yup';
+import { planSchema } from './planSchema.js';
 
 const isWhole = (value: unknown, low: number, high: number): value is number =>
   typeof value === 'number' && Number.isInteger(value) && value >= low && value <= high;
@@ -59,6 +60,16 @@ const partFields = {
   instrument: yup.string().max(60),
   channel: yup.number().integer().min(0).max(15),
   program: yup.number().integer().min(0).max(127).nullable(),
+  plan: planSchema.optional().default(undefined),
+  vetoes: yup
+    .array(
+      yup.object({
+        noteId: yup.number().integer().min(1).required(),
+        step: yup.string().oneOf(STEP_IDS).required(),
+      }),
+    )
+    .max(200_000),
+  dismissed: yup.array(yup.string().max(400).required()).max(200_000),
 };
 const part = yup.object({
   id: yup.number().integer().min(1).required(),
@@ -68,22 +79,12 @@ const part = yup.object({
   program: partFields.program.defined(),
   notes,
   events,
+  plan: partFields.plan,
+  vetoes: partFields.vetoes,
+  dismissed: partFields.dismissed,
 });
 
 const tick = yup.number().integer().min(0).max(LAST_TICK).required();
-const plan = yup.object({
-  version: yup.number().oneOf([1]).required(),
-  steps: yup
-    .array(
-      yup.object({
-        step: yup.string().oneOf(STEP_IDS).required(),
-        on: yup.boolean().required(),
-        parameters: yup.object().required(),
-      }),
-    )
-    .max(100)
-    .required(),
-});
 const arrangementFields = yup.object({
   title: name,
   ppq: yup.number().integer().min(1).max(32767),
@@ -101,7 +102,6 @@ const arrangementFields = yup.object({
     yup.object({ tick, fifths: yup.number().integer().min(-7).max(7).required(), minor: yup.boolean().required() }),
   ),
   markers: yup.array(yup.object({ tick, text: yup.string().max(2000).defined() })),
-  plan: plan.optional().default(undefined),
 });
 
 const partId = yup.number().integer().min(1).required();

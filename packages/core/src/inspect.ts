@@ -1,7 +1,9 @@
 /** What a person is told of files before anything is done with them. */
+import { countFindings, findingsOf } from './findings/registry.js';
 import { instrumentById } from './instruments/instruments.js';
 import type { Imported } from './midi/importMidi.js';
 import { lastTick } from './model/arrangement.js';
+import { runPlan, writtenMaps } from './plan/runPlan.js';
 import { barsOfRecording } from './time/meterMap.js';
 import { createTempoMap, quartersPerMinute } from './time/tempoMap.js';
 
@@ -25,6 +27,8 @@ export interface Summary {
     readonly highest: number;
     /** True where its instrument sounds one note at a time. */
     readonly oneNote: boolean;
+    /** How many findings of each kind; kinds with none are left out. */
+    readonly findings: { readonly [kind: string]: number };
   }[];
   readonly warnings: readonly string[];
 }
@@ -35,6 +39,7 @@ const rounded = (value: number, places: number): number => Math.round(value * 10
 export const summarise = ({ arrangement, warnings }: Imported): Summary => {
   const { ppq, tempos, meters, parts } = arrangement;
   const end = lastTick(parts);
+  const maps = writtenMaps(arrangement);
   return {
     title: arrangement.title,
     ppq,
@@ -57,6 +62,7 @@ export const summarise = ({ arrangement, warnings }: Imported): Summary => {
       lowest: part.notes.reduce((low, note) => Math.min(low, note.pitch), 127),
       highest: part.notes.reduce((high, note) => Math.max(high, note.pitch), 0),
       oneNote: instrumentById(part.instrument).oneNote,
+      findings: countFindings(findingsOf(arrangement, part, runPlan(part, ppq, maps))),
     })),
     warnings: warnings.map((warning) => warning.message),
   };

@@ -4,6 +4,7 @@ import { type Arrangement, compareNotes, lastTick, type NoteId, type Part, type 
 import { type StepId, stepById } from '../steps/registry.js';
 import {
   placed,
+  type Remark,
   type Staff,
   type StepChange,
   type StepContext,
@@ -42,6 +43,7 @@ export interface StepReport {
   readonly changes: readonly StepChange[];
   /** What it would have done to notes that the person told it to leave alone. */
   readonly vetoed: readonly StepChange[];
+  readonly remarks: readonly Remark[];
 }
 
 /** The Written layer of one part. */
@@ -141,6 +143,7 @@ const runStep = (notes: readonly StepNote[], context: StepContext, base: PlanSte
   return {
     notes: results.flatMap((result) => result.notes).sort(compareNotes),
     changes: results.flatMap((result) => result.changes),
+    remarks: results.flatMap((result) => result.remarks ?? []),
   };
 };
 
@@ -173,10 +176,17 @@ export const runPlan = (part: Part, ppq: number, maps: WrittenMaps, plan: Plan =
   const steps: StepReport[] = [];
   for (const item of plan.steps) {
     if (!item.on && !plan.passages.some((passage) => passage.steps.some((own) => own.step === item.step))) continue;
-    const result = withVetoes(runStep(notes, context, item, plan), vetoes.get(item.step));
+    const ran = runStep(notes, context, item, plan);
+    const result = withVetoes(ran, vetoes.get(item.step));
     notes = result.notes;
     const touched = new Set(result.changes.map((change) => change.noteId)).size;
-    steps.push({ step: item.step, touched, changes: result.changes, vetoed: result.vetoed });
+    steps.push({
+      step: item.step,
+      touched,
+      changes: result.changes,
+      vetoed: result.vetoed,
+      remarks: ran.remarks ?? [],
+    });
   }
   const joined = sourcesBySurvivor(steps);
   const written = [...notes].sort(compareNotes).map(

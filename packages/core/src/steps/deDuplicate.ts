@@ -118,6 +118,20 @@ const dropHidden = (
   return kept;
 };
 
+/** What De-duplicate would take out, by why: doubles that start together, and notes hidden under longer ones. */
+export const doublesIn = (
+  sorted: readonly StepNote[],
+  context: StepContext,
+): { readonly together: readonly StepChange[]; readonly hidden: readonly StepChange[] } => {
+  const together: StepChange[] = [];
+  const hidden: StepChange[] = [];
+  for (const group of byPitch(sorted).values()) {
+    const merged = mergeWithinWindow(group, context, deDuplicate.defaults, together);
+    dropHidden(merged, context, deDuplicate.defaults, hidden);
+  }
+  return { together: together.filter((change) => change.to === null), hidden };
+};
+
 /** See {@link DeDuplicateParameters}; a real re-strike, long enough, stays. */
 export const deDuplicate: Step<DeDuplicateParameters> = {
   id: 'deDuplicate',

@@ -10,17 +10,30 @@ export interface DropSpecksParameters {
   readonly shorterThan: readonly Length[];
   /** And softer than this velocity; null judges by length alone. */
   readonly softerThan: number | null;
+  /** Where more than this share of the notes is so short (percent), short is how the part is played: all stay. */
+  readonly unlessMoreThan: number | null;
 }
+
+/** So few short notes are never a way of playing. */
+const FEW = 3;
 
 /** Notes of no length always go. */
 export const dropSpecks: Step<DropSpecksParameters> = {
   id: 'dropSpecks',
   name: 'Drop specks',
   explanation: 'Takes out notes too short to be meant, judged after the pedal. Everything longer stays.',
-  defaults: { shorterThan: [noteValue(1 / 64), milliseconds(40)], softerThan: null },
+  defaults: { shorterThan: [noteValue(1 / 64), milliseconds(40)], softerThan: null, unlessMoreThan: 8 },
   fields: {
     shorterThan: { kind: 'lengths', label: 'Shorter than' },
     softerThan: { kind: 'number', label: 'And softer than', min: 1, max: 127, none: 'any loudness' },
+    unlessMoreThan: {
+      kind: 'number',
+      label: 'Unless they are more than',
+      min: 1,
+      max: 100,
+      unit: '%',
+      none: 'however many',
+    },
   },
   once: true,
   sees: 'part',
@@ -28,13 +41,18 @@ export const dropSpecks: Step<DropSpecksParameters> = {
     const { active, muted } = splitMuted(notes);
     const changes: StepChange[] = [];
     const kept: StepNote[] = [];
-    for (const note of active) {
+    const isSpeck = (note: StepNote): boolean => {
       const perMs = context.tempoMap.ticksPerMillisecond(note.onset);
       const limit = Math.min(...parameters.shorterThan.map((length) => lengthInTicks(length, context.ppq, perMs)));
-      const soft = parameters.softerThan === null || note.velocity < parameters.softerThan;
+      return note.duration < limit && (parameters.softerThan === null || note.velocity < parameters.softerThan);
+    };
+    const { unlessMoreThan } = parameters;
+    const count = active.filter((note) => note.duration > 0 && isSpeck(note)).length;
+    const theWayItIsPlayed = unlessMoreThan !== null && count > FEW && count * 100 > active.length * unlessMoreThan;
+    for (const note of active) {
       if (note.duration <= 0) {
         changes.push({ noteId: note.id, from: note, to: null, reason: `a ${pitchName(note.pitch)} with no length` });
-      } else if (note.duration < limit && soft) {
+      } else if (!theWayItIsPlayed && isSpeck(note)) {
         const reason = `a ${pitchName(note.pitch)} of only ${inMilliseconds(note.duration, note.onset, context)}`;
         changes.push({ noteId: note.id, from: note, to: null, reason });
       } else kept.push(note);

@@ -1,8 +1,9 @@
 /** Gather chords: brings notes that start nearly together to one start. */
 import { type Length, lengthInTicks, milliseconds } from '../time/noteLengths.js';
+import { rollsOf } from './attacks.js';
 import { inOrder, splitMuted } from './noteGroups.js';
 import { inMilliseconds } from './noteWords.js';
-import { placed, type Step, type StepChange, type StepNote, unchanged } from './step.js';
+import { placed, type Remark, type Step, type StepChange, type StepContext, type StepNote, unchanged } from './step.js';
 
 /** Parameters of Gather chords. */
 export interface GatherParameters {
@@ -31,6 +32,21 @@ const groupsWithin = (sorted: readonly StepNote[], window: (head: StepNote) => n
   if (group.length > 0) groups.push(group);
   return groups;
 };
+
+/** Rolls that the window did not gather. */
+const wideRolls = (groups: readonly StepNote[][], context: StepContext): Remark[] =>
+  rollsOf(groups, context)
+    .filter((roll) => roll.length > 1)
+    .map((roll) => {
+      const notes = roll.flat();
+      const first = notes[0] as StepNote;
+      const span = (roll[roll.length - 1]?.[0] as StepNote).onset - first.onset;
+      return {
+        kind: 'wideRoll',
+        noteIds: notes.map((note) => note.id),
+        reason: `a roll of ${notes.length} notes over ${inMilliseconds(span, first.onset, context)}, wider than a chord`,
+      };
+    });
 
 /** Ends stay where they were played. A roll wider than the window is left; so is a repeat of one pitch. */
 export const gatherChords: Step<GatherParameters> = {
@@ -77,6 +93,7 @@ export const gatherChords: Step<GatherParameters> = {
         result.push(to);
       }
     });
-    return changes.length === 0 ? unchanged(notes) : { notes: inOrder(result, muted), changes };
+    const remarks = wideRolls(groups, context);
+    return { ...(changes.length === 0 ? unchanged(notes) : { notes: inOrder(result, muted), changes }), remarks };
   },
 };

@@ -40,8 +40,8 @@ export const pullInStart: Step<PullInStartParameters> = {
       soundsUntil = Math.max(soundsUntil, endOf(note));
       const line = barHolding(context.bars, note.onset)?.end ?? 0;
       const early = line - note.onset;
-      // All tones of the entering chord go together; what follows it stays.
-      if (note.onset - entry > reach / 2 || early <= 0 || early > reach || note.duration <= early) {
+      // What mostly sounds before the line is a pickup, and meant.
+      if (note.onset - entry > reach || early <= 0 || early > reach || note.duration <= early * 2) {
         result.push(note);
         continue;
       }

@@ -4,11 +4,12 @@ import { type Length, lengthInTicks } from '../time/noteLengths.js';
 import { lastIndexAtOrBefore } from '../time/search.js';
 import { attacksOf, rollsOf } from './attacks.js';
 import { autoGrid } from './autoGrid.js';
+import { remarksOn, straightened, swingIn } from './gridRemarks.js';
 import { GRIDS, type Grid, nearestGridPoint } from './grids.js';
 import { playsTwoHanded, splitHands } from './hands.js';
 import { byOnset, inOrder, splitMuted } from './noteGroups.js';
 import { inMilliseconds } from './noteWords.js';
-import { placed, type Step, type StepChange, type StepContext, type StepNote, unchanged } from './step.js';
+import { placed, type Remark, type Step, type StepChange, type StepContext, type StepNote, unchanged } from './step.js';
 
 /** Parameters of Quantize starts. */
 export interface QuantizeStartsParameters {
@@ -21,38 +22,56 @@ export interface QuantizeStartsParameters {
   readonly leaveAloneWithin: Length | null;
   /** Starts further off than this stay; null sets no limit. */
   readonly moveAtMost: Length | null;
+  /** How swung eighths are written: as triplets, or straight under a swing mark. Auto only. */
+  readonly swung: 'triplets' | 'straight';
   /** "keep": the length stays. "end": the end stays where it is. */
   readonly lengths: 'keep' | 'end';
 }
 
-const fixedTargets = (
-  notes: readonly StepNote[],
-  context: StepContext,
-  grid: number,
-  swing: number,
-): Map<number, number> => {
+/** A start this near to half-way (in parts of the grid's unit) could have gone either way. */
+const NEAR_HALFWAY = 0.15;
+
+const fixedTargets = (notes: readonly StepNote[], context: StepContext, grid: number, swing: number): Targets => {
   const unit = grid * 4 * context.ppq;
-  const targets = new Map<number, number>();
-  for (const { id, onset } of notes) targets.set(id, nearestGridPoint(onset, context, unit, swing));
-  return targets;
+  const places = new Map<number, number>();
+  const remarks: Remark[] = [];
+  for (const { id, onset } of notes) {
+    const place = nearestGridPoint(onset, context, unit, swing);
+    places.set(id, place);
+    if (Math.abs(onset - place) > unit * (0.5 - NEAR_HALFWAY)) {
+      remarks.push({ kind: 'eitherWay', noteIds: [id], reason: `near half-way between two lines of the grid` });
+    }
+  }
+  return { places, remarks };
 };
 
+interface Targets {
+  /** Where each note goes, by id. */
+  readonly places: ReadonlyMap<number, number>;
+  readonly remarks: readonly Remark[];
+}
+
 /**
- * A target for each note, by id; a roll goes to one place. Each hand of a keyboard has a grid of its own, so that three
- * may stand against two.
+ * Targets found beat by beat; a roll goes to one place. Each hand of a keyboard has a grid of its own, so that three may
+ * stand against two.
  */
-const autoTargets = (notes: readonly StepNote[], context: StepContext): Map<number, number> => {
+const autoTargets = (notes: readonly StepNote[], context: StepContext, swung: 'triplets' | 'straight'): Targets => {
   const staves = playsTwoHanded(notes, context.instrument) ? splitHands(notes, context) : null;
   const hands = staves ? [1, 2].map((staff) => notes.filter((note) => staves.get(note.id) === staff)) : [notes];
-  const targets = new Map<number, number>();
+  const places = new Map<number, number>();
+  const remarks: Remark[] = [];
   for (const hand of hands) {
     const rolls = rollsOf(byOnset(hand), context);
-    const grid = autoGrid(attacksOf(rolls), context);
+    const attacks = attacksOf(rolls);
+    const grid = autoGrid(attacks, context);
+    const swing = swingIn(grid, attacks.length);
+    const targets = swung === 'straight' ? straightened(grid.targets, swing) : grid.targets;
     rolls.forEach((roll, index) => {
-      for (const note of roll.flat()) targets.set(note.id, grid.targets[index] as number);
+      for (const note of roll.flat()) places.set(note.id, targets[index] as number);
     });
+    remarks.push(...remarksOn(grid, attacks, rolls, swing, context));
   }
-  return targets;
+  return { places, remarks };
 };
 
 /** Chords move as one. At strength 100 running it twice changes nothing. */
@@ -61,11 +80,27 @@ export const quantizeStarts: Step<QuantizeStartsParameters> = {
   name: 'Quantize starts',
   explanation:
     'Moves starts to the grid and keeps lengths. On auto the grid is decided beat by beat, so triplets stay triplets.',
-  defaults: { grid: 'auto', strength: 100, swing: 50, leaveAloneWithin: null, moveAtMost: null, lengths: 'keep' },
+  defaults: {
+    grid: 'auto',
+    strength: 100,
+    swing: 50,
+    leaveAloneWithin: null,
+    moveAtMost: null,
+    swung: 'triplets',
+    lengths: 'keep',
+  },
   fields: {
     grid: { kind: 'choice', label: 'Grid', choices: GRIDS.map(({ grid, name }) => ({ value: grid, label: name })) },
     strength: { kind: 'number', label: 'Strength', min: 0, max: 100, unit: '%' },
     swing: { kind: 'number', label: 'Swing', min: 50, max: 75, unit: '%' },
+    swung: {
+      kind: 'choice',
+      label: 'Swung eighths',
+      choices: [
+        { value: 'triplets', label: 'as triplets' },
+        { value: 'straight', label: 'straight, with a swing mark' },
+      ],
+    },
     leaveAloneWithin: { kind: 'length', label: 'Leave alone within', none: 'nothing' },
     moveAtMost: { kind: 'length', label: 'Move at most', none: 'any way' },
     lengths: {
@@ -83,13 +118,13 @@ export const quantizeStarts: Step<QuantizeStartsParameters> = {
     const { active, muted } = splitMuted(notes);
     const targets =
       parameters.grid === 'auto'
-        ? autoTargets(active, context)
+        ? autoTargets(active, context, parameters.swung)
         : fixedTargets(active, context, parameters.grid, parameters.swing);
     const changes: StepChange[] = [];
     const result: StepNote[] = [];
     for (const note of active) {
       const { onset } = note;
-      const wanted = targets.get(note.id) as number;
+      const wanted = targets.places.get(note.id) as number;
       const target = Math.max(0, Math.round(onset + ((wanted - onset) * parameters.strength) / 100));
       const shift = target - onset;
       if (shift === 0 || staysPut(Math.abs(wanted - onset), onset, context, parameters)) {
@@ -102,7 +137,8 @@ export const quantizeStarts: Step<QuantizeStartsParameters> = {
       changes.push({ noteId: note.id, from: note, to, reason });
       result.push(to);
     }
-    return changes.length === 0 ? unchanged(notes) : { notes: inOrder(result, muted), changes };
+    const { remarks } = targets;
+    return { ...(changes.length === 0 ? unchanged(notes) : { notes: inOrder(result, muted), changes }), remarks };
   },
 };
 

@@ -52,12 +52,20 @@ export interface StepChange {
   readonly reason: string;
 }
 
+/** Something a step noticed on its way that a person should look at. */
+export interface Remark {
+  readonly kind: 'farOff' | 'eitherWay' | 'doubtfulGrid' | 'wideRoll' | 'swing';
+  readonly noteIds: readonly NoteId[];
+  readonly reason: string;
+}
+
 /** Notes after a step, in order, and what it did. A step with nothing to do returns its input and no changes. */
 export interface StepResult {
   readonly notes: readonly StepNote[];
   readonly changes: readonly StepChange[];
   /** Controllers whose work is now in the notes, so that Played no longer needs them. */
   readonly eventsUsed?: readonly TrackEvent[];
+  readonly remarks?: readonly Remark[];
 }
 
 /** A parameter a person can set, in plain words. Screens, plan files and their checks are made of these. */

@@ -1,0 +1,112 @@
+/** Plans as JSON: the schema is made of the steps' own parameter fields, so a new step needs nothing here. */
+import { isStepId, type ParameterField, type Plan, STEP_IDS, stepById } from '@crispfold/core';
+import * as yup from 'yup';
+
+const length = yup.object({
+  unit: yup.string().oneOf(['note', 'ms', 'ticks']).required(),
+  value: yup.number().min(0).max(1_000_000).required(),
+});
+
+const fieldSchema = (field: ParameterField): yup.Schema => {
+  switch (field.kind) {
+    case 'choice':
+      return yup
+        .mixed()
+        .oneOf(field.choices.map((choice) => choice.value) as never[])
+        .required();
+    case 'length':
+      return field.none === undefined ? length.required() : length.nullable().defined();
+    case 'lengths':
+      return yup.array(length.required()).min(1).max(6).required();
+    case 'number': {
+      const number = yup.number().min(field.min).max(field.max);
+      return field.none === undefined ? number.required() : number.nullable().defined();
+    }
+    case 'switch':
+      return yup.boolean().required();
+    case 'part':
+      return yup.number().integer().min(0).required();
+    default:
+      return field satisfies never;
+  }
+};
+
+const parameterSchemas = new Map<string, yup.Schema>(
+  STEP_IDS.map((id) => {
+    const fields = Object.entries(stepById(id).fields as { readonly [key: string]: ParameterField });
+    const shape = Object.fromEntries(fields.map(([key, field]) => [key, fieldSchema(field).label(`"${field.label}"`)]));
+    return [id, yup.object(shape).noUnknown().required()];
+  }),
+);
+
+const planStep = yup.lazy((value: unknown) => {
+  const step = (value as { step?: unknown } | null)?.step;
+  return yup.object({
+    step: yup.string().oneOf(STEP_IDS, 'There is no such step.').required(),
+    on: yup.boolean().required(),
+    parameters: (isStepId(step) ? parameterSchemas.get(step) : undefined) ?? yup.object().required(),
+  }) as yup.Schema;
+});
+
+const bar = yup.number().integer().min(1).max(100_000).required();
+
+/** A plan in an Edit or a file. */
+export const planSchema = yup.object({
+  version: yup.number().oneOf([2], 'This plan is of another version.').required(),
+  name: yup.string().max(120).required(),
+  steps: yup.array(planStep).max(100).required(),
+  passages: yup
+    .array(yup.object({ firstBar: bar, lastBar: bar, steps: yup.array(planStep).max(100).required() }))
+    .max(1000)
+    .required(),
+});
+
+/** What a plan file says it is. */
+const FORMAT = 'crisp-fold-plan';
+
+/** A plan as the text of a file. */
+export const planToFile = (plan: Plan): string => `${JSON.stringify({ format: FORMAT, ...plan }, null, 2)}\n`;
+
+/** Reads the text of a plan file; a message that a person understands where it cannot. Parameters left out take their defaults. */
+export const planFromFile = (
+  text: string,
+): { readonly ok: true; readonly plan: Plan } | { readonly ok: false; readonly message: string } => {
+  let value: { format?: unknown; steps?: unknown; passages?: unknown };
+  try {
+    value = JSON.parse(text);
+  } catch {
+    return { ok: false, message: 'This is not a plan: it is not JSON.' };
+  }
+  if (typeof value !== 'object' || value === null || value.format !== FORMAT) {
+    return { ok: false, message: `This is not a plan: "format" is not "${FORMAT}".` };
+  }
+  const { format: _format, ...rest } = value;
+  try {
+    const plan = planSchema.validateSync(
+      {
+        passages: [],
+        ...rest,
+        steps: filled(rest.steps),
+        ...(rest.passages ? { passages: filledPassages(rest.passages) } : {}),
+      },
+      { strict: true },
+    );
+    return { ok: true, plan: plan as Plan };
+  } catch (error) {
+    return { ok: false, message: `This plan cannot be used: ${(error as Error).message}` };
+  }
+};
+
+const filled = (steps: unknown): unknown =>
+  Array.isArray(steps)
+    ? steps.map((item: { step?: unknown; on?: unknown; parameters?: object } | null) =>
+        item && isStepId(item.step)
+          ? { on: true, ...item, parameters: { ...stepById(item.step).defaults, ...item.parameters } }
+          : item,
+      )
+    : steps;
+
+const filledPassages = (passages: unknown): unknown =>
+  Array.isArray(passages)
+    ? passages.map((passage: { steps?: unknown } | null) => passage && { ...passage, steps: filled(passage.steps) })
+    : passages;

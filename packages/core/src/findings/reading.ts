@@ -1,0 +1,82 @@
+/** What the plan was not sure of while it read the starts: from the remarks of its steps. */
+import { gatherChords } from '../steps/gatherChords.js';
+import { quantizeStarts } from '../steps/quantizeStarts.js';
+import type { Remark } from '../steps/step.js';
+import { milliseconds } from '../time/noteLengths.js';
+import type { Check, CheckInput, Mend, Noticed } from './finding.js';
+
+const remarksOf = (
+  { written, part }: CheckInput,
+  kind: Remark['kind'],
+  mend: (remark: Remark) => Mend | null,
+): Noticed[] => {
+  const onsets = new Map(part.notes.map((note) => [note.id, note.onset]));
+  return written.steps
+    .flatMap((report) => report.remarks)
+    .filter((remark) => remark.kind === kind)
+    .map((remark) => ({
+      noteIds: remark.noteIds,
+      tick: Math.min(...remark.noteIds.map((id) => onsets.get(id) ?? 0)),
+      reason: remark.reason,
+      mend: mend(remark),
+    }));
+};
+
+const toGrid = (where: Mend['where'], grid: number, label: string): Mend => ({
+  where,
+  step: 'quantizeStarts',
+  parameters: { ...quantizeStarts.defaults, grid },
+  label,
+});
+
+/** Starts far from where the grid puts them. */
+export const farOffGrid: Check = {
+  name: 'Far off the grid',
+  explanation: 'A start lies much further from its place than the player’s others.',
+  severity: 'look',
+  run: (input) => remarksOf(input, 'farOff', () => toGrid('notes', 1 / 16, 'Move to the sixteenth')),
+};
+
+/** Starts between two lines. */
+export const eitherWay: Check = {
+  name: 'Could have gone either way',
+  explanation: 'A start lies near half-way between two lines of the grid.',
+  severity: 'look',
+  run: (input) => remarksOf(input, 'eitherWay', () => toGrid('notes', 1 / 8, 'Move to the eighth')),
+};
+
+/** Bars with more than one good reading. */
+export const doubtfulGrid: Check = {
+  name: 'Doubtful grid',
+  explanation: 'The starts of a beat can be read in more than one way. Hear it, and look at the page.',
+  severity: 'look',
+  run: (input) => remarksOf(input, 'doubtfulGrid', () => toGrid('bars', 1 / 16, 'Read the bar in sixteenths')),
+};
+
+/** Rolls that Gather chords left. */
+export const wideRoll: Check = {
+  name: 'Rolled chords',
+  explanation: 'A chord is rolled wider than chords are gathered. The page shows it as one chord.',
+  severity: 'look',
+  run: (input) =>
+    remarksOf(input, 'wideRoll', () => ({
+      where: 'notes',
+      step: 'gatherChords',
+      parameters: { ...gatherChords.defaults, window: milliseconds(180), to: 'earliest' },
+      label: 'Gather it',
+    })),
+};
+
+/** Long and short eighths throughout. */
+export const swing: Check = {
+  name: 'Swing',
+  explanation: 'Eighths are played long and short. The plan can write them straight under a swing mark.',
+  severity: 'look',
+  run: (input) =>
+    remarksOf(input, 'swing', () => ({
+      where: 'plan',
+      step: 'quantizeStarts',
+      parameters: { swung: 'straight' },
+      label: 'Write straight eighths',
+    })),
+};

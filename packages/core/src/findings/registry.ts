@@ -1,0 +1,66 @@
+/** Every check. Adding one means one file (or one export) and one line here. */
+import { type Arrangement, compareNotes, type Part } from '../model/arrangement.js';
+import { playedContext } from '../plan/context.js';
+import type { Written } from '../plan/runPlan.js';
+import { doubles, hiddenNotes, samePitchOverlap, specks, zeroLength } from './doubles.js';
+import type { Check, Finding } from './finding.js';
+import { outOfRange, sameInTwoParts, widerThanHand } from './instrument.js';
+import { earlyStart, hungNotes, pedalNeverLifts, twoAtOnce, unevenEnds, velocityOut } from './playing.js';
+import { doubtfulGrid, eitherWay, farOffGrid, swing, wideRoll } from './reading.js';
+
+const ALL_CHECKS = {
+  doubles,
+  hiddenNotes,
+  specks,
+  zeroLength,
+  samePitchOverlap,
+  twoAtOnce,
+  hungNotes,
+  earlyStart,
+  farOffGrid,
+  eitherWay,
+  outOfRange,
+  widerThanHand,
+  velocityOut,
+  unevenEnds,
+  pedalNeverLifts,
+  sameInTwoParts,
+  wideRoll,
+  doubtfulGrid,
+  swing,
+} as const;
+
+/** The name of a kind of finding in files. */
+export type FindingKind = keyof typeof ALL_CHECKS;
+
+/** All kinds, in the order screens list them. */
+export const FINDING_KINDS = Object.keys(ALL_CHECKS) as FindingKind[];
+
+/** The check of a kind. */
+export const checkOf = (kind: FindingKind): Check => ALL_CHECKS[kind];
+
+/** Everything the checks notice in a part, in order of time; `written` is its Written layer. */
+export const findingsOf = (arrangement: Arrangement, part: Part, written: Written): Finding[] => {
+  const notes = part.notes.filter((note) => !note.muted).sort(compareNotes);
+  if (notes.length === 0) return [];
+  const input = { arrangement, part, notes, written, context: playedContext(arrangement, part) };
+  return FINDING_KINDS.flatMap((kind) => {
+    const check = ALL_CHECKS[kind] as Check;
+    return check.run(input).map(
+      (noticed): Finding => ({
+        ...noticed,
+        kind,
+        partId: part.id,
+        severity: noticed.severity ?? check.severity,
+        key: `${kind}:${noticed.noteIds.slice(0, 8).join('.')}`,
+      }),
+    );
+  }).sort((a, b) => a.tick - b.tick);
+};
+
+/** How many of each kind there are; kinds with none are left out. */
+export const countFindings = (findings: readonly Finding[]): { [kind: string]: number } => {
+  const counts: { [kind: string]: number } = {};
+  for (const { kind } of findings) counts[kind] = (counts[kind] ?? 0) + 1;
+  return counts;
+};

@@ -1,0 +1,120 @@
+/** What the auto grid saw that a person should know: doubtful beats, starts far off, starts near half-way, swing. */
+import { barHolding } from '../time/meterMap.js';
+import type { AutoGrid } from './autoGrid.js';
+import type { Attack } from './gridModel.js';
+import { inMilliseconds } from './noteWords.js';
+import type { Remark, StepContext, StepNote } from './step.js';
+
+/** Beats whose best other reading is dearer by less than this (natural logarithm of odds, about seven to one) are doubtful. */
+const DOUBTFUL = 2;
+/** A start is far off from so many standard deviations, and from so many milliseconds, on. */
+const FAR_DEVIATIONS = 3.2;
+const FAR_MILLISECONDS = 45;
+/** In parts of the division's step: this far from its point a start is near half-way. */
+const NEAR_HALFWAY = 0.36;
+/** Swing is a run of at least so many swung beats… */
+const LEAST_SWUNG = 4;
+/** …that are this share of the beats that divide in three at all. */
+const MOSTLY_SWUNG = 0.75;
+
+/** An attack on the last third of a beat whose second third is empty: its index, and where it would stand straight. */
+interface SwungAttack {
+  readonly index: number;
+  readonly straight: number;
+}
+
+/** Swung eighths: beats with starts on their first and last thirds alone, where most triplets of the part are such. */
+export const swingIn = (grid: AutoGrid, count: number): readonly SwungAttack[] => {
+  const swung: SwungAttack[] = [];
+  let triplets = 0;
+  let index = 0;
+  for (const beat of grid.beats) {
+    const end = beat.start + beat.length - 1e-6;
+    while (index < count && (grid.targets[index] as number) < beat.start - 1e-6) index += 1;
+    const first = index;
+    while (index < count && (grid.targets[index] as number) < end) index += 1;
+    if (beat.division !== 3 && beat.division !== 6) continue;
+    const thirds = Array.from(
+      { length: index - first },
+      (_, k) => (((grid.targets[first + k] as number) - beat.start) * 3) / beat.length,
+    );
+    const last = thirds[thirds.length - 1] ?? 0;
+    if (!thirds.some((third) => third > 0.1)) continue;
+    triplets += 1;
+    const plain = thirds.every((third) => third < 0.1 || Math.abs(third - 2) < 0.1);
+    if (plain && Math.abs(last - 2) < 0.1) swung.push({ index: index - 1, straight: beat.start + beat.length / 2 });
+  }
+  return swung.length >= LEAST_SWUNG && swung.length >= triplets * MOSTLY_SWUNG ? swung : [];
+};
+
+/** Targets with swung starts moved to the middle of their beats. */
+export const straightened = (targets: ArrayLike<number>, swing: readonly SwungAttack[]): number[] => {
+  const result = Array.from(targets);
+  for (const { index, straight } of swing) result[index] = straight;
+  return result;
+};
+
+/** Remarks on a reading; `rolls` are the notes of each attack. */
+export const remarksOn = (
+  grid: AutoGrid,
+  attacks: readonly Attack[],
+  rolls: readonly StepNote[][][],
+  swing: readonly SwungAttack[],
+  context: StepContext,
+): Remark[] => {
+  const remarks: Remark[] = [];
+  const idsOf = (index: number) => (rolls[index] ?? []).flat().map((note) => note.id);
+  let index = 0;
+  for (const beat of grid.beats) {
+    const inside: number[] = [];
+    while (index < attacks.length && (grid.targets[index] as number) < beat.start + beat.length - 1e-6) {
+      inside.push(index++);
+    }
+    if (inside.length === 0 || beat.division === 0) continue;
+    if (beat.margin < DOUBTFUL) {
+      remarks.push({ kind: 'doubtfulGrid', noteIds: inside.flatMap(idsOf), reason: doubtInWords(beat.start, context) });
+      continue;
+    }
+    const step = beat.length / beat.division;
+    for (const at of inside) {
+      const remark = remarkOnStart(grid, attacks[at] as Attack, grid.targets[at] as number, step, context);
+      if (remark) remarks.push({ ...remark, noteIds: idsOf(at) });
+    }
+  }
+  if (swing.length > 0) {
+    remarks.push({
+      kind: 'swing',
+      noteIds: swing.flatMap(({ index: at }) => idsOf(at)),
+      reason: `${swing.length} beats are long and short, two thirds and one: they can be written straight, with a swing mark`,
+    });
+  }
+  return remarks;
+};
+
+const doubtInWords = (start: number, context: StepContext): string => {
+  const bar = barHolding(context.bars, start);
+  return `bar ${bar?.number ?? 1} can be read in more than one way`;
+};
+
+const remarkOnStart = (
+  { timing }: AutoGrid,
+  attack: Attack,
+  target: number,
+  step: number,
+  context: StepContext,
+): Omit<Remark, 'noteIds'> | null => {
+  const perMs = context.tempoMap.ticksPerMillisecond(target);
+  const off = attack.onset - target - timing.lean * perMs;
+  const late = attack.last > attack.onset ? 0 : Math.abs(off) / perMs;
+  const usual = Math.hypot(timing.spread, timing.drift);
+  if (late > FAR_MILLISECONDS && late > usual * FAR_DEVIATIONS) {
+    return {
+      kind: 'farOff',
+      reason: `${inMilliseconds(off, target, context)} ${off > 0 ? 'late' : 'early'}, far more than the rest`,
+    };
+  }
+  if (Math.abs(off) > step * NEAR_HALFWAY && timing.spread > 0) {
+    return { kind: 'eitherWay', reason: 'near half-way between two lines of the grid' };
+  }
+  return null;
+};
