@@ -51,19 +51,24 @@ const directionOf = (a: readonly StepNote[], b: readonly StepNote[]): number => 
   return b.every((n) => n.pitch < low) ? -1 : 0;
 };
 
-/** Rolls as the grid sees them. */
-export const attacksOf = (rolls: readonly StepNote[][][]): Attack[] => {
-  let before = new Set<number>();
+/** Notes that share half of the shorter one's length sound together. */
+const SHARED = 0.5;
+
+/** Rolls as the grid sees them. Strokes of percussion are short however they are meant, so any two may be together. */
+export const attacksOf = (rolls: readonly StepNote[][][], unpitched = false): Attack[] => {
+  let pitches = new Set<number>();
+  let end = 0;
+  let lengthBefore = 0;
   return rolls.map((roll) => {
     const notes = roll.flat();
     const lengths = notes.map((note) => note.duration).sort((a, b) => a - b);
-    const repeats = notes.some((note) => before.has(note.pitch));
-    before = new Set(notes.map((note) => note.pitch));
-    return {
-      onset: (roll[0]?.[0] as StepNote).onset,
-      last: (roll[roll.length - 1]?.[0] as StepNote).onset,
-      length: lengths[lengths.length >> 1] as number,
-      repeats,
-    };
+    const length = lengths[lengths.length >> 1] as number;
+    const onset = (roll[0]?.[0] as StepNote).onset;
+    const repeats = notes.some((note) => pitches.has(note.pitch));
+    const together = unpitched || end - onset >= SHARED * Math.min(lengthBefore, length);
+    pitches = new Set(notes.map((note) => note.pitch));
+    end = onset + length;
+    lengthBefore = length;
+    return { onset, last: (roll[roll.length - 1]?.[0] as StepNote).onset, length, repeats, together };
   });
 };

@@ -99,13 +99,13 @@ const readerFor = (attacks: readonly Attack[], context: StepContext) => {
   const perMs = Float64Array.from(attacks, (a) => context.tempoMap.ticksPerMillisecond(a.onset));
   const times = Float64Array.from(attacks, (a) => context.tempoMap.secondsAt(a.onset));
   const line = isLine(attacks);
-  const sharing = sharingFor(line, attacks, perMs);
   return {
     perMs,
     line,
     beats: ({ counts, shift }: Habits) => beatsWith(attacks, shift, context, counts),
     read: (beats: readonly BeatAttacks[], timing: TimingModel, { fill }: Habits) => {
       const lean = perMs.map((ticks) => timing.lean * ticks);
+      const sharing = sharingFor(line, attacks, perMs, timing);
       return searchGrid({ attacks, beats, gains: gainsOf(times, perMs, timing), lean, fill, sharing });
     },
     residuals: ({ targets }: Reading) =>
@@ -205,17 +205,26 @@ const countsOf = (beats: readonly BeatAttacks[], { divisions }: Reading): Map<st
   return counts;
 };
 
-/** Attacks nearer than this are played as one (milliseconds); further apart, sharing a point costs more and more. */
+/** Tones of a chord lie within this and so many spreads; further apart, sharing a point costs more and more. */
+const TIGHT_CHORD = 28;
+const SPREADS_IN_CHORD = 2.2;
+const LOOSENESS = 40;
+/** Attacks that do not sound together are one within less (milliseconds). */
 const ONE_ATTACK = 45;
-const LINE_SHARES = 12;
+const TWO_PLACES = 12;
 
-/** In a part that plays chords near attacks may be one; in a line two notes never are. */
+/** What it costs two attacks to stand on one point: little for tones of a chord, much for notes that follow each other. */
 const sharingFor =
-  (line: boolean, attacks: readonly Attack[], perMs: Float64Array) =>
+  (line: boolean, attacks: readonly Attack[], perMs: Float64Array, { spread }: TimingModel) =>
   (gap: number, index: number): number => {
-    if (line || attacks[index]?.repeats) return LINE_SHARES;
+    const attack = attacks[index];
+    if (!attack || attack.repeats) return TWO_PLACES;
     const milliseconds = gap / (perMs[index] as number);
-    return Math.min(LINE_SHARES, 0.5 + (milliseconds / ONE_ATTACK) ** 2);
+    if (attack.together) {
+      const beyond = Math.max(0, milliseconds - TIGHT_CHORD - SPREADS_IN_CHORD * spread);
+      return Math.min(TWO_PLACES, 0.4 + (beyond / LOOSENESS) ** 2);
+    }
+    return line ? TWO_PLACES : Math.min(TWO_PLACES, 0.5 + (milliseconds / ONE_ATTACK) ** 2);
   };
 
 /** A line sounds one note at a time: no more than this share of its attacks sound well into the next. */

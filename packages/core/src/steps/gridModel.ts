@@ -22,6 +22,8 @@ export interface Attack {
   readonly length: number;
   /** True where a pitch of the attack before is struck again. */
   readonly repeats: boolean;
+  /** True where it sounds together with the attack before for a good part, as tones of one chord do. */
+  readonly together: boolean;
 }
 
 /** How a part is played. Times in milliseconds. */

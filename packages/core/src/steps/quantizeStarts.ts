@@ -1,4 +1,6 @@
 /** Quantize starts: moves starts to a grid, found beat by beat or given. */
+
+import { isUnpitched } from '../instruments/instruments.js';
 import { barHolding, beatsOfBars } from '../time/meterMap.js';
 import { type Length, lengthInTicks } from '../time/noteLengths.js';
 import { lastIndexAtOrBefore } from '../time/search.js';
@@ -62,7 +64,7 @@ const autoTargets = (notes: readonly StepNote[], context: StepContext, swung: 't
   const remarks: Remark[] = [];
   for (const hand of hands) {
     const rolls = rollsOf(byOnset(hand), context);
-    const attacks = attacksOf(rolls);
+    const attacks = attacksOf(rolls, isUnpitched(context.instrument));
     const grid = autoGrid(attacks, context);
     const swing = swingIn(grid, attacks.length);
     const targets = swung === 'straight' ? straightened(grid.targets, swing) : grid.targets;

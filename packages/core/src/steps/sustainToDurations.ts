@@ -14,8 +14,8 @@ export interface SustainParameters {
   readonly limit: 'pedalUp' | 'nextAttack' | 'nextHarmony' | 'voice';
 }
 
-/** Attacks nearer than this are one chord, so that a chord's own notes do not cut each other (35 ms, the Gather window). */
-const CHORD_MILLISECONDS = 35;
+/** Attacks nearer than this are one chord, however loosely struck, so that a chord's own notes do not cut each other. */
+const CHORD_MILLISECONDS = 70;
 
 const lastBefore = (spans: readonly PedalSpan[], at: number): PedalSpan | undefined =>
   spans[lastIndexAtOrBefore(spans, at, (s) => s.down)];
