@@ -1,6 +1,7 @@
 /** The HTTP application: guard, routes, the built screens, problems. */
 import { existsSync } from 'node:fs';
 import path from 'node:path';
+import type { LibSQLDatabase } from 'drizzle-orm/libsql';
 import express, { type Express } from 'express';
 import helmet from 'helmet';
 import type { Logger } from 'pino';
@@ -9,10 +10,12 @@ import type { ArrangementStore } from './arrangementStore.js';
 import { sameSiteOnly, tokenOnly } from './guard.js';
 import { HttpProblem, problemHandler } from './problems.js';
 import { arrangementRoutes } from './routes/arrangements.js';
+import { planRoutes } from './routes/plans.js';
 
 /** What the application needs. */
 export interface AppOptions {
   readonly store: ArrangementStore;
+  readonly db: LibSQLDatabase;
   readonly log: Logger;
   /** Folder of the built screens. */
   readonly webFolder: string;
@@ -22,7 +25,7 @@ export interface AppOptions {
 }
 
 /** Builds the application; it listens to nothing yet. */
-export const createApp = ({ store, log, webFolder, hosts = [], token }: AppOptions): Express => {
+export const createApp = ({ store, db, log, webFolder, hosts = [], token }: AppOptions): Express => {
   const app = express();
   app.disable('x-powered-by');
   app.use(pinoHttp({ logger: log, autoLogging: { ignore: (request) => !request.url?.startsWith('/api') } }));
@@ -50,6 +53,7 @@ export const createApp = ({ store, log, webFolder, hosts = [], token }: AppOptio
   app.use(sameSiteOnly(hosts));
   if (token) app.use(tokenOnly(token));
   app.use('/api/arrangements', arrangementRoutes(store));
+  app.use('/api/plans', planRoutes(db));
   app.use('/api', () => {
     throw new HttpProblem(404, 'noRoute', 'There is nothing at this address.');
   });

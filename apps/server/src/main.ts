@@ -29,6 +29,7 @@ if (process.env.CRISPFOLD_DEMO === 'yes' && (await store.list()).length === 0) a
 
 const app = createApp({
   store,
+  db: database.db,
   log,
   webFolder: path.resolve(here, '../../web/dist'),
   hosts: host === '127.0.0.1' ? [] : [host],

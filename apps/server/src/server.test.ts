@@ -4,7 +4,16 @@ import type { AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import type { OpenArrangement } from '@crispfold/contract';
-import { applyEdit, demoArrangement, demoMidi, type Edit, moveNotes } from '@crispfold/core';
+import {
+  applyEdit,
+  defaultPlan,
+  demoArrangement,
+  demoMidi,
+  type Edit,
+  moveNotes,
+  planEdit,
+  withGrid,
+} from '@crispfold/core';
 import { pino } from 'pino';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import { createApp } from './app.js';
@@ -23,7 +32,7 @@ interface Running {
 const start = async (file: string, token?: string): Promise<Running> => {
   const database: Database = await openDatabase(file, migrations);
   const store = new ArrangementStore(database.db);
-  const server = createApp({ store, log, webFolder: '/nowhere', token }).listen(0, '127.0.0.1');
+  const server = createApp({ store, db: database.db, log, webFolder: '/nowhere', token }).listen(0, '127.0.0.1');
   await new Promise((resolve) => server.once('listening', resolve));
   return {
     base: `http://127.0.0.1:${(server.address() as AddressInfo).port}/api/arrangements`,
@@ -199,9 +208,10 @@ describe('bad input', () => {
     [
       'a plan with a step there is not',
       edit({
-        kind: 'arrangementFields',
+        kind: 'partFields',
+        partId: 1,
         before: {},
-        after: { plan: { version: 1, steps: [{ step: 'sing', on: true, parameters: {} }] } },
+        after: { plan: { version: 2, name: '', steps: [{ step: 'sing', on: true, parameters: {} }], passages: [] } },
       }),
     ],
     ['no label', { baseRevision: 0, entries: [{ kind: 'edit', edit: { label: '', changes: [] } }] }],
@@ -269,5 +279,55 @@ describe('who may ask', () => {
     expect(await status({ headers: { Authorization: 'Bearer secret-token' } })).toBe(200);
     expect(await status({}, '?token=secret-token')).toBe(200);
     await guarded.stop();
+  });
+});
+
+describe('plans', () => {
+  const plans = (address = '', init?: RequestInit) => call(`/../plans${address}`, init);
+  const mine = { ...withGrid(defaultPlan(), 1 / 8), name: 'Eighths only' };
+
+  it('are kept by name, replaced, listed and taken out', async () => {
+    expect((await plans(`/${encodeURIComponent('Eighths only')}`, json(mine, 'PUT'))).status).toBe(204);
+    expect((await plans()).body).toEqual([mine]);
+    const changed = withGrid(mine, 1 / 16);
+    await plans(`/${encodeURIComponent('Eighths only')}`, json(changed, 'PUT'));
+    expect((await plans()).body).toEqual([changed]);
+    expect((await plans(`/${encodeURIComponent('Eighths only')}`, { method: 'DELETE' })).status).toBe(204);
+    expect((await plans()).body).toEqual([]);
+    expect((await plans('/nothing', { method: 'DELETE' })).status).toBe(404);
+  });
+
+  it('are checked to the last parameter', async () => {
+    const wrong = { ...mine, steps: [{ step: 'merge', on: true, parameters: { gap: null, velocity: 'softest' } }] };
+    expect(await plans('/wrong', json(wrong, 'PUT'))).toMatchObject({ status: 400 });
+    expect((await plans()).body).toEqual([]);
+  });
+
+  it('a part keeps its own, with vetoes and dismissals, over a restart', async () => {
+    const id = await addDemo();
+    const opened = await open(id);
+    const part = opened.arrangement.parts[0];
+    if (!part) throw new Error('no part');
+    const edit = planEdit(part, mine, 'Plan');
+    const veto = {
+      label: 'Leave alone',
+      changes: [
+        {
+          kind: 'partFields',
+          partId: part.id,
+          before: { vetoes: [], dismissed: [] },
+          after: { vetoes: [{ noteId: 3, step: 'merge' }], dismissed: ['specks:4'] },
+        },
+      ],
+    };
+    const entries = [edit, veto].map((entry) => ({ kind: 'edit', edit: entry }));
+    expect((await call(`/${id}/journal`, json({ baseRevision: 0, entries }))).status).toBe(200);
+    await server.stop();
+    server = await start(file);
+    expect((await open(id)).arrangement.parts[0]).toMatchObject({
+      plan: mine,
+      vetoes: [{ noteId: 3, step: 'merge' }],
+      dismissed: ['specks:4'],
+    });
   });
 });

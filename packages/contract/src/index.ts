@@ -2,7 +2,7 @@
 import type { Arrangement, Edit, History, Problem } from '@crispfold/core';
 import * as yup from 'yup';
 
-export { planFromFile, planToFile } from './planSchema.js';
+export { planFromFile, planNameSchema, planSchema as planBodySchema, planToFile } from './planSchema.js';
 export { type JournalBody, journalBodySchema } from './recordSchemas.js';
 
 /** The largest file that may be brought in, in bytes. */

@@ -41,11 +41,14 @@ const parameterSchemas = new Map<string, yup.Schema>(
 
 const planStep = yup.lazy((value: unknown) => {
   const step = (value as { step?: unknown } | null)?.step;
-  return yup.object({
-    step: yup.string().oneOf(STEP_IDS, 'There is no such step.').required(),
-    on: yup.boolean().required(),
-    parameters: (isStepId(step) ? parameterSchemas.get(step) : undefined) ?? yup.object().required(),
-  }) as yup.Schema;
+  const own = isStepId(step) ? parameterSchemas.get(step) : undefined;
+  const name = yup
+    .string()
+    .oneOf(STEP_IDS, `there is no such step as "${String(step)}".`)
+    .required();
+  return (
+    own ? yup.object({ step: name, on: yup.boolean().required(), parameters: own }) : yup.object({ step: name })
+  ) as yup.Schema;
 });
 
 const bar = yup.number().integer().min(1).max(100_000).required();
@@ -60,6 +63,9 @@ export const planSchema = yup.object({
     .max(1000)
     .required(),
 });
+
+/** The name of a saved plan. */
+export const planNameSchema = yup.string().matches(/\S/, 'A plan needs a name.').max(120).required();
 
 /** What a plan file says it is. */
 const FORMAT = 'crisp-fold-plan';

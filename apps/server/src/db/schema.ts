@@ -41,3 +41,10 @@ export const journal = sqliteTable(
   },
   (table) => [primaryKey({ columns: [table.arrangementId, table.revision] })],
 );
+
+/** Plans that a person named, for use in any arrangement. */
+export const plans = sqliteTable('plans', {
+  name: text('name').primaryKey(),
+  data: text('data').notNull(),
+  changedAt: text('changed_at').notNull(),
+});
