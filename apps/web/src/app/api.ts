@@ -1,6 +1,6 @@
 /** The one fetch client: every request to the server goes through here. */
 import type { Created, ErrorBody, LibraryItem, OpenArrangement, PartsAdded, Saved } from '@crispfold/contract';
-import type { JournalEntry } from '@crispfold/core';
+import type { JournalEntry, Plan } from '@crispfold/core';
 
 /** A problem the server told, or that it could not be reached (status 0). */
 export class ApiProblem extends Error {
@@ -13,10 +13,10 @@ export class ApiProblem extends Error {
   }
 }
 
-const request = async <Answer>(path: string, init: RequestInit = {}): Promise<Answer> => {
+const request = async <Answer>(path: string, init: RequestInit = {}, base = '/api/arrangements'): Promise<Answer> => {
   let response: Response;
   try {
-    response = await fetch(`/api/arrangements${path}`, init);
+    response = await fetch(base + path, init);
   } catch {
     throw new ApiProblem(
       0,
@@ -59,5 +59,7 @@ export const api = {
   rename: (id: string, title: string) => request<Saved>(`/${id}`, asJson('PATCH', { title })),
   duplicate: (id: string) => request<Created>(`/${id}/duplicate`, { method: 'POST' }),
   remove: (id: string) => request<void>(`/${id}`, { method: 'DELETE' }),
+  plans: () => request<Plan[]>('', {}, '/api/plans'),
+  savePlan: (plan: Plan) => request<void>(`/${encodeURIComponent(plan.name)}`, asJson('PUT', plan), '/api/plans'),
   restore: (id: string) => request<void>(`/${id}/restore`, { method: 'POST' }),
 };

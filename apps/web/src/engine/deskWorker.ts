@@ -1,18 +1,28 @@
-/** Runs the plan and writes the page's MusicXML away from the screen. Parts arrive once and stay; only changed ones come again. */
+/** Runs the plans, the checks and the page's MusicXML away from the screen. Parts arrive once and stay; only changed ones come again. */
 import {
   type Arrangement,
   buildScore,
+  type Edit,
   type ExportKind,
+  type Finding,
+  findingsOf,
   type NoteId,
   type Part,
   type PartId,
   type PitchReading,
+  planOf,
   prepareExport,
   readPitches,
   runPlan,
+  STEP_IDS,
   type StepChange,
   type StepId,
+  stepEdit,
+  suggestedPlan,
+  type TimingOffsets,
+  timingOffsets,
   type Written,
+  type WrittenMaps,
   writeMusicXml,
   writtenMaps,
 } from '@crispfold/core';
@@ -24,64 +34,149 @@ type Header = Omit<Arrangement, 'parts'>;
 export interface WrittenLayer {
   readonly partId: PartId;
   readonly notes: Written['notes'];
+  /** How many notes each step of the plan touched, in the plan's order; steps that are off have none. */
   readonly touched: readonly { readonly step: StepId; readonly count: number }[];
+  /** Why this plan, where the part has none of its own. */
+  readonly suggestion: string;
 }
 
-/** One step's change to one note. */
+/** One step's change to one note; `vetoed` where the person told it to leave the note alone. */
 export interface NoteReason {
   readonly step: StepId;
   readonly change: StepChange;
+  readonly vetoed: boolean;
+}
+
+interface Done {
+  readonly part: Part;
+  readonly key: string;
+  readonly layer: Written;
 }
 
 let arrangement: Arrangement | null = null;
-const written = new Map<PartId, { part: Part; key: string; layer: Written }>();
+let maps: WrittenMaps | null = null;
 let reading: PitchReading | null = null;
+let newestTurn = 0;
+const written = new Map<PartId, Done>();
+/** Parts whose layers are newer than what the screens have. */
+const made = new Set<PartId>();
+const found = new Map<PartId, { layer: Written; arrangement: Arrangement; findings: Finding[] }>();
 
-const mapsKey = (a: Header): string => JSON.stringify([a.ppq, a.tempos, a.meters, a.plan]);
+/** What besides its own part a layer depends on: times, and the starts of a part it follows. */
+const keyFor = (header: Header, part: Part, parts: readonly Part[]): string => {
+  const followed = planOf(part)
+    .steps.filter((item) => item.step === 'follow' && item.on)
+    .map((item) => (item.parameters as { part: number }).part)
+    .map((id) => parts.find((other) => other.id === id)?.notes.map((note) => note.onset));
+  return JSON.stringify([header.ppq, header.tempos, header.meters, header.keys, followed]);
+};
 
 const layers = (): Written[] => (arrangement?.parts ?? []).flatMap((part) => written.get(part.id)?.layer ?? []);
 
+/** Lets other requests in, so that a newer one can take this one's place. */
+const pause = () => new Promise((resolve) => setTimeout(resolve));
+
+const asLayer = (part: Part, { layer }: Done): WrittenLayer => ({
+  partId: part.id,
+  notes: layer.notes,
+  touched: layer.steps.map(({ step, touched }) => ({ step, count: touched })),
+  suggestion: part.plan ? '' : suggestedPlan(part).reason,
+});
+
 const worker = {
-  /** Takes the arrangement; `parts` are those that changed since the last call, `order` all ids. Answers the new layers. */
-  update(header: Header, parts: readonly Part[], order: readonly PartId[]): WrittenLayer[] {
+  /**
+   * Takes the arrangement; `parts` are those that changed since the last call, `order` all ids. Answers the layers that
+   * are new since the last answer, or null where a newer call came in between: that one answers for both.
+   */
+  async update(
+    turn: number,
+    header: Header,
+    parts: readonly Part[],
+    order: readonly PartId[],
+  ): Promise<WrittenLayer[] | null> {
+    newestTurn = turn;
     const known = new Map([...(arrangement?.parts ?? []), ...parts].map((part) => [part.id, part]));
     const all = order.flatMap((id) => known.get(id) ?? []);
     arrangement = { ...header, parts: all };
-    const key = mapsKey(header);
-    const maps = writtenMaps(arrangement);
-    const fresh: WrittenLayer[] = [];
+    const now = writtenMaps(arrangement);
+    maps = now;
+    reading = null;
+    for (const id of written.keys()) if (!order.includes(id)) written.delete(id);
     for (const part of all) {
       const done = written.get(part.id);
+      const key = keyFor(header, part, all);
       if (done && done.part === part && done.key === key) continue;
-      const layer = runPlan(part, header.ppq, maps, header.plan);
+      await pause();
+      if (turn !== newestTurn) return null;
+      const layer = runPlan(part, header.ppq, now);
       written.set(part.id, { part, key, layer });
-      fresh.push({
-        partId: part.id,
-        notes: layer.notes,
-        touched: layer.steps.map(({ step, touched }) => ({ step, count: touched })),
-      });
+      reading = null;
+      made.add(part.id);
     }
-    for (const id of written.keys()) if (!order.includes(id)) written.delete(id);
-    reading = null;
+    const fresh = all.flatMap((part) => (made.has(part.id) ? asLayer(part, written.get(part.id) as Done) : []));
+    made.clear();
     return fresh;
+  },
+
+  /** Everything the checks notice, part by part; null where a newer update came in between. */
+  async findings(turn: number): Promise<Finding[] | null> {
+    const all: Finding[] = [];
+    for (const part of arrangement?.parts ?? []) {
+      const layer = written.get(part.id)?.layer;
+      if (!arrangement || !layer) continue;
+      const known = found.get(part.id);
+      if (known?.layer === layer) {
+        all.push(...known.findings);
+        continue;
+      }
+      await pause();
+      if (turn !== newestTurn) return null;
+      const findings = findingsOf(arrangement, part, layer);
+      found.set(part.id, { layer, arrangement, findings });
+      all.push(...findings);
+    }
+    return all;
   },
 
   /** MusicXML of some bars (from 1) of some parts, as the page strip shows it. */
   page(partIds: readonly PartId[], firstBar: number, lastBar: number): string {
-    if (!arrangement) return '';
+    if (!arrangement || !maps) return '';
     const all = layers();
     reading ??= readPitches(arrangement, all);
-    return writeMusicXml(
-      buildScore(arrangement, all, writtenMaps(arrangement), reading, { partIds, firstBar, lastBar }),
-    );
+    return writeMusicXml(buildScore(arrangement, all, maps, reading, { partIds, firstBar, lastBar }));
   },
 
-  /** What the plan did to one Played note, step by step. */
+  /** What the plan did to one Played note, step by step, and what it would have done but for a veto. */
   reasons(partId: PartId, noteId: NoteId): NoteReason[] {
     const layer = written.get(partId)?.layer;
-    return (layer?.steps ?? []).flatMap(({ step, changes }) =>
-      changes.filter((change) => change.noteId === noteId).map((change) => ({ step, change })),
-    );
+    return (layer?.steps ?? []).flatMap(({ step, changes, vetoed }) => [
+      ...changes.filter((change) => change.noteId === noteId).map((change) => ({ step, change, vetoed: false })),
+      ...vetoed.filter((change) => change.noteId === noteId).map((change) => ({ step, change, vetoed: true })),
+    ]);
+  },
+
+  /** The Edit that a step would make of the selection. */
+  stepEdit(
+    partId: PartId,
+    selection: readonly NoteId[],
+    step: StepId,
+    parameters: object,
+  ): { touched: number; edit: Edit | null } {
+    return arrangement
+      ? stepEdit(arrangement, partId, new Set(selection), step, parameters)
+      : { touched: 0, edit: null };
+  },
+
+  /** How many of the selected notes each step would touch with its defaults. */
+  stepCounts(partId: PartId, selection: readonly NoteId[]): [StepId, number][] {
+    const chosen = new Set(selection);
+    return STEP_IDS.map((step) => [step, arrangement ? stepEdit(arrangement, partId, chosen, step).touched : 0]);
+  },
+
+  /** Distances of starts from the grid, as played and as written, in milliseconds. */
+  timing(partId: PartId): TimingOffsets {
+    const part = arrangement?.parts.find((candidate) => candidate.id === partId);
+    return arrangement && maps && part ? timingOffsets(arrangement, part, maps) : { played: [], written: [] };
   },
 
   /** One file to take away. */

@@ -51,6 +51,10 @@ const directionOf = (a: readonly StepNote[], b: readonly StepNote[]): number => 
   return b.every((n) => n.pitch < low) ? -1 : 0;
 };
 
+/** The first note of a roll's group. */
+export const headOf = (roll: readonly StepNote[][], index: number): StepNote =>
+  (roll[index] as StepNote[])[0] as StepNote;
+
 /** Notes that share half of the shorter one's length sound together. */
 const SHARED = 0.5;
 
@@ -63,12 +67,12 @@ export const attacksOf = (rolls: readonly StepNote[][][], unpitched = false): At
     const notes = roll.flat();
     const lengths = notes.map((note) => note.duration).sort((a, b) => a - b);
     const length = lengths[lengths.length >> 1] as number;
-    const onset = (roll[0]?.[0] as StepNote).onset;
+    const { onset } = headOf(roll, 0);
     const repeats = notes.some((note) => pitches.has(note.pitch));
     const together = unpitched || end - onset >= SHARED * Math.min(lengthBefore, length);
     pitches = new Set(notes.map((note) => note.pitch));
     end = onset + length;
     lengthBefore = length;
-    return { onset, last: (roll[roll.length - 1]?.[0] as StepNote).onset, length, repeats, together };
+    return { onset, last: headOf(roll, roll.length - 1).onset, length, repeats, together };
   });
 };

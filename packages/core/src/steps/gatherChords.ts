@@ -1,6 +1,6 @@
 /** Gather chords: brings notes that start nearly together to one start. */
 import { type Length, lengthInTicks, milliseconds } from '../time/noteLengths.js';
-import { rollsOf } from './attacks.js';
+import { headOf, rollsOf } from './attacks.js';
 import { inOrder, splitMuted } from './noteGroups.js';
 import { inMilliseconds } from './noteWords.js';
 import { placed, type Remark, type Step, type StepChange, type StepContext, type StepNote, unchanged } from './step.js';
@@ -40,7 +40,7 @@ const wideRolls = (groups: readonly StepNote[][], context: StepContext): Remark[
     .map((roll) => {
       const notes = roll.flat();
       const first = notes[0] as StepNote;
-      const span = (roll[roll.length - 1]?.[0] as StepNote).onset - first.onset;
+      const span = headOf(roll, roll.length - 1).onset - first.onset;
       return {
         kind: 'wideRoll',
         noteIds: notes.map((note) => note.id),

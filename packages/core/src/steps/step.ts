@@ -2,7 +2,6 @@
 import type { Instrument } from '../instruments/instruments.js';
 import { compareNotes, type Note, type NoteId, type TrackEvent } from '../model/arrangement.js';
 import type { Bar, MeterMap } from '../time/meterMap.js';
-import type { Length } from '../time/noteLengths.js';
 import type { TempoMap } from '../time/tempoMap.js';
 import { ticks } from '../time/units.js';
 

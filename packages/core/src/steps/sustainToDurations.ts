@@ -1,6 +1,7 @@
 /** Sustain to durations: a note held by a pedal lasts until the pedal lifts, or until the music goes on. */
 import { endOf } from '../model/arrangement.js';
 import { lastIndexAtOrBefore } from '../time/search.js';
+import { headOf } from './attacks.js';
 import { byOnset, inOrder, splitMuted } from './noteGroups.js';
 import { type PedalSpan, pedalSpans, SOSTENUTO_CONTROLLER, SUSTAIN_CONTROLLER } from './pedal.js';
 import { placed, type Step, type StepChange, type StepContext, type StepNote, unchanged } from './step.js';
@@ -50,7 +51,7 @@ const harmonyChanges = (groups: readonly StepNote[][]): number[] => {
     const own = classes[index] as Set<number>;
     const after = classes[index + 1] as Set<number>;
     const shared = [...after].filter((pitchClass) => own.has(pitchClass)).length;
-    const onset = (groups[index + 1]?.[0] as StepNote).onset;
+    const { onset } = headOf(groups, index + 1);
     next[index] = shared * 2 < after.size ? onset : (next[index + 1] as number);
   }
   return next;
@@ -82,7 +83,7 @@ export const sustainToDurations: Step<SustainParameters> = {
     const holding = holderFor(context.events, lastEnd);
     const onsets = active.map((note) => note.onset);
     const groups = limit === 'nextHarmony' ? byOnset(active) : [];
-    const groupOnsets = groups.map((group) => (group[0] as StepNote).onset);
+    const groupOnsets = groups.map((_, index) => headOf(groups, index).onset);
     const changesAt = harmonyChanges(groups);
     const nextOfPitch = new Map<number, number>();
     const changes: StepChange[] = [];

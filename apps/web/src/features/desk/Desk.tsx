@@ -1,6 +1,6 @@
 /** The Desk: all parts in one roll, the page under it, the rail of parts and the panels beside it. */
 import { Tabs } from 'radix-ui';
-import { useEffect, useMemo, useRef, useState } from 'react';
+import { lazy, Suspense, useEffect, useMemo, useRef, useState } from 'react';
 import { useStore } from 'react-redux';
 import { Group, Panel, Separator } from 'react-resizable-panels';
 import { Link, useNavigate, useParams } from 'react-router';
@@ -15,6 +15,7 @@ import { type CommandContext, firstLook, keyOf } from './commands/commands.js';
 import { deskActions, type SidePanel } from './deskSlice.js';
 import { EditBar } from './EditBar.js';
 import { ExportDialog } from './export/ExportDialog.js';
+import { FindingsPanel } from './findings/FindingsPanel.js';
 import { HistoryPanel } from './history/HistoryPanel.js';
 import { PageStrip } from './page/PageStrip.js';
 import { NotePanel } from './plan/NotePanel.js';
@@ -25,6 +26,8 @@ import { ElsewhereBar, SaveMark } from './SaveMark.js';
 import { addPartsFromFiles, hasUnsaved, openArrangement } from './saving.js';
 import { selectDesk, selectFrontPart } from './selectors.js';
 import { hint, spoken } from './speak.js';
+import { StepDialog } from './steps/StepDialog.js';
+import { StepMenu } from './steps/StepMenu.js';
 import { TransportBar } from './transport/TransportBar.js';
 import { WrittenProvider } from './useWritten.js';
 
@@ -154,12 +157,16 @@ const OpenDesk = () => {
           Let go to add these files as parts.
         </p>
       )}
-      <div className="grid min-h-0 flex-1 grid-cols-[13rem_1fr_17rem]">
+      <div className="grid min-h-0 flex-1 grid-cols-[13rem_1fr_18rem]">
         <PartRail />
         <main className="min-h-0 min-w-0">
           <Group orientation="vertical">
             <Panel id="roll-panel" minSize="30%" defaultSize="58%">
-              <Roll />
+              <StepMenu context={context}>
+                <div className="h-full">
+                  <Roll />
+                </div>
+              </StepMenu>
             </Panel>
             {pageShown && (
               <>
@@ -174,9 +181,10 @@ const OpenDesk = () => {
             )}
           </Group>
         </main>
-        <SidePanels />
+        <SidePanels context={context} />
       </div>
       <Foot />
+      <StepDialog />
       <ExportDialog open={exporting} onOpenChange={setExporting} />
       <CommandList open={listing} onOpenChange={setListing} context={context} />
     </div>
@@ -185,11 +193,16 @@ const OpenDesk = () => {
 
 const PANELS: readonly (readonly [SidePanel, string])[] = [
   ['plan', 'Plan'],
+  ['findings', 'Findings'],
   ['note', 'Note'],
   ['history', 'History'],
+  ['charts', 'Charts'],
 ];
 
-const SidePanels = () => {
+/** Charts and their library come when first asked for. */
+const ChartsPanel = lazy(() => import('./charts/ChartsPanel.js'));
+
+const SidePanels = ({ context }: { context: CommandContext }) => {
   const dispatch = useAppDispatch();
   const { panel } = useAppSelector(selectDesk);
   return (
@@ -205,7 +218,7 @@ const SidePanels = () => {
               key={value}
               value={value}
               title={`${name} (${keyOf(`${value}Panel`)})`}
-              className="flex-1 border-b-2 border-transparent px-2 py-1.5 font-serif text-lg text-soft hover:bg-shade data-[state=active]:border-fold data-[state=active]:text-ink"
+              className="flex-auto border-b-2 border-transparent px-1 py-1.5 font-serif text-base text-soft hover:bg-shade data-[state=active]:border-fold data-[state=active]:text-ink"
             >
               {name}
             </Tabs.Trigger>
@@ -213,6 +226,14 @@ const SidePanels = () => {
         </Tabs.List>
         <Tabs.Content value="plan" className="min-h-0 flex-1 overflow-y-auto">
           <PlanPanel />
+        </Tabs.Content>
+        <Tabs.Content value="findings" className="min-h-0 flex-1 overflow-y-auto">
+          <FindingsPanel context={context} />
+        </Tabs.Content>
+        <Tabs.Content value="charts" className="min-h-0 flex-1 overflow-y-auto">
+          <Suspense fallback={<p className="p-3 text-sm text-soft">Drawing the charts…</p>}>
+            <ChartsPanel />
+          </Suspense>
         </Tabs.Content>
         <Tabs.Content value="note" className="min-h-0 flex-1 overflow-y-auto">
           <NotePanel />

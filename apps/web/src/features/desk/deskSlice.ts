@@ -4,17 +4,19 @@ import {
   type Arrangement,
   applyJournalEntry,
   type Edit,
+  type FindingKind,
   type History,
   type JournalEntry,
   type NoteId,
   type PartId,
+  type StepId,
 } from '@crispfold/core';
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
 
 /** How the work stands on disk. */
 export type SaveState = 'saved' | 'saving' | 'waiting' | 'elsewhere';
 /** What the panel on the right shows. */
-export type SidePanel = 'plan' | 'history' | 'note';
+export type SidePanel = 'plan' | 'findings' | 'note' | 'history' | 'charts';
 /** Snapping values as fractions of a whole note. */
 export const SNAP_VALUES = [1, 1 / 2, 1 / 4, 1 / 8, 1 / 12, 1 / 16, 1 / 24, 1 / 32, 1 / 64] as const;
 
@@ -50,6 +52,13 @@ export interface DeskState {
   readonly metronome: boolean;
   readonly hearEdits: boolean;
   readonly panel: SidePanel;
+  /** The finding in hand, by its key and part. */
+  readonly chosenFinding: { readonly key: string; readonly partId: PartId } | null;
+  /** Filters of the findings; null is all. */
+  readonly findingPart: PartId | null;
+  readonly findingKind: FindingKind | null;
+  /** The step whose dialog is open. */
+  readonly stepShown: StepId | null;
   readonly pageShown: boolean;
   readonly pageOfFrontOnly: boolean;
 }
@@ -77,6 +86,10 @@ const initialState: DeskState = {
   metronome: false,
   hearEdits: true,
   panel: 'plan',
+  chosenFinding: null,
+  findingPart: null,
+  findingKind: null,
+  stepShown: null,
   pageShown: true,
   pageOfFrontOnly: false,
 };
@@ -168,6 +181,23 @@ const slice = createSlice({
       ...state,
       loop: payload,
       loopOn: payload !== null,
+    }),
+    findingChosen: (state, { payload }: PayloadAction<DeskState['chosenFinding']>): DeskState => ({
+      ...state,
+      chosenFinding: payload,
+      panel: payload ? 'findings' : state.panel,
+    }),
+    findingPartChosen: (state, { payload }: PayloadAction<PartId | null>): DeskState => ({
+      ...state,
+      findingPart: payload,
+    }),
+    findingKindChosen: (state, { payload }: PayloadAction<FindingKind | null>): DeskState => ({
+      ...state,
+      findingKind: payload,
+    }),
+    stepDialogShown: (state, { payload }: PayloadAction<StepId | null>): DeskState => ({
+      ...state,
+      stepShown: payload,
     }),
     panelShown: (state, { payload }: PayloadAction<SidePanel>): DeskState => ({ ...state, panel: payload }),
     switched: (state, { payload }: PayloadAction<Switch>): DeskState => ({ ...state, [payload]: !state[payload] }),

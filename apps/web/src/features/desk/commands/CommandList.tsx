@@ -1,6 +1,14 @@
 /** The list of all commands: type a few letters, press Enter. */
+
+import { STEP_IDS, type StepId, stepById } from '@crispfold/core';
 import { Command as List } from 'cmdk';
 import { Dialog as Radix } from 'radix-ui';
+import { useEffect, useState } from 'react';
+import { useAppDispatch, useAppSelector } from '../../../app/store.js';
+import { deskWorker } from '../../../engine/engine.js';
+import { counted } from '../../../ui/words.js';
+import { deskActions } from '../deskSlice.js';
+import { selectDesk } from '../selectors.js';
 import { COMMANDS, type CommandContext, keyName } from './commands.js';
 
 const GROUPS = [...new Set(COMMANDS.map((command) => command.group))];
@@ -49,9 +57,45 @@ export const CommandList = ({
                 ))}
               </List.Group>
             ))}
+            <StepItems onOpenChange={onOpenChange} />
           </List.List>
         </List>
       </Radix.Content>
     </Radix.Portal>
   </Radix.Root>
 );
+
+/** Every step, with how many of the selected notes it would touch. */
+const StepItems = ({ onOpenChange }: { onOpenChange: (open: boolean) => void }) => {
+  const dispatch = useAppDispatch();
+  const { selection, frontPartId } = useAppSelector(selectDesk);
+  const [counts, setCounts] = useState<ReadonlyMap<StepId, number>>(new Map());
+  useEffect(() => {
+    if (frontPartId === null || selection.length === 0) return;
+    void deskWorker()
+      .stepCounts(frontPartId, selection)
+      .then((list) => setCounts(new Map(list)));
+  }, [frontPartId, selection]);
+  return (
+    <List.Group
+      heading={
+        selection.length > 0 ? `Steps on ${counted(selection.length, 'selected note')}` : 'Steps on the selection'
+      }
+      className="[&_[cmdk-group-heading]]:px-2 [&_[cmdk-group-heading]]:pt-2 [&_[cmdk-group-heading]]:font-serif [&_[cmdk-group-heading]]:text-soft"
+    >
+      {STEP_IDS.map((step) => (
+        <List.Item
+          key={step}
+          value={`${stepById(step).name} selection`}
+          className="flex cursor-pointer justify-between px-2 py-1 data-[selected=true]:bg-selected"
+          onSelect={() => {
+            onOpenChange(false);
+            dispatch(deskActions.stepDialogShown(step));
+          }}
+        >
+          {stepById(step).name}…<span className="text-sm tabular-nums text-soft">{counts.get(step) ?? ''}</span>
+        </List.Item>
+      ))}
+    </List.Group>
+  );
+};

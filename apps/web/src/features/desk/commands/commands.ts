@@ -1,8 +1,9 @@
 /** Every command of the Desk, with its key: the one place for keys. Screens, the command list and the guide read it. */
-import { deleteNotes, moveNotes, type Note, trimNotes } from '@crispfold/core';
+import { deleteNotes, type Finding, moveNotes, type Note, trimNotes } from '@crispfold/core';
 import type { AppDispatch, RootState } from '../../../app/store.js';
 import { toggleTheme } from '../../../app/theme.js';
-import { deskActions, SNAP_VALUES, type Switch } from '../deskSlice.js';
+import { deskActions, type SidePanel, SNAP_VALUES, type Switch } from '../deskSlice.js';
+import { chooseFinding, chosenFinding, dismiss, mend, neighbour, ofSameKind } from '../findings/findingList.js';
 import { selectBars, selectMeterMap } from '../maps.js';
 import { rollActions, selectEndTick, selectRows, selectView } from '../roll/rollSlice.js';
 import {
@@ -20,7 +21,7 @@ import { commit, redo, undo } from '../saving.js';
 import { selectFrontPart, selectShownParts } from '../selectors.js';
 import { noteInWords, spoken } from '../speak.js';
 import { player } from '../transport/player.js';
-import { togglePlaying } from '../transport/playing.js';
+import { playBackToBack, playRange, togglePlaying } from '../transport/playing.js';
 
 /** What a command works on. */
 export interface CommandContext {
@@ -35,7 +36,7 @@ export interface CommandContext {
 export interface Command {
   readonly id: string;
   readonly name: string;
-  readonly group: 'Play' | 'View' | 'Parts' | 'Select' | 'Edit' | 'Arrangement';
+  readonly group: 'Play' | 'View' | 'Parts' | 'Select' | 'Findings' | 'Edit' | 'Arrangement';
   readonly keys: readonly string[];
   readonly run: (context: CommandContext) => void;
 }
@@ -164,12 +165,7 @@ const walk = (step: 1 | -1) => (context: CommandContext) => {
   const note = part.notes[Math.max(0, Math.min(part.notes.length - 1, from))];
   if (!note) return;
   context.dispatch(deskActions.selected([note.id]));
-  changeView(context, (view, current) => {
-    const y = yOfPitch(view, selectRows(current), note.pitch);
-    const top =
-      y < 0 ? view.top + y - 20 : y > view.height - view.rowHeight ? view.top + y - view.height + 40 : view.top;
-    return { ...bringToView(view, note.onset), top };
-  });
+  reveal(context, note.onset, note.pitch);
   spoken.set(noteInWords(part, note, arrangement, selectMeterMap(state)));
   if (state.desk.hearEdits) void player.sound(part, note.pitch, note.velocity);
 };
@@ -240,13 +236,81 @@ const moveCrease = ({ dispatch, getState }: CommandContext): void => {
   dispatch(deskActions.creaseMoved(Math.round(x > 0 && x < view.width ? playhead : middle)));
 };
 
+/** Brings notes to view: in time, and in pitch where they lie outside. */
+const reveal = (context: CommandContext, tick: number, pitch: number): void =>
+  changeView(context, (view, current) => {
+    const y = yOfPitch(view, selectRows(current), pitch);
+    const hidden = y < 0 || y > view.height - view.rowHeight;
+    return { ...bringToView(view, tick), top: hidden ? view.top + y - view.height / 2 : view.top };
+  });
+
+/** Chooses a finding and goes there. */
+export const goToFinding = (context: CommandContext, finding: Finding): void => {
+  context.dispatch(chooseFinding(finding));
+  const first = selectedNotes(context.getState())[0];
+  reveal(context, finding.tick, first?.pitch ?? 60);
+};
+
+const walkFindings = (step: 1 | -1) => (context: CommandContext) => {
+  const finding = neighbour(context.getState(), step);
+  if (finding) goToFinding(context, finding);
+  else {
+    context.dispatch(deskActions.panelShown('findings'));
+    spoken.set('There are no findings.');
+  }
+};
+
+const withChosen = (act: (finding: Finding, context: CommandContext) => void) => (context: CommandContext) => {
+  const finding = chosenFinding(context.getState());
+  if (finding) act(finding, context);
+  else spoken.set('Choose a finding first.');
+};
+
+/** The bars in which something lies, one more on either side where `around`. */
+const barsAbout = (state: RootState, start: number, end: number, around: number): { start: number; end: number } => {
+  const bars = selectBars(state);
+  const first = bars.findIndex((bar) => bar.end > start);
+  const last = bars.findIndex((bar) => bar.end >= end);
+  return {
+    start: bars[Math.max(0, first - around)]?.start ?? 0,
+    end: bars[Math.min(bars.length - 1, (last < 0 ? bars.length - 1 : last) + around)]?.end ?? end,
+  };
+};
+
+/** Plays the bars around the chosen finding. */
+export const playAround = withChosen((finding, { getState }) => {
+  const state = getState();
+  const box = boxAround(selectedNotes(state));
+  playRange(
+    state,
+    barsAbout(state, finding.tick, Math.min(box?.end ?? finding.tick, finding.tick + 4 * gridOfBar(state)), 1),
+  );
+});
+
+const gridOfBar = (state: RootState): number => 4 * (state.desk.arrangement?.ppq ?? 480);
+
+/** The loop, else the selection, else the bars in view: as played, then as written. */
+const compare = ({ getState }: CommandContext): void => {
+  const state = getState();
+  const { loop, loopOn } = state.desk;
+  const box = boxAround(selectedNotes(state));
+  const view = selectView(state);
+  const range =
+    loop && loopOn
+      ? loop
+      : box
+        ? barsAbout(state, box.start, box.end, 0)
+        : barsAbout(state, view.left, Math.min(view.left + view.width * view.ticksPerPixel, selectEndTick(state)), 0);
+  playBackToBack(state, range);
+};
+
 const zoom = (time: number, pitch: number) => (context: CommandContext) =>
   changeView(context, (view, state) =>
     zoomPitch(zoomTime(view, time, view.width / 2, selectEndTick(state)), pitch, view.height / 2),
   );
 
 const panel =
-  (which: 'plan' | 'history' | 'note') =>
+  (which: SidePanel) =>
   ({ dispatch }: CommandContext) => {
     dispatch(deskActions.panelShown(which));
   };
@@ -265,6 +329,7 @@ export const COMMANDS: readonly Command[] = [
   command('Play', 'start', 'Go back to the start', ['home'], () => void player.seek(0)),
   command('Play', 'loop', 'Switch the loop on or off', ['l'], flip('loopOn')),
   command('Play', 'loopSelection', 'Loop the selection', ['shift+l'], loopSelection),
+  command('Play', 'compare', 'Hear it as played, then as written', ['e'], compare),
   command('Play', 'metronome', 'Switch the metronome on or off', ['k'], flip('metronome')),
   command('Play', 'hearEdits', 'Hear notes while editing, or not', ['shift+k'], flip('hearEdits')),
 
@@ -281,8 +346,10 @@ export const COMMANDS: readonly Command[] = [
   command('View', 'page', 'Show or hide the page', ['w'], flip('pageShown')),
   command('View', 'pageOfFront', 'Page of the front part only, or of all', ['shift+w'], flip('pageOfFrontOnly')),
   command('View', 'planPanel', 'Show the plan', ['1'], panel('plan')),
-  command('View', 'notePanel', 'Show the selected note', ['2'], panel('note')),
-  command('View', 'historyPanel', 'Show the history', ['3'], panel('history')),
+  command('View', 'findingsPanel', 'Show the findings', ['2'], panel('findings')),
+  command('View', 'notePanel', 'Show the selected note', ['3'], panel('note')),
+  command('View', 'historyPanel', 'Show the history', ['4'], panel('history')),
+  command('View', 'chartsPanel', 'Show the charts', ['5'], panel('charts')),
   command('View', 'theme', 'Turn between light and dark', ['shift+t'], () => toggleTheme()),
 
   command('Parts', 'nextPart', 'Bring the next part to the front', ['n'], cyclePart(1)),
@@ -318,6 +385,31 @@ export const COMMANDS: readonly Command[] = [
   command('Select', 'selectNone', 'Select nothing', ['escape'], ({ dispatch }) => {
     dispatch(deskActions.selected([]));
   }),
+
+  command('Findings', 'nextFinding', 'Go to the next finding', ['j'], walkFindings(1)),
+  command('Findings', 'previousFinding', 'Go to the finding before', ['shift+j'], walkFindings(-1)),
+  command('Findings', 'playAround', 'Play around the finding', ['shift+e'], playAround),
+  command(
+    'Findings',
+    'mendFinding',
+    'Mend the finding',
+    ['v'],
+    withChosen((finding, { dispatch }) => dispatch(mend([finding]))),
+  ),
+  command(
+    'Findings',
+    'mendKind',
+    'Mend all findings of this kind',
+    ['shift+v'],
+    withChosen((_finding, { dispatch, getState }) => dispatch(mend(ofSameKind(getState())))),
+  ),
+  command(
+    'Findings',
+    'dismissFinding',
+    'Dismiss the finding',
+    ['t'],
+    withChosen((finding, { dispatch }) => dispatch(dismiss([finding], finding.reason))),
+  ),
 
   command('Edit', 'delete', 'Delete the selection', ['delete', 'backspace'], remove),
   command('Edit', 'up', 'Move up a semitone', ['up'], nudge(0, 1)),

@@ -6,6 +6,7 @@ import { useAppSelector } from '../../../app/store.js';
 import { deskWorker } from '../../../engine/engine.js';
 import { Button } from '../../../ui/Button.js';
 import { Dialog } from '../../../ui/Dialog.js';
+import { fileName, saveFile } from '../../../ui/saveFile.js';
 import { selectArrangement, selectFrontPart } from '../selectors.js';
 
 const EXPLANATIONS: { readonly [kind in ExportKind]: string } = {
@@ -14,18 +15,6 @@ const EXPLANATIONS: { readonly [kind in ExportKind]: string } = {
   'midi-played': 'Every note and controller as recorded and edited.',
   'midi-written': 'The written page as MIDI, on the grid.',
   report: 'What each step of the plan did, as JSON.',
-};
-
-/** A name that every file system takes. */
-const fileName = (title: string): string => title.replace(/[\\/:*?"<>|]+/g, ' ').trim() || 'arrangement';
-
-const download = (bytes: Uint8Array, name: string, mediaType: string): void => {
-  const address = URL.createObjectURL(new Blob([bytes as Uint8Array<ArrayBuffer>], { type: mediaType }));
-  const link = document.createElement('a');
-  link.href = address;
-  link.download = name;
-  link.click();
-  setTimeout(() => URL.revokeObjectURL(address), 10_000);
 };
 
 export const ExportDialog = ({ open, onOpenChange }: { open: boolean; onOpenChange: (open: boolean) => void }) => {
@@ -42,7 +31,7 @@ export const ExportDialog = ({ open, onOpenChange }: { open: boolean; onOpenChan
       const partIds = frontOnly && front ? [front.id] : undefined;
       const bytes = await deskWorker().exportFile(kind, partIds, concertPitch);
       const stem = fileName(frontOnly && front ? `${arrangement.title}, ${front.name}` : arrangement.title);
-      download(bytes, stem + ending, mediaType);
+      saveFile(stem + ending, bytes, mediaType);
       toast.success(`${stem + ending} is in your downloads`);
     } catch (error) {
       toast.error(`The file could not be made: ${(error as Error).message}`);

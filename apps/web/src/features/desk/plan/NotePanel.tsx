@@ -1,11 +1,13 @@
 /** The selected note: what was played, what is written, and which step of the plan did it and why. */
-import { barPosition, type Note, pitchName, stepById } from '@crispfold/core';
+import { barPosition, type Note, type Part, pitchName, type StepId, stepById } from '@crispfold/core';
 import { useEffect, useState } from 'react';
-import { useAppSelector } from '../../../app/store.js';
+import { useAppDispatch, useAppSelector } from '../../../app/store.js';
 import type { NoteReason } from '../../../engine/deskWorker.js';
 import { deskWorker } from '../../../engine/engine.js';
+import { Button } from '../../../ui/Button.js';
 import { counted } from '../../../ui/words.js';
 import { selectMeterMap } from '../maps.js';
+import { commit } from '../saving.js';
 import { selectArrangement, selectDesk, selectFrontPart } from '../selectors.js';
 import { lengthInWords } from '../speak.js';
 import { useWritten } from '../useWritten.js';
@@ -29,7 +31,7 @@ export const NotePanel = () => {
         <p className="pb-2">{counted(selection.length, 'note')} selected; the first is shown.</p>
       )}
       <NoteFacts note={note} />
-      <Reasons partId={front.id} noteId={note.id} />
+      <Reasons part={front} noteId={note.id} />
     </section>
   );
 };
@@ -52,9 +54,11 @@ const NoteFacts = ({ note }: { note: Note }) => {
   );
 };
 
-const Reasons = ({ partId, noteId }: { partId: number; noteId: number }) => {
+const Reasons = ({ part, noteId }: { part: Part; noteId: number }) => {
+  const dispatch = useAppDispatch();
   const { serial } = useWritten();
   const [reasons, setReasons] = useState<readonly NoteReason[]>([]);
+  const partId = part.id;
   // biome-ignore lint/correctness/useExhaustiveDependencies: a new Written layer brings new reasons
   useEffect(() => {
     let current = true;
@@ -67,17 +71,38 @@ const Reasons = ({ partId, noteId }: { partId: number; noteId: number }) => {
       current = false;
     };
   }, [partId, noteId, serial]);
+
+  const veto = (step: StepId, vetoed: boolean) => {
+    const others = (part.vetoes ?? []).filter((one) => one.noteId !== noteId || one.step !== step);
+    const after = { vetoes: vetoed ? [...others, { noteId, step }] : others };
+    const { name } = stepById(step);
+    const label = vetoed ? `${name}: leave one note alone` : `${name}: one note again`;
+    const changes = [{ kind: 'partFields' as const, partId, before: { vetoes: part.vetoes }, after }];
+    dispatch(commit({ label: `${label} in ${part.name}`, changes }));
+  };
+
   return (
     <>
       <h3 className="mt-4 border-b border-strong font-serif text-base">On the page</h3>
       {reasons.length === 0 && <p className="py-2 text-soft">The plan leaves this note as it was played.</p>}
       <ul>
-        {reasons.map(({ step, change }) => (
+        {reasons.map(({ step, change, vetoed }) => (
           <li key={step + change.reason} className="border-b border-rule py-1.5">
             <b>{stepById(step).name}</b>
             <br />
-            {change.to === null ? 'Left out: ' : ''}
-            {change.reason}
+            <span className={vetoed ? 'text-soft line-through' : ''}>
+              {change.to === null ? 'Left out: ' : ''}
+              {change.reason}
+            </span>
+            <br />
+            <Button
+              className="mt-1"
+              pressed={vetoed}
+              title={`${stepById(step).name} ${vetoed ? 'leaves this note alone' : 'and this note only'}`}
+              onClick={() => veto(step, !vetoed)}
+            >
+              {vetoed ? 'Left alone · let it again' : 'Leave this one alone'}
+            </Button>
           </li>
         ))}
       </ul>

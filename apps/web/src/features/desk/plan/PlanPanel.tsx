@@ -1,117 +1,230 @@
-/** The plan: what makes Written from Played, step by step, with how many notes each touches. */
-import { GRIDS, type Grid, gridOf, type Plan, type StepId, stepById, withGrid, withStep } from '@crispfold/core';
+/** The front part's plan: its steps in order, each with its count and parameters; ready plans, saved plans, passages. */
+import {
+  type Edit,
+  type ParameterField,
+  type Part,
+  type Plan,
+  planEdit,
+  planOf,
+  planStep,
+  STEP_IDS,
+  type StepId,
+  stepById,
+} from '@crispfold/core';
+import { closestCenter, DndContext, type DragEndEvent, PointerSensor, useSensor, useSensors } from '@dnd-kit/core';
+import { SortableContext, useSortable, verticalListSortingStrategy } from '@dnd-kit/sortable';
+import { CSS } from '@dnd-kit/utilities';
+import { ArrowDown, ArrowUp, ChevronDown, ChevronRight, GripVertical, X } from 'lucide-react';
+import { useState } from 'react';
 import { useAppDispatch, useAppSelector } from '../../../app/store.js';
+import { Button } from '../../../ui/Button.js';
 import { counted } from '../../../ui/words.js';
 import { commit } from '../saving.js';
-import { selectArrangement, selectFrontPart } from '../selectors.js';
+import { selectFrontPart } from '../selectors.js';
+import { ParameterList } from '../steps/ParameterControl.js';
 import { useWritten } from '../useWritten.js';
+import { Passages } from './Passages.js';
+import { PlanChoice } from './PlanChoice.js';
+
+/** Changes the front part's plan, under a name for the history. */
+export type ChangePlan = (what: string, plan: Plan | undefined) => void;
+
+const moved = <Item,>(list: readonly Item[], from: number, to: number): Item[] => {
+  const result = [...list];
+  const [item] = result.splice(from, 1);
+  if (item !== undefined) result.splice(to, 0, item);
+  return result;
+};
 
 export const PlanPanel = () => {
-  const dispatch = useAppDispatch();
-  const arrangement = useAppSelector(selectArrangement);
   const front = useAppSelector(selectFrontPart);
+  if (!front) return <p className="p-3 text-sm text-soft">Add a part to see its plan.</p>;
+  return <PartPlan key={front.id} part={front} />;
+};
+
+const PartPlan = ({ part }: { part: Part }) => {
+  const dispatch = useAppDispatch();
   const { layers, working } = useWritten();
-  const { plan } = arrangement;
+  const layer = layers.get(part.id);
+  const plan = planOf(part);
+  const [open, setOpen] = useState<number | null>(null);
+  const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 4 } }));
 
-  const change = (label: string, after: Plan) =>
-    dispatch(commit({ label, changes: [{ kind: 'arrangementFields', before: { plan }, after: { plan: after } }] }));
-
-  const countFor = (step: StepId, partId?: number): number => {
-    let sum = 0;
-    for (const [id, layer] of layers) {
-      if (partId !== undefined && id !== partId) continue;
-      sum += layer.touched.find((item) => item.step === step)?.count ?? 0;
-    }
-    return sum;
+  const change: ChangePlan = (what, after) => {
+    const edit: Edit = planEdit(part, after, `Plan of ${part.name}: ${what}`);
+    dispatch(commit(edit));
+  };
+  const withSteps = (what: string, steps: Plan['steps']) => change(what, { ...plan, steps });
+  const move = (from: number, to: number) => {
+    if (to < 0 || to >= plan.steps.length || from === to) return;
+    setOpen((now) => (now === from ? to : now === to ? from : now));
+    withSteps(`move ${stepById((plan.steps[from] as Plan['steps'][number]).step).name}`, moved(plan.steps, from, to));
+  };
+  const dropped = ({ active, over }: DragEndEvent) => {
+    if (over && active.id !== over.id) move(Number(active.id), Number(over.id));
   };
 
+  // Reports come in the plan's order, for the steps that ran.
+  let reported = 0;
   return (
-    <section aria-label="Plan" className="flex flex-col">
-      <p className="px-3 py-2 text-sm text-soft">
-        The plan makes the page from the take. Played stays as it was.{' '}
-        {working ? <b className="text-fold-ink">Working…</b> : null}
+    <section aria-label="Plan" className="flex flex-col text-sm">
+      <PlanChoice part={part} plan={plan} change={change} />
+      <p className="flex justify-between border-b border-rule px-3 py-1 text-soft">
+        <span>
+          {counted(part.notes.length, 'note')} played, {layer?.notes.length ?? '…'} written
+        </span>
+        <span role="status">{working ? <b className="text-fold-ink">working…</b> : ''}</span>
       </p>
-      <label className="flex items-center gap-2 border-y border-rule px-3 py-2 text-sm">
-        Starts go to
+      <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={dropped}>
+        <SortableContext items={plan.steps.map((_, index) => String(index))} strategy={verticalListSortingStrategy}>
+          <ol aria-label="Steps of the plan">
+            {plan.steps.map((item, index) => {
+              const ran = item.on && layer?.touched[reported]?.step === item.step;
+              const count = ran ? layer?.touched[reported++]?.count : undefined;
+              return (
+                <StepLine
+                  // biome-ignore lint/suspicious/noArrayIndexKey: a step may stand in a plan twice; its place is its name
+                  key={index}
+                  index={index}
+                  last={plan.steps.length - 1}
+                  item={item}
+                  count={count}
+                  open={open === index}
+                  onOpen={() => setOpen(open === index ? null : index)}
+                  onMove={(to) => move(index, to)}
+                  onChange={(what, next) =>
+                    withSteps(
+                      what,
+                      next ? plan.steps.map((old, at) => (at === index ? next : old)) : plan.steps.toSpliced(index, 1),
+                    )
+                  }
+                />
+              );
+            })}
+          </ol>
+        </SortableContext>
+      </DndContext>
+      <label className="flex items-center gap-2 border-b border-rule px-3 py-1.5">
+        Add a step
         <select
           className="min-h-7 min-w-0 flex-1 border border-strong bg-sheet px-1"
-          value={String(gridOf(plan))}
+          value=""
           onChange={(event) => {
-            const grid: Grid = event.target.value === 'auto' ? 'auto' : Number(event.target.value);
-            change(`Plan: grid ${GRIDS.find((item) => item.grid === grid)?.name ?? ''}`, withGrid(plan, grid));
+            const step = event.target.value as StepId;
+            withSteps(`add ${stepById(step).name}`, [...plan.steps, planStep(step)]);
+            setOpen(plan.steps.length);
           }}
         >
-          {GRIDS.map((item) => (
-            <option key={item.id} value={String(item.grid)}>
-              {item.name}
+          <option value="" disabled>
+            choose…
+          </option>
+          {STEP_IDS.map((step) => (
+            <option key={step} value={step}>
+              {stepById(step).name}
             </option>
           ))}
         </select>
       </label>
-      <table className="w-full text-sm">
-        <thead className="text-left text-soft">
-          <tr>
-            <th className="px-3 py-1 font-normal">Step</th>
-            <th className="max-w-20 truncate px-1 text-right font-normal">{front?.name ?? ''}</th>
-            <th className="px-3 text-right font-normal">All</th>
-          </tr>
-        </thead>
-        <tbody>
-          {plan.steps.map(({ step, on }) => {
-            const { name, explanation } = stepById(step);
-            return (
-              <tr key={step} className="border-t border-rule" title={explanation}>
-                <td className="px-3 py-1">
-                  <label className="flex items-center gap-2">
-                    <input
-                      type="checkbox"
-                      checked={on}
-                      className="accent-[var(--fold)]"
-                      onChange={() => change(`Plan: ${name} ${on ? 'off' : 'on'}`, withStep(plan, step, { on: !on }))}
-                    />
-                    {name}
-                  </label>
-                </td>
-                <td className="px-1 text-right tabular-nums">{on ? countFor(step, front?.id) : '–'}</td>
-                <td className="px-3 text-right tabular-nums">{on ? countFor(step) : '–'}</td>
-              </tr>
-            );
-          })}
-        </tbody>
-      </table>
-      <PartCounts />
+      <Passages plan={plan} change={change} />
     </section>
   );
 };
 
-/** How many notes each part has, as played and as written. */
-const PartCounts = () => {
-  const arrangement = useAppSelector(selectArrangement);
-  const { layers } = useWritten();
+const StepLine = ({
+  index,
+  last,
+  item,
+  count,
+  open,
+  onOpen,
+  onMove,
+  onChange,
+}: {
+  index: number;
+  last: number;
+  item: Plan['steps'][number];
+  count: number | undefined;
+  open: boolean;
+  onOpen: () => void;
+  onMove: (to: number) => void;
+  onChange: (what: string, next: Plan['steps'][number] | null) => void;
+}) => {
+  const { name, explanation, fields } = stepById(item.step);
+  const { listeners, setNodeRef, transform, transition, isDragging } = useSortable({ id: String(index) });
   return (
-    <table className="mt-3 w-full text-sm">
-      <caption className="border-b border-strong px-3 text-left font-serif text-base">Notes</caption>
-      <thead className="text-left text-soft">
-        <tr>
-          <th className="px-3 py-1 font-normal">Part</th>
-          <th className="px-1 text-right font-normal">Played</th>
-          <th className="px-3 text-right font-normal">Written</th>
-        </tr>
-      </thead>
-      <tbody>
-        {arrangement.parts.map((part) => (
-          <tr key={part.id} className="border-t border-rule">
-            <td className="max-w-32 truncate px-3 py-0.5">{part.name}</td>
-            <td className="px-1 text-right tabular-nums">{part.notes.length}</td>
-            <td
-              className="px-3 text-right tabular-nums"
-              aria-label={counted(layers.get(part.id)?.notes.length ?? 0, 'written note')}
+    <li
+      ref={setNodeRef}
+      style={{ transform: CSS.Transform.toString(transform), transition }}
+      className={`border-b border-rule ${isDragging ? 'relative z-10 bg-selected' : ''}`}
+      title={explanation}
+    >
+      <div className="flex min-h-7 items-center gap-1 pl-1 pr-3">
+        <span {...listeners} className="cursor-grab touch-none text-soft" title="Drag to another place" aria-hidden>
+          <GripVertical size={14} />
+        </span>
+        <input
+          type="checkbox"
+          aria-label={name}
+          className="accent-[var(--fold)]"
+          checked={item.on}
+          onChange={() => onChange(`${name} ${item.on ? 'off' : 'on'}`, { ...item, on: !item.on })}
+        />
+        <button
+          type="button"
+          aria-expanded={open}
+          className={`flex min-w-0 flex-1 items-center gap-0.5 truncate text-left ${item.on ? '' : 'text-soft'}`}
+          title={`${explanation} Alt and an arrow key move it.`}
+          onClick={onOpen}
+          onKeyDown={(event) => {
+            if (!event.altKey || (event.key !== 'ArrowUp' && event.key !== 'ArrowDown')) return;
+            event.preventDefault();
+            event.stopPropagation();
+            onMove(index + (event.key === 'ArrowUp' ? -1 : 1));
+          }}
+        >
+          {open ? <ChevronDown size={14} aria-hidden /> : <ChevronRight size={14} aria-hidden />}
+          {name}
+        </button>
+        <span className="tabular-nums">{item.on ? (count ?? '…') : '–'}</span>
+      </div>
+      {open && (
+        <div className="flex flex-col gap-2 bg-sheet px-3 py-2">
+          <p className="text-soft">{explanation}</p>
+          <ParameterList
+            fields={fields as { readonly [key: string]: ParameterField }}
+            values={item.parameters as { readonly [key: string]: unknown }}
+            onChange={(parameters) => onChange(name, { ...item, parameters })}
+          />
+          <div className="flex gap-1">
+            <Button
+              look="quiet"
+              aria-label={`Move ${name} up`}
+              title="Earlier"
+              disabled={index === 0}
+              onClick={() => onMove(index - 1)}
             >
-              {layers.get(part.id)?.notes.length ?? '…'}
-            </td>
-          </tr>
-        ))}
-      </tbody>
-    </table>
+              <ArrowUp size={14} aria-hidden />
+            </Button>
+            <Button
+              look="quiet"
+              aria-label={`Move ${name} down`}
+              title="Later"
+              disabled={index === last}
+              onClick={() => onMove(index + 1)}
+            >
+              <ArrowDown size={14} aria-hidden />
+            </Button>
+            <Button
+              look="quiet"
+              className="ml-auto"
+              title="Take this step out of the plan"
+              onClick={() => onChange(`take out ${name}`, null)}
+            >
+              <X size={14} aria-hidden /> Take out
+            </Button>
+          </div>
+        </div>
+      )}
+    </li>
   );
 };

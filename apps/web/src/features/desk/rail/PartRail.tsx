@@ -1,11 +1,13 @@
 /** The rail of parts: which is in front, which are seen and heard. */
 import { instrumentById, type Part } from '@crispfold/core';
 import { Eye, EyeOff, Focus, Headphones, Volume2, VolumeX } from 'lucide-react';
-import { useSyncExternalStore } from 'react';
+import { useMemo, useSyncExternalStore } from 'react';
 import { useAppDispatch, useAppSelector } from '../../../app/store.js';
 import { currentTheme, subscribeTheme } from '../../../app/theme.js';
+import { useValue } from '../../../ui/valueStore.js';
 import { counted } from '../../../ui/words.js';
 import { deskActions } from '../deskSlice.js';
+import { allFindings, notDismissed } from '../findings/findingList.js';
 import { type PartLook, partLooks } from '../partLook.js';
 import { selectArrangement, selectDesk } from '../selectors.js';
 import { EdgeMark } from './EdgeMark.js';
@@ -47,6 +49,15 @@ const PartLine = ({ part, look, number }: { part: Part; look: PartLook; number: 
     (desk.arrangement?.parts.length ?? 0) > 1 &&
     desk.hidden.length === (desk.arrangement?.parts.length ?? 0) - 1;
   const { name } = part;
+  const all = useValue(allFindings);
+  const findings = useMemo(
+    () =>
+      notDismissed(
+        all.filter((f) => f.partId === part.id),
+        [part],
+      ).length,
+    [all, part],
+  );
   return (
     <li className={`border-b border-rule ${front ? 'bg-sheet' : ''}`} aria-current={front ? 'true' : undefined}>
       <button
@@ -63,6 +74,7 @@ const PartLine = ({ part, look, number }: { part: Part; look: PartLook; number: 
           <span className="block truncate text-sm text-soft">
             {instrumentById(part.instrument).name === name ? '' : `${instrumentById(part.instrument).name}, `}
             {counted(part.notes.length, 'note')}
+            {findings > 0 ? `, ${counted(findings, 'finding')}` : ''}
           </span>
         </span>
       </button>

@@ -1,10 +1,12 @@
 /** The roll: all parts superimposed over staff-ruled ground, with ruler, crease and playhead. */
-import { quartersPerMinute } from '@crispfold/core';
+import { type Note, quartersPerMinute } from '@crispfold/core';
 import type Konva from 'konva';
 import { useEffect, useMemo, useRef, useSyncExternalStore } from 'react';
 import { Layer, Shape, Stage } from 'react-konva';
-import { useAppDispatch, useAppSelector } from '../../../app/store.js';
+import { type RootState, useAppDispatch, useAppSelector } from '../../../app/store.js';
 import { currentTheme, subscribeTheme } from '../../../app/theme.js';
+import { useValue } from '../../../ui/valueStore.js';
+import { allFindings, chosenFinding } from '../findings/findingList.js';
 import { selectBars } from '../maps.js';
 import { partLooks } from '../partLook.js';
 import { selectArrangement, selectDesk, selectSelectionSet, selectShownParts } from '../selectors.js';
@@ -12,6 +14,7 @@ import { player } from '../transport/player.js';
 import { useWritten } from '../useWritten.js';
 import { draftIndex } from './gestures.js';
 import { layOut } from './layers.js';
+import { paintFinding } from './paintFinding.js';
 import { NAMES_WIDTH, paintGround, paintNames, paintRuler, RULER_HEIGHT, type RulerSigns } from './paintGround.js';
 import { paintPart } from './paintNotes.js';
 import { paintOverlay } from './paintOverlay.js';
@@ -88,6 +91,15 @@ export const Roll = () => {
     }),
     [arrangement.meters, arrangement.tempos, arrangement.markers, desk.loop, desk.loopOn],
   );
+
+  const findings = useValue(allFindings);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: new findings may hold the chosen one anew
+  const findingNotes = useMemo((): readonly Note[] => {
+    const chosen = desk.chosenFinding && chosenFinding({ desk } as RootState);
+    const part = arrangement.parts.find((candidate) => candidate.id === chosen?.partId);
+    const ids = new Set([...(chosen?.noteIds ?? []), ...(chosen?.mend?.noteIds ?? [])]);
+    return part?.notes.filter((note) => ids.has(note.id)) ?? [];
+  }, [desk.chosenFinding, arrangement.parts, findings]);
 
   const draftParts = useMemo(() => {
     const { notes } = draft;
@@ -176,6 +188,7 @@ export const Roll = () => {
                     palette,
                   });
                 }
+                paintFinding(canvas, view, rows, findingNotes, palette);
               })
             }
           />

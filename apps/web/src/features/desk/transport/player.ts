@@ -11,6 +11,7 @@ import {
   type Written,
 } from '@crispfold/core';
 import { createValueStore } from '../../../ui/valueStore.js';
+import { spoken } from '../speak.js';
 import { loadTone, type PartSound, soundFor } from './sounds.js';
 
 /** What is to be heard. */
@@ -21,6 +22,17 @@ export interface PlayRequest {
   readonly audible: readonly PartId[];
   readonly loop: { readonly start: number; readonly end: number } | null;
   readonly metronome: boolean;
+  /** Stretches to play one after another, instead of all from the playhead on. */
+  readonly stretches?: readonly Stretch[];
+}
+
+/** A stretch of the music, and where the crease lies in it. */
+export interface Stretch {
+  readonly start: number;
+  readonly end: number;
+  readonly creaseTick: number | null;
+  /** Said when it begins. */
+  readonly words?: string;
 }
 
 /** Where the playhead stands and whether it moves. */
@@ -79,11 +91,14 @@ class Player {
     if (turn !== this.starting) return;
     const { arrangement, loop } = request;
     const map = createTempoMap(arrangement.tempos, arrangement.ppq);
+    const stretch = request.stretches?.[0];
+    if (stretch?.words) spoken.set(stretch.words);
     let { tick } = this.state.get();
     if (loop && (tick < loop.start || tick >= loop.end)) tick = loop.start;
+    if (stretch) tick = stretch.start;
     const notes = soundingNotes(arrangement, {
       partIds: request.audible,
-      creaseTick: request.creaseTick,
+      creaseTick: stretch ? stretch.creaseTick : request.creaseTick,
       written: request.written,
     });
     const lastEnd = notes.reduce((last, note) => Math.max(last, note.end), 0);
@@ -95,7 +110,7 @@ class Player {
       nextNote: 0,
       nextClick: 0,
       loopStart: loop ? map.secondsAt(loop.start) : 0,
-      end: loop ? map.secondsAt(loop.end) : lastEnd + 0.3,
+      end: stretch ? map.secondsAt(stretch.end) : loop ? map.secondsAt(loop.end) : lastEnd + 0.3,
       loops: loop !== null,
     };
     this.prepare(arrangement.parts);
@@ -121,7 +136,9 @@ class Player {
 
   /** Takes changed settings or music while playing, from where the playhead is. */
   async refresh(request: PlayRequest): Promise<void> {
-    if (this.state.get().playing) await this.play(request);
+    if (!this.state.get().playing) return;
+    const { stretches } = this.request ?? {};
+    await this.play(stretches ? { ...request, loop: null, stretches } : request);
   }
 
   /** Sounds one note, as an edit does. */
@@ -178,10 +195,19 @@ class Player {
     if (pass.loops) {
       pass.origin += pass.end - pass.loopStart;
       this.enterAt(pass.loopStart, pass);
-    } else if (tone.now() - pass.origin >= pass.end) {
-      this.stop();
-      this.state.set({ playing: false, tick: 0 });
+    } else if (tone.now() - pass.origin >= pass.end) this.finished();
+  }
+
+  /** At the end: on with the next stretch, back to where the stretches began, or back to the start. */
+  private finished(): void {
+    const { request } = this;
+    const [done, ...left] = request?.stretches ?? [];
+    if (request && left.length > 0) {
+      void this.play({ ...request, stretches: left });
+      return;
     }
+    this.stop();
+    this.state.set({ playing: false, tick: done?.start ?? 0 });
   }
 
   private silence(): void {

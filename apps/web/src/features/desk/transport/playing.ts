@@ -35,3 +35,20 @@ export const togglePlaying = (state: RootState): void => {
     if (request) void player.play(request);
   }
 };
+
+/** Plays a stretch once, as the Desk shows it. */
+export const playRange = (state: RootState, range: { readonly start: number; readonly end: number }): void => {
+  const request = playRequest(state);
+  if (request) void player.play({ ...request, loop: null, stretches: [{ ...range, creaseTick: request.creaseTick }] });
+};
+
+/** Plays a stretch as played, then as written. */
+export const playBackToBack = (state: RootState, range: { readonly start: number; readonly end: number }): void => {
+  const request = playRequest(state);
+  if (!request) return;
+  const stretches = [
+    { ...range, creaseTick: null, words: 'as played' },
+    { ...range, creaseTick: 0, words: 'as written' },
+  ];
+  void player.play({ ...request, loop: null, stretches });
+};

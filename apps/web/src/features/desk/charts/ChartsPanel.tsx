@@ -1,0 +1,129 @@
+/** Charts of the front part: how far starts lie from the grid, before and after the plan; how loud its notes are. */
+import type { TimingOffsets } from '@crispfold/core';
+import { useEffect, useMemo, useState } from 'react';
+import { Bar, BarChart, CartesianGrid, Legend, ResponsiveContainer, Tooltip, XAxis, YAxis } from 'recharts';
+import { useAppSelector } from '../../../app/store.js';
+import { deskWorker } from '../../../engine/engine.js';
+import { counted } from '../../../ui/words.js';
+import { selectFrontPart } from '../selectors.js';
+import { useWritten } from '../useWritten.js';
+
+const STEP = 10;
+const FURTHEST = 80;
+const VELOCITY_STEP = 8;
+
+/** Counts values in steps of `step` from `low` to `high`; what lies beyond goes to the ends. */
+const binned = (values: readonly number[], low: number, high: number, step: number): number[] => {
+  const counts = Array<number>(Math.round((high - low) / step) + 1).fill(0);
+  for (const value of values) {
+    const bin = Math.round((Math.max(low, Math.min(high, value)) - low) / step);
+    counts[bin] = (counts[bin] as number) + 1;
+  }
+  return counts;
+};
+
+const median = (values: readonly number[]): number => [...values].sort((a, b) => a - b)[values.length >> 1] ?? 0;
+
+const spread = (values: readonly number[]): number => {
+  const middle = median(values);
+  return 1.48 * median(values.map((value) => Math.abs(value - middle)));
+};
+
+const ChartsPanel = () => {
+  const front = useAppSelector(selectFrontPart);
+  const { serial, layers } = useWritten();
+  const [offsets, setOffsets] = useState<TimingOffsets>({ played: [], written: [] });
+  const partId = front?.id;
+  // biome-ignore lint/correctness/useExhaustiveDependencies: a new Written layer has new offsets
+  useEffect(() => {
+    let current = true;
+    if (partId === undefined) return undefined;
+    void deskWorker()
+      .timing(partId)
+      .then((found) => {
+        if (current) setOffsets(found);
+      });
+    return () => {
+      current = false;
+    };
+  }, [partId, serial]);
+
+  const timing = useMemo(() => {
+    const played = binned(offsets.played, -FURTHEST, FURTHEST, STEP);
+    const written = binned(offsets.written, -FURTHEST, FURTHEST, STEP);
+    return played.map((count, bin) => ({ at: bin * STEP - FURTHEST, played: count, written: written[bin] }));
+  }, [offsets]);
+  const layer = partId === undefined ? undefined : layers.get(partId);
+  const velocities = useMemo(() => {
+    const played = binned(front?.notes.map((note) => note.velocity) ?? [], 0, 128, VELOCITY_STEP);
+    const written = binned(layer?.notes.map((note) => note.velocity) ?? [], 0, 128, VELOCITY_STEP);
+    return played.map((count, bin) => ({ at: bin * VELOCITY_STEP, played: count, written: written[bin] }));
+  }, [front, layer]);
+
+  if (!front) return <p className="p-3 text-sm text-soft">Add a part to see its charts.</p>;
+  const late = Math.round(median(offsets.played));
+  const wide = Math.round(spread(offsets.played));
+  return (
+    <section aria-label="Charts" className="flex flex-col gap-2 p-3 text-sm">
+      <h3 className="font-serif text-base">{front.name}: starts about the grid</h3>
+      <p className="text-soft">
+        {offsets.played.length === 0
+          ? 'No start to show.'
+          : `${Math.abs(late)} ms ${late >= 0 ? 'late' : 'early'} in the middle, ${wide} ms to either side.`}
+      </p>
+      <Histogram
+        data={timing}
+        unit="ms"
+        label={`Starts about the grid in milliseconds, from ${FURTHEST} early to ${FURTHEST} late, before and after the plan.`}
+      />
+      <h3 className="mt-2 border-t border-rule pt-2 font-serif text-base">Velocity</h3>
+      <p className="text-soft">
+        {counted(front.notes.length, 'note')} from {Math.min(...front.notes.map((n) => n.velocity), 127)} to{' '}
+        {Math.max(...front.notes.map((n) => n.velocity), 1)}, {median(front.notes.map((n) => n.velocity))} in the
+        middle.
+      </p>
+      <Histogram data={velocities} unit="" label="How many notes have each velocity, before and after the plan." />
+    </section>
+  );
+};
+
+const Histogram = ({
+  data,
+  unit,
+  label,
+}: {
+  data: readonly { at: number; played: number; written: number | undefined }[];
+  unit: string;
+  label: string;
+}) => (
+  <figure role="img" aria-label={label} className="h-44">
+    <ResponsiveContainer>
+      <BarChart
+        data={[...data]}
+        margin={{ left: -26, right: 4, top: 4 }}
+        barGap={0}
+        barCategoryGap={1}
+        accessibilityLayer={false}
+      >
+        <CartesianGrid vertical={false} stroke="var(--rule)" />
+        <XAxis
+          dataKey="at"
+          unit={unit}
+          tick={{ fill: 'var(--ink-soft)', fontSize: 12 }}
+          stroke="var(--rule-strong)"
+          minTickGap={16}
+        />
+        <YAxis allowDecimals={false} tick={{ fill: 'var(--ink-soft)', fontSize: 12 }} stroke="var(--rule-strong)" />
+        <Tooltip
+          contentStyle={{ background: 'var(--sheet)', border: '1px solid var(--rule-strong)' }}
+          cursor={{ fill: 'var(--selected)', opacity: 0.4 }}
+        />
+        <Legend wrapperStyle={{ fontSize: 13 }} />
+        <Bar dataKey="played" name="as played" fill="var(--ink-soft)" isAnimationActive={false} />
+        <Bar dataKey="written" name="as written" fill="var(--fold)" isAnimationActive={false} />
+      </BarChart>
+    </ResponsiveContainer>
+  </figure>
+);
+
+export default ChartsPanel;

@@ -1,0 +1,98 @@
+/** The findings as the Desk uses them: which are open, which is chosen, and what can be done with it. */
+import { applyEdit, type Finding, type FindingKind, mendEdit, type Part } from '@crispfold/core';
+import type { AppDispatch, RootState } from '../../../app/store.js';
+import { createValueStore } from '../../../ui/valueStore.js';
+import { deskActions } from '../deskSlice.js';
+import { commit } from '../saving.js';
+import { spoken } from '../speak.js';
+
+/** All findings of the open arrangement, dismissed ones too; set when the checks have run. */
+export const allFindings = createValueStore<readonly Finding[]>([]);
+
+type Thunk = (dispatch: AppDispatch, getState: () => RootState) => void;
+
+/** Findings that were not dismissed. */
+export const notDismissed = (findings: readonly Finding[], parts: readonly Part[]): Finding[] => {
+  const dismissed = new Map(parts.map((part) => [part.id, new Set(part.dismissed)]));
+  return findings.filter((finding) => !dismissed.get(finding.partId)?.has(finding.key));
+};
+
+/** Findings on the list: not dismissed, of the chosen part and kind, in order of kind, then time. */
+export const listed = ({ desk }: RootState, findings: readonly Finding[] = allFindings.get()): Finding[] =>
+  notDismissed(findings, desk.arrangement?.parts ?? []).filter(
+    (finding) =>
+      (desk.findingPart === null || finding.partId === desk.findingPart) &&
+      (desk.findingKind === null || finding.kind === desk.findingKind),
+  );
+
+/** The chosen finding, while it is there. */
+export const chosenFinding = ({ desk }: RootState): Finding | undefined =>
+  allFindings
+    .get()
+    .find((finding) => finding.key === desk.chosenFinding?.key && finding.partId === desk.chosenFinding?.partId);
+
+/** Chooses a finding: its part comes to the front, its notes are selected. The roll goes there. */
+export const chooseFinding =
+  (finding: Finding): Thunk =>
+  (dispatch, getState) => {
+    dispatch(deskActions.findingChosen({ key: finding.key, partId: finding.partId }));
+    dispatch(deskActions.partBroughtForward(finding.partId));
+    dispatch(deskActions.selected(finding.noteIds));
+    const part = getState().desk.arrangement?.parts.find((candidate) => candidate.id === finding.partId);
+    spoken.set(`${part?.name ?? ''}: ${finding.reason}`);
+  };
+
+/** The finding `step` places on from the chosen one, in time, or the first. */
+export const neighbour = (state: RootState, step: 1 | -1): Finding | undefined => {
+  const findings = [...listed(state)].sort((a, b) => a.tick - b.tick || a.partId - b.partId);
+  const at = findings.findIndex(
+    ({ key, partId }) => key === state.desk.chosenFinding?.key && partId === state.desk.chosenFinding?.partId,
+  );
+  if (at < 0) return step > 0 ? findings[0] : findings[findings.length - 1];
+  return findings[(at + step + findings.length) % findings.length];
+};
+
+/** Mends findings in one entry of the history. */
+export const mend =
+  (findings: readonly Finding[]): Thunk =>
+  (dispatch, getState) => {
+    const { arrangement } = getState().desk;
+    const edit = arrangement && mendEdit(arrangement, findings);
+    if (!arrangement || !edit) {
+      spoken.set('There is nothing to mend here.');
+      return;
+    }
+    // A chosen finding that goes away with its notes leaves the next one chosen.
+    const next = findings.length === 1 ? neighbour(getState(), 1) : undefined;
+    dispatch(commit(edit));
+    spoken.set(edit.label);
+    const left = applyEdit(arrangement, edit);
+    if (next && next !== findings[0] && left.parts.some((part) => part.id === next.partId))
+      dispatch(chooseFinding(next));
+    else dispatch(deskActions.findingChosen(null));
+  };
+
+/** Takes findings off the list for good. */
+export const dismiss =
+  (findings: readonly Finding[], name: string): Thunk =>
+  (dispatch, getState) => {
+    const { arrangement } = getState().desk;
+    const next = findings.length === 1 ? neighbour(getState(), 1) : undefined;
+    const changes = (arrangement?.parts ?? []).flatMap((part) => {
+      const keys = findings.filter((finding) => finding.partId === part.id).map((finding) => finding.key);
+      if (keys.length === 0) return [];
+      const before = { dismissed: part.dismissed };
+      const after = { dismissed: [...(part.dismissed ?? []), ...keys] };
+      return [{ kind: 'partFields' as const, partId: part.id, before, after }];
+    });
+    if (changes.length === 0) return;
+    dispatch(commit({ label: `Dismiss: ${name}`, changes }));
+    if (next && next !== findings[0]) dispatch(chooseFinding(next));
+    else dispatch(deskActions.findingChosen(null));
+  };
+
+/** Listed findings of the kind of the chosen one. */
+export const ofSameKind = (state: RootState): Finding[] => {
+  const chosen = chosenFinding(state);
+  return chosen ? listed(state).filter((finding) => finding.kind === (chosen.kind as FindingKind)) : [];
+};

@@ -1,0 +1,167 @@
+/** Which plan a part goes by: the one its content asks for, a ready one, a saved one, or one from a file. */
+import { planFromFile, planToFile } from '@crispfold/contract';
+import { type Part, type Plan, planEdit, READY_PLANS, suggestedPlan } from '@crispfold/core';
+import { Download, FolderOpen, Save } from 'lucide-react';
+import { useCallback, useEffect, useRef, useState } from 'react';
+import { toast } from 'sonner';
+import { api } from '../../../app/api.js';
+import { useAppDispatch, useAppSelector } from '../../../app/store.js';
+import { Button } from '../../../ui/Button.js';
+import { saveFile } from '../../../ui/saveFile.js';
+import { commit } from '../saving.js';
+import { selectArrangement } from '../selectors.js';
+import { useWritten } from '../useWritten.js';
+import type { ChangePlan } from './PlanPanel.js';
+
+const sameSteps = (a: Plan, b: Plan): boolean =>
+  JSON.stringify([a.steps, a.passages]) === JSON.stringify([b.steps, b.passages]);
+
+/** Plans that a person named, from the server. */
+const useSavedPlans = () => {
+  const [plans, setPlans] = useState<readonly Plan[]>([]);
+  const load = useCallback(
+    () =>
+      api
+        .plans()
+        .then(setPlans)
+        .catch((error: Error) => toast.error(error.message)),
+    [],
+  );
+  useEffect(() => void load(), [load]);
+  return { plans, load };
+};
+
+export const PlanChoice = ({ part, plan, change }: { part: Part; plan: Plan; change: ChangePlan }) => {
+  const dispatch = useAppDispatch();
+  const arrangement = useAppSelector(selectArrangement);
+  const { layers } = useWritten();
+  const { plans, load } = useSavedPlans();
+  const [naming, setNaming] = useState<string | null>(null);
+  const file = useRef<HTMLInputElement>(null);
+  const suggested = suggestedPlan(part);
+  const named: readonly (readonly [string, Plan])[] = [
+    ...Object.entries(READY_PLANS).map(([kind, ready]) => [`ready ${kind}`, ready] as const),
+    ...plans.map((saved) => [`saved ${saved.name}`, saved] as const),
+  ];
+  const current = part.plan ? (named.find(([, known]) => sameSteps(known, plan))?.[0] ?? 'own') : 'suggested';
+
+  const choose = (value: string) => {
+    if (value === 'suggested') change('as its content asks', undefined);
+    const chosen = named.find(([id]) => id === value)?.[1];
+    if (chosen) change(chosen.name, chosen);
+  };
+  const save = async (name: string) => {
+    setNaming(null);
+    if (!name.trim()) return;
+    try {
+      await api.savePlan({ ...plan, name: name.trim() });
+      await load();
+      toast.success(`Saved the plan “${name.trim()}”`);
+    } catch (error) {
+      toast.error((error as Error).message);
+    }
+  };
+  const bring = async (chosen: File | undefined) => {
+    if (!chosen) return;
+    const read = planFromFile(await chosen.text());
+    if (read.ok) change(read.plan.name || chosen.name, read.plan);
+    else toast.error(read.message, { duration: 9000 });
+  };
+  const toAll = () =>
+    dispatch(
+      commit({
+        label: `Plan “${plan.name}” for all parts`,
+        changes: arrangement.parts.flatMap((other) => planEdit(other, plan, '').changes),
+      }),
+    );
+
+  return (
+    <div className="flex flex-col gap-1 border-b border-rule px-3 py-2">
+      <label className="flex items-center gap-2">
+        <span className="max-w-24 truncate font-semibold">{part.name}</span>
+        <select
+          aria-label="Plan of the part"
+          className="min-h-7 min-w-0 flex-1 border border-strong bg-sheet px-1"
+          value={current}
+          onChange={(event) => choose(event.target.value)}
+        >
+          <option value="suggested">As it asks: {suggested.plan.name}</option>
+          {current === 'own' && <option value="own">Its own</option>}
+          {named.map(([id, known]) => (
+            <option key={id} value={id}>
+              {known.name}
+            </option>
+          ))}
+        </select>
+      </label>
+      <p className="text-soft">
+        {part.plan ? 'Chosen by you.' : `Because ${layers.get(part.id)?.suggestion || suggested.reason}.`} Played stays
+        as it was.
+      </p>
+      {naming === null ? (
+        <div className="flex gap-1">
+          <Button
+            look="quiet"
+            className="!px-1.5"
+            title="Keep this plan under a name"
+            onClick={() => setNaming(plan.name)}
+          >
+            <Save size={14} aria-hidden /> Save
+          </Button>
+          <Button
+            look="quiet"
+            className="!px-1.5"
+            title="Take this plan away as a file"
+            onClick={() => saveFile(`${plan.name || 'plan'}.json`, planToFile(plan), 'application/json')}
+          >
+            <Download size={14} aria-hidden /> File
+          </Button>
+          <Button
+            look="quiet"
+            className="!px-1.5"
+            title="Bring a plan from a file"
+            onClick={() => file.current?.click()}
+          >
+            <FolderOpen size={14} aria-hidden /> Open
+          </Button>
+          <Button look="quiet" className="!px-1.5" title="Give every part this plan" onClick={toAll}>
+            To all
+          </Button>
+          <input
+            ref={file}
+            type="file"
+            accept=".json,application/json"
+            aria-label="Plan file"
+            className="hidden"
+            onChange={(event) => {
+              void bring(event.target.files?.[0]);
+              event.target.value = '';
+            }}
+          />
+        </div>
+      ) : (
+        <form
+          className="flex gap-1"
+          onSubmit={(event) => {
+            event.preventDefault();
+            void save(naming);
+          }}
+        >
+          <input
+            aria-label="Name of the plan"
+            className="min-h-7 min-w-0 flex-1 border border-strong bg-sheet px-1"
+            value={naming}
+            maxLength={120}
+            // biome-ignore lint/a11y/noAutofocus: the field appears because the person asked to name the plan
+            autoFocus
+            onChange={(event) => setNaming(event.target.value)}
+            onKeyDown={(event) => event.key === 'Escape' && setNaming(null)}
+          />
+          <Button look="main" type="submit">
+            Save
+          </Button>
+        </form>
+      )}
+    </div>
+  );
+};

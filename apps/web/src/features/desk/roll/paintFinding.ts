@@ -1,0 +1,40 @@
+/** Draws the notes of the chosen finding so that each can be seen, those hidden under others too. */
+import type { Note } from '@crispfold/core';
+import type { Palette } from './palette.js';
+import { type RollView, type Rows, xOfTick, yOfPitch } from './rollView.js';
+
+/** How far each further note of a pitch is set down from the one before, in parts of a row. */
+const SET_DOWN = 0.55;
+const LEAST_WIDTH = 6;
+
+/** Outlines notes; a second note of a pitch that overlaps the first is set down from it and filled. */
+export const paintFinding = (
+  canvas: CanvasRenderingContext2D,
+  view: RollView,
+  rows: Rows,
+  notes: readonly Note[],
+  palette: Palette,
+): void => {
+  if (notes.length === 0) return;
+  canvas.save();
+  canvas.strokeStyle = palette.fold;
+  canvas.fillStyle = palette.fold;
+  const ends = new Map<number, { end: number; depth: number }>();
+  for (const note of notes) {
+    const before = ends.get(note.pitch);
+    const depth = before && note.onset < before.end ? before.depth + 1 : 0;
+    ends.set(note.pitch, { end: Math.max(before?.end ?? 0, note.onset + note.duration), depth });
+    const x = xOfTick(view, note.onset);
+    const width = Math.max(LEAST_WIDTH, note.duration / view.ticksPerPixel);
+    const height = Math.max(4, view.rowHeight - 2);
+    const y = yOfPitch(view, rows, note.pitch) + 1 + depth * Math.max(5, view.rowHeight * SET_DOWN);
+    if (x > view.width || x + width < 0) continue;
+    canvas.lineWidth = 2;
+    canvas.strokeRect(x - 1, y - 1, width + 2, height + 2);
+    if (depth === 0) continue;
+    canvas.globalAlpha = 0.85;
+    canvas.fillRect(x, y, width, height);
+    canvas.globalAlpha = 1;
+  }
+  canvas.restore();
+};

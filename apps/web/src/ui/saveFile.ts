@@ -1,0 +1,14 @@
+/** Hands a file to the browser's downloads. */
+
+/** A name that every file system takes. */
+export const fileName = (title: string): string => title.replace(/[\\/:*?"<>|]+/g, ' ').trim() || 'arrangement';
+
+/** Saves `content` under `name`. */
+export const saveFile = (name: string, content: Uint8Array | string, mediaType: string): void => {
+  const address = URL.createObjectURL(new Blob([content as Uint8Array<ArrayBuffer> | string], { type: mediaType }));
+  const link = document.createElement('a');
+  link.href = address;
+  link.download = fileName(name);
+  link.click();
+  setTimeout(() => URL.revokeObjectURL(address), 10_000);
+};
