@@ -3,7 +3,16 @@ import { soundingNotes } from '../playback/soundingNotes.js';
 import { stepById } from '../steps/registry.js';
 import { arrangementWith, note, partWith, pedal } from '../testing/kit.js';
 import { ticks } from '../time/units.js';
-import { DEFAULT_STEPS, defaultPlan, gridOf, type Plan, withGrid, withPassageGrid, withStep } from './plan.js';
+import {
+  DEFAULT_STEPS,
+  defaultPlan,
+  gridOf,
+  type Plan,
+  samePlan,
+  withGrid,
+  withPassageGrid,
+  withStep,
+} from './plan.js';
 import { planOf, READY_PLANS, suggestedPlan } from './readyPlans.js';
 import { runPlan, runPlanOnAll, writtenMaps } from './runPlan.js';
 
@@ -136,6 +145,12 @@ describe('ready plans', () => {
 
   it('say why', () => {
     expect(suggestedPlan(partWith(chords, { instrument: 'vibraphone' })).reason).toMatch(/% of its notes sound with/);
+  });
+
+  it('are known again by what they do, not by their name or the order of their words', () => {
+    const { passages, steps } = READY_PLANS.line;
+    expect(samePlan({ passages, steps, name: 'x', version: 2 }, READY_PLANS.line)).toBe(true);
+    expect(samePlan(READY_PLANS.line, READY_PLANS.chords)).toBe(false);
   });
 
   it('give way to the plan a person chose', () => {

@@ -86,3 +86,15 @@ export const withPassageGrid = (plan: Plan, firstBar: number, lastBar: number, g
   const passage: Passage = { firstBar, lastBar, steps: [{ ...base, parameters: { ...base.parameters, grid } }] };
   return { ...plan, passages: [...others, passage].sort((a, b) => a.firstBar - b.firstBar) };
 };
+
+/** A value as JSON, the keys of each object in order of the alphabet. */
+const ordered = (value: unknown): string =>
+  JSON.stringify(value, (_key, inner: unknown) =>
+    typeof inner === 'object' && inner !== null && !Array.isArray(inner)
+      ? Object.fromEntries(Object.entries(inner).sort(([a], [b]) => (a < b ? -1 : 1)))
+      : inner,
+  );
+
+/** True where two plans do the same, whatever they are called. */
+export const samePlan = (a: Plan, b: Plan): boolean =>
+  ordered([a.steps, a.passages]) === ordered([b.steps, b.passages]);

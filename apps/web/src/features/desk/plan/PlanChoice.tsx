@@ -1,6 +1,6 @@
 /** Which plan a part goes by: the one its content asks for, a ready one, a saved one, or one from a file. */
 import { planFromFile, planToFile } from '@crispfold/contract';
-import { type Part, type Plan, planEdit, READY_PLANS, suggestedPlan } from '@crispfold/core';
+import { type Part, type Plan, planEdit, READY_PLANS, samePlan, suggestedPlan } from '@crispfold/core';
 import { Download, FolderOpen, Save } from 'lucide-react';
 import { useCallback, useEffect, useRef, useState } from 'react';
 import { toast } from 'sonner';
@@ -12,9 +12,6 @@ import { commit } from '../saving.js';
 import { selectArrangement } from '../selectors.js';
 import { useWritten } from '../useWritten.js';
 import type { ChangePlan } from './PlanPanel.js';
-
-const sameSteps = (a: Plan, b: Plan): boolean =>
-  JSON.stringify([a.steps, a.passages]) === JSON.stringify([b.steps, b.passages]);
 
 /** Plans that a person named, from the server. */
 const useSavedPlans = () => {
@@ -43,7 +40,7 @@ export const PlanChoice = ({ part, plan, change }: { part: Part; plan: Plan; cha
     ...Object.entries(READY_PLANS).map(([kind, ready]) => [`ready ${kind}`, ready] as const),
     ...plans.map((saved) => [`saved ${saved.name}`, saved] as const),
   ];
-  const current = part.plan ? (named.find(([, known]) => sameSteps(known, plan))?.[0] ?? 'own') : 'suggested';
+  const current = part.plan ? (named.find(([, known]) => samePlan(known, plan))?.[0] ?? 'own') : 'suggested';
 
   const choose = (value: string) => {
     if (value === 'suggested') change('as its content asks', undefined);

@@ -74,11 +74,10 @@ const PartLine = ({ part, look, number }: { part: Part; look: PartLook; number: 
           <span className="block truncate text-sm text-soft">
             {instrumentById(part.instrument).name === name ? '' : `${instrumentById(part.instrument).name}, `}
             {counted(part.notes.length, 'note')}
-            {findings > 0 ? `, ${counted(findings, 'finding')}` : ''}
           </span>
         </span>
       </button>
-      <div className="flex gap-1 pb-1.5 pl-10 pr-2" role="group" aria-label={name}>
+      <div className="flex items-center gap-0.5 pb-1.5 pl-9 pr-2" role="group" aria-label={name}>
         <Small
           label={hidden ? `Show ${name}` : `Hide ${name}`}
           hint="H"
@@ -111,6 +110,19 @@ const PartLine = ({ part, look, number }: { part: Part; look: PartLook; number: 
         >
           <Headphones size={14} aria-hidden />
         </Small>
+        {findings > 0 && (
+          <button
+            type="button"
+            className="ml-auto whitespace-nowrap text-sm text-fold-ink underline-offset-2 hover:underline"
+            title={`See what the checks noticed in ${name}`}
+            onClick={() => {
+              dispatch(deskActions.findingPartChosen(part.id));
+              dispatch(deskActions.panelShown('findings'));
+            }}
+          >
+            {counted(findings, 'finding')}
+          </button>
+        )}
       </div>
     </li>
   );

@@ -1,0 +1,164 @@
+/** The clean-up engine on the Desk: plans, findings, steps on a selection, vetoes, comparison, charts. */
+import { readFileSync, writeFileSync } from 'node:fs';
+import { expect, type Page, test } from '@playwright/test';
+import { focusRoll, historyOf, openDemo, pageReady, roll, Server, saved, spokenWords } from './desk.js';
+
+let server: Server;
+test.beforeEach(async () => {
+  server = new Server();
+  await server.start();
+});
+test.afterEach(() => server.kill());
+
+const stepOf = (page: Page, name: string) =>
+  page
+    .getByRole('region', { name: 'Plan' })
+    .getByRole('listitem')
+    .filter({ has: page.getByRole('checkbox', { name, exact: true }) });
+const press = async (page: Page, ...keys: string[]) => {
+  await focusRoll(page);
+  for (const key of keys) await page.keyboard.press(key);
+};
+const findings = (page: Page) => page.getByRole('region', { name: 'Findings' });
+
+test('a part’s plan: parameters, order, ready plans, a name, a file, bars of their own', async ({ page }, info) => {
+  await openDemo(page, server);
+  await expect(stepOf(page, 'Quantize starts')).toContainText(/\d+$/);
+  const before = await stepOf(page, 'Quantize starts').textContent();
+
+  await stepOf(page, 'Quantize starts').getByRole('button', { name: 'Quantize starts', exact: true }).click();
+  await stepOf(page, 'Quantize starts').getByLabel('Leave alone within: unit').selectOption('ms');
+  await stepOf(page, 'Quantize starts').getByLabel('Leave alone within', { exact: true }).fill('12');
+  await expect(stepOf(page, 'Quantize starts').locator('span.tabular-nums')).not.toHaveText(
+    before?.match(/\d+$/)?.[0] ?? '',
+  );
+
+  await stepOf(page, 'Quantize starts').getByRole('button', { name: 'Quantize starts', exact: true }).focus();
+  await page.keyboard.press('Alt+ArrowUp');
+  const names = await page
+    .getByRole('list', { name: 'Steps of the plan' })
+    .getByRole('checkbox')
+    .evaluateAll((boxes) =>
+      boxes.map((box) => box.getAttribute('aria-label')).filter((name) => name && !name.includes(':')),
+    );
+  expect(names.indexOf('Quantize starts')).toBe(names.indexOf('Gather chords') - 1);
+
+  await page.getByRole('button', { name: 'Save', exact: true }).click();
+  await page.getByLabel('Name of the plan').fill('Light hand');
+  await page.keyboard.press('Enter');
+  await expect(page.getByText('Saved the plan “Light hand”')).toBeVisible();
+  await expect(page.getByLabel('Plan of the part')).toHaveValue('saved Light hand');
+
+  const waiting = page.waitForEvent('download');
+  await page.getByRole('button', { name: 'File', exact: true }).click();
+  const file = await (await waiting).path();
+  expect(JSON.parse(readFileSync(file, 'utf8'))).toMatchObject({ format: 'crisp-fold-plan', version: 2 });
+  await page.getByLabel('Plan of the part').selectOption('ready chords');
+  await expect(stepOf(page, 'Gather chords')).toBeVisible();
+  await page.getByLabel('Plan file').setInputFiles(file);
+  await expect(page.getByLabel('Plan of the part')).toHaveValue('saved Light hand');
+  const broken = info.outputPath('broken.json');
+  writeFileSync(broken, '{ "format": "crisp-fold-plan", "version": 2, "name": "", "steps": [{ "step": "sing" }] }');
+  await page.getByLabel('Plan file').setInputFiles(broken);
+  await expect(page.getByText(/This plan cannot be used: there is no such step/)).toBeVisible();
+
+  await page.getByLabel('From bar').fill('2');
+  await page.getByLabel('To bar').fill('4');
+  await page.getByLabel('Grid of these bars').selectOption('1/8');
+  await expect(page.getByText('bars 2 to 4: Eighth')).toBeVisible();
+  await saved(page);
+  await page.reload();
+  await pageReady(page);
+  await expect(page.getByText('bars 2 to 4: Eighth')).toBeVisible();
+});
+
+test('findings: go through them by key, hear, mend one, mend a kind, dismiss; all remembered', async ({ page }) => {
+  await openDemo(page, server);
+  await expect(page.getByRole('button', { name: /^\d+ findings?$/ }).first()).toBeVisible();
+  await press(page, 'j');
+  await expect(findings(page).locator('li[aria-current]')).toHaveCount(1);
+  await expect(page.getByRole('contentinfo')).toContainText(/\d notes? selected/);
+  const first = await spokenWords(page).textContent();
+  await press(page, 'j');
+  await expect(spokenWords(page)).not.toHaveText(first ?? '');
+
+  await findings(page).getByLabel('Kind').selectOption('specks');
+  const specks = findings(page).getByRole('region', { name: 'Specks' }).getByRole('listitem');
+  const count = await specks.count();
+  expect(count).toBeGreaterThan(3);
+  await press(page, 'j', 'v');
+  await expect(specks).toHaveCount(count - 1);
+  await press(page, 'j', 't');
+  await expect(specks).toHaveCount(count - 2);
+  await press(page, 'j', 'Shift+V');
+  await expect(findings(page)).toContainText('Nothing of this sort here');
+  await saved(page);
+  await page.reload();
+  await pageReady(page);
+  const history = await historyOf(page);
+  expect(history.slice(1)).toEqual([
+    expect.stringMatching(/^Drop it: Specks in /),
+    expect.stringMatching(/^Dismiss: a .* of only \d+ ms/),
+    expect.stringMatching(/^Specks: \d+ mended/),
+  ]);
+  await press(page, '2');
+  await findings(page).getByLabel('Part').selectOption('');
+  await expect(findings(page).getByRole('region', { name: 'Specks' })).toHaveCount(0);
+});
+
+test('a step on the selection says how many notes it will touch, and is undone by name', async ({ page }) => {
+  await openDemo(page, server);
+  await press(page, 'a');
+  const box = await roll(page).boundingBox();
+  if (!box) throw new Error('no roll');
+  await page.mouse.click(box.x + 300, box.y + 300, { button: 'right' });
+  const item = page.getByRole('menuitem', { name: /^Close gaps/ });
+  await expect(item).toContainText(/[1-9]\d*$/);
+  const count = (await item.textContent())?.match(/\d+$/)?.[0];
+  await item.click();
+  const dialog = page.getByRole('dialog', { name: 'Close gaps' });
+  await dialog.getByRole('button', { name: `Close gaps · ${count}` }).click();
+  await expect.poll(() => historyOf(page)).toContainEqual(`Close gaps: ${count} notes in Flute`);
+  await press(page, 'u', '/');
+  await page.keyboard.type('transpose');
+  await page.getByRole('option', { name: /^Transpose…/ }).click();
+  await page.getByLabel('Octaves').fill('1');
+  await page.getByRole('button', { name: /^Transpose · 150/ }).click();
+  await expect.poll(() => historyOf(page)).toContainEqual('Transpose: 150 notes in Flute');
+});
+
+test('a note shows its reasons, and one step can be told to leave it alone', async ({ page }) => {
+  await openDemo(page, server);
+  await press(page, '.', '3');
+  const panel = page.getByRole('region', { name: 'Note' });
+  const quantize = panel.getByRole('listitem').filter({ hasText: 'Quantize starts' });
+  await expect(quantize).toContainText(/ms (late|early) for bar 1/);
+  await quantize.getByRole('button', { name: 'Leave this one alone' }).click();
+  await expect(quantize.getByRole('button', { name: 'Left alone · let it again' })).toHaveAttribute(
+    'aria-pressed',
+    'true',
+  );
+  await saved(page);
+  await page.reload();
+  await pageReady(page);
+  await press(page, '.', '3');
+  await expect(quantize.getByRole('button', { name: 'Left alone · let it again' })).toBeVisible();
+  await quantize.getByRole('button').click();
+  await expect(quantize.getByRole('button', { name: 'Leave this one alone' })).toBeVisible();
+});
+
+test('one key plays as played, then as written; charts show the part', async ({ page }) => {
+  await openDemo(page, server);
+  await press(page, 'n', '.', 'e');
+  await expect(spokenWords(page)).toHaveText('as played');
+  await expect(spokenWords(page)).toHaveText('as written', { timeout: 15_000 });
+  await expect(page.getByRole('button', { name: 'Play' })).toBeVisible({ timeout: 15_000 });
+  await press(page, '5');
+  await expect(page.getByRole('region', { name: 'Charts' })).toContainText('ms to either side');
+  await expect(
+    page
+      .getByRole('img', { name: /Starts about the grid/ })
+      .locator('svg path')
+      .first(),
+  ).toBeAttached();
+});
