@@ -25,6 +25,7 @@ export * from './model/result.js';
 export * from './musicxml/writeMusicXml.js';
 export * from './notation/buildScore.js';
 export * from './notation/score.js';
+export * from './plan/context.js';
 export * from './plan/plan.js';
 export * from './plan/readyPlans.js';
 export * from './plan/runPlan.js';

@@ -19,10 +19,16 @@ export interface MatchVelocityParameters {
 
 const active = (notes: readonly StepNote[]): StepNote[] => notes.filter((note) => !note.muted);
 
-const median = (values: readonly number[]): number => {
+/** The value that each way of matching gives, worked out once for all notes. */
+const valueOf = (values: readonly number[], which: 'first' | 'highest' | 'lowest' | 'median'): number => {
+  if (which === 'first') return values[0] as number;
   const sorted = [...values].sort((a, b) => a - b);
-  return sorted[sorted.length >> 1] as number;
+  const place = { lowest: 0, median: sorted.length >> 1, highest: sorted.length - 1 }[which];
+  return sorted[place] as number;
 };
+
+const LENGTH_RANKS = { first: 'first', longest: 'highest', shortest: 'lowest', median: 'median' } as const;
+const VELOCITY_RANKS = { first: 'first', loudest: 'highest', softest: 'lowest', median: 'median' } as const;
 
 /** Starts stay. */
 export const matchLengths: Step<MatchLengthsParameters> = {
@@ -51,18 +57,11 @@ export const matchLengths: Step<MatchLengthsParameters> = {
       .map((note) => note.duration as number)
       .filter((duration) => duration > 0);
     if (lengths.length === 0) return { notes, changes: [] };
+    const common = value === 'typed' ? null : valueOf(lengths, LENGTH_RANKS[value]);
     const wanted = (note: StepNote): number => {
-      if (value === 'typed') {
-        return typed
-          ? lengthInTicks(typed, context.ppq, context.tempoMap.ticksPerMillisecond(note.onset))
-          : note.duration;
-      }
-      return {
-        first: lengths[0] as number,
-        longest: Math.max(...lengths),
-        shortest: Math.min(...lengths),
-        median: median(lengths),
-      }[value];
+      if (common !== null) return common;
+      if (!typed) return note.duration;
+      return lengthInTicks(typed, context.ppq, context.tempoMap.ticksPerMillisecond(note.onset));
     };
     return eachNote(notes, (note) => {
       const length = Math.max(1, Math.round(wanted(note)));
@@ -96,13 +95,7 @@ export const matchVelocity: Step<MatchVelocityParameters> = {
   run: (notes, _context, { value, typed }) => {
     const velocities = active(notes).map((note) => note.velocity);
     if (velocities.length === 0) return { notes, changes: [] };
-    const wanted = {
-      first: velocities[0] as number,
-      loudest: Math.max(...velocities),
-      softest: Math.min(...velocities),
-      median: median(velocities),
-      typed,
-    }[value];
+    const wanted = value === 'typed' ? typed : valueOf(velocities, VELOCITY_RANKS[value]);
     return eachNote(notes, (note) =>
       note.velocity === wanted
         ? null
