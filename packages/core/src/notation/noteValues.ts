@@ -105,7 +105,14 @@ const greatestCommonDivisor = (a: number, b: number): number => (b === 0 ? a : g
 /** What a sign costs a reader: one each, a dot a little. */
 const costOf = (value: NoteValue): number => 1 + value.dots * 0.2;
 
-const cache = new WeakMap<MeterNode, Map<string, readonly ValueSpan[]>>();
+interface Split {
+  readonly spans: readonly ValueSpan[];
+  readonly cost: number;
+}
+
+const cache = new WeakMap<MeterNode, { readonly note: Map<number, Split>; readonly rest: Map<number, Split> }>();
+/** Larger than any place in a bar: start and end make one key. */
+const KEY_BASE = 2 ** 20;
 
 /**
  * The signs for [start, end) in a bar (or tuplet) laid out as `tree`, where a whole note lasts `whole`. Start and end are
@@ -118,18 +125,24 @@ export const splitIntoValues = (
   whole: number,
   kind: 'note' | 'rest',
 ): readonly ValueSpan[] => {
+  return splitOf(tree, start, end, whole, kind).spans;
+};
+
+const splitOf = (tree: MeterNode, start: number, end: number, whole: number, kind: 'note' | 'rest'): Split => {
   let known = cache.get(tree);
   if (!known) {
-    known = new Map();
+    known = { note: new Map(), rest: new Map() };
     cache.set(tree, known);
   }
-  const key = `${kind}${start}-${end}`;
-  let spans = known.get(key);
-  if (!spans) {
-    spans = cheapestSplit(tree, start, end, whole, kind);
-    known.set(key, spans);
+  const key = start * KEY_BASE + end;
+  let split = known[kind].get(key);
+  if (!split) {
+    const spans = cheapestSplit(tree, start, end, whole, kind);
+    const signs = spans.reduce((sum, span) => sum + costOf(span.value), 0);
+    split = { spans, cost: kind === 'note' ? signs + (spans.length - 1) : signs };
+    known[kind].set(key, split);
   }
-  return spans;
+  return split;
 };
 
 /** Lengths of the tree's first spans, level by level, down to `least`: places where a sign may have to end. */
@@ -184,8 +197,5 @@ export const readingCost = (
   whole: number,
   kind: 'note' | 'rest',
 ): number => {
-  if (end <= start) return 0;
-  const spans = splitIntoValues(tree, start, end, whole, kind);
-  const signs = spans.reduce((sum, span) => sum + costOf(span.value), 0);
-  return kind === 'note' ? signs + (spans.length - 1) : signs;
+  return end <= start ? 0 : splitOf(tree, start, end, whole, kind).cost;
 };

@@ -24,6 +24,8 @@ const rollLength = (groups: readonly StepNote[][], first: number, context: StepC
   const head = groups[first] as StepNote[];
   const start = (head[0] as StepNote).onset;
   const perMs = context.tempoMap.ticksPerMillisecond(start);
+  const second = groups[first + 1]?.[0];
+  if (!second || second.onset - start > ROLL_GAP * perMs) return 1;
   let soundsUntil = Math.min(...head.map(endOf));
   let last = head;
   let direction = 0;
@@ -58,19 +60,24 @@ export const headOf = (roll: readonly StepNote[][], index: number): StepNote =>
 /** Notes that share half of the shorter one's length sound together. */
 const SHARED = 0.5;
 
+const medianLength = (notes: readonly StepNote[]): number => {
+  if (notes.length === 1) return (notes[0] as StepNote).duration;
+  const lengths = notes.map((note) => note.duration).sort((a, b) => a - b);
+  return lengths[lengths.length >> 1] as number;
+};
+
 /** Rolls as the grid sees them. Strokes of percussion are short however they are meant, so any two may be together. */
 export const attacksOf = (rolls: readonly StepNote[][][], unpitched = false): Attack[] => {
-  let pitches = new Set<number>();
+  let before: readonly StepNote[] = [];
   let end = 0;
   let lengthBefore = 0;
   return rolls.map((roll) => {
-    const notes = roll.flat();
-    const lengths = notes.map((note) => note.duration).sort((a, b) => a - b);
-    const length = lengths[lengths.length >> 1] as number;
+    const notes = roll.length === 1 ? (roll[0] as StepNote[]) : roll.flat();
+    const length = medianLength(notes);
     const { onset } = headOf(roll, 0);
-    const repeats = notes.some((note) => pitches.has(note.pitch));
+    const repeats = notes.some((note) => before.some((other) => other.pitch === note.pitch));
     const together = unpitched || end - onset >= SHARED * Math.min(lengthBefore, length);
-    pitches = new Set(notes.map((note) => note.pitch));
+    before = notes;
     end = onset + length;
     lengthBefore = length;
     return { onset, last: headOf(roll, roll.length - 1).onset, length, repeats, together };

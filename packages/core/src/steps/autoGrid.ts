@@ -45,11 +45,15 @@ const PLAYERS: readonly TimingModel[] = [
   { lean: 0, spread: 24, drift: 30 },
 ];
 /** So many attacks tell which of them it is. */
-const ENOUGH_ATTACKS = 300;
+const ENOUGH_ATTACKS = 120;
 const FIRST_FILL: FillModel = { low: 0.72, high: 1.12 };
 const LEAST_SPREAD = 6;
 const MOST_SPREAD = 48;
 const PASSES = 2;
+/** Longer parts are learnt from their first attacks, then read once. */
+const ENOUGH_TO_LEARN = 700;
+/** Milliseconds. */
+const WANDERS_FAR = 18;
 
 /** Finds targets for attacks (rising, in ticks). A part whose starts all stand on a grid already is left as it is. */
 export const autoGrid = (attacks: readonly Attack[], context: StepContext): AutoGrid => {
@@ -57,22 +61,31 @@ export const autoGrid = (attacks: readonly Attack[], context: StepContext): Auto
   if (exact) {
     return { targets: attacks.map((a) => a.onset), beats: exact, timing: { lean: 0, spread: 0, drift: 0 } };
   }
-  const reader = readerFor(attacks, context);
+  const learntFrom = attacks.length > ENOUGH_TO_LEARN ? attacks.slice(0, ENOUGH_TO_LEARN) : attacks;
+  const sample = readerFor(learntFrom, context);
   let timing = likeliestPlayer(attacks, context);
-  let habits: Habits = { fill: reader.line ? FIRST_FILL : null, counts: null, shift: null };
-  let beats = reader.beats(habits);
-  let reading = reader.read(beats, timing, habits);
+  let habits: Habits = { fill: sample.line ? FIRST_FILL : null, counts: null, shift: null };
+  let beats = sample.beats(habits);
+  let reading = sample.read(beats, timing, habits);
   for (let pass = 0; pass < PASSES; pass += 1) {
-    const residuals = reader.residuals(reading);
-    timing = timingOf(residuals, timing);
-    const late = timing.lean;
+    timing = timingOf(sample.residuals(reading), timing);
     habits = {
-      fill: reader.line ? fillOf(attacks, reading.targets) : null,
+      fill: sample.line ? fillOf(learntFrom, reading.targets) : null,
       counts: countsOf(beats, reading),
-      shift: reading.drift.map((ticks, i) => ticks + late * (reader.perMs[i] as number)),
+      shift: sample.shift(reading.drift, timing),
     };
-    beats = reader.beats(habits);
-    reading = reader.read(beats, timing, habits);
+    beats = sample.beats(habits);
+    reading = sample.read(beats, timing, habits);
+  }
+  if (learntFrom !== attacks) {
+    const reader = readerFor(attacks, context);
+    const read = (shift: Float64Array) => {
+      beats = reader.beats({ ...habits, shift });
+      reading = reader.read(beats, timing, { ...habits, shift });
+    };
+    read(reader.shift(new Float64Array(attacks.length), timing));
+    // A player who wanders far is dealt out to beats once more, by where they wandered.
+    if (timing.drift > WANDERS_FAR) read(reader.shift(reading.drift, timing));
   }
   const { targets, divisions, margins } = reading;
   return {
@@ -110,6 +123,8 @@ const readerFor = (attacks: readonly Attack[], context: StepContext) => {
     },
     residuals: ({ targets }: Reading) =>
       attacks.map((attack, i) => (attack.onset - (targets[i] as number)) / (perMs[i] as number)),
+    /** By how much each attack is late, drift and lean together, in ticks. */
+    shift: (drift: Float64Array, { lean }: TimingModel) => drift.map((ticks, i) => ticks + lean * (perMs[i] as number)),
     /** Negative logarithm of how likely a reading is, up to a constant. */
     unlikelihood: ({ cost }: Reading, timing: TimingModel) =>
       cost - gainsOf(times, perMs, timing).precision.reduce((sum, p, i) => sum + Math.log(p * (perMs[i] as number)), 0),

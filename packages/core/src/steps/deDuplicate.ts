@@ -1,10 +1,9 @@
 /** De-duplicate: takes out doubles of one pitch, those that start together and those hidden inside a longer note. */
 import { endOf } from '../model/arrangement.js';
-import { type Length, lengthInTicks, milliseconds, noteValue } from '../time/noteLengths.js';
-import { ticks } from '../time/units.js';
+import { type Length, lengthInTicks, milliseconds, noteValue, shortestOf } from '../time/noteLengths.js';
 import { byPitch, inOrder, splitMuted } from './noteGroups.js';
 import { inMilliseconds, pitchName } from './noteWords.js';
-import { type Step, type StepChange, type StepContext, type StepNote, unchanged } from './step.js';
+import { placed, type Step, type StepChange, type StepContext, type StepNote, unchanged } from './step.js';
 
 /** Parameters of De-duplicate. */
 export interface DeDuplicateParameters {
@@ -22,7 +21,7 @@ const survivorOf = (group: readonly StepNote[]): StepNote => {
   const onset = Math.min(...group.map((note) => note.onset));
   const end = Math.max(...group.map(endOf));
   const velocity = Math.max(...group.map((note) => note.velocity));
-  return { ...longest, onset: ticks(onset), duration: ticks(end - onset), velocity };
+  return placed(longest, onset, end - onset, velocity);
 };
 
 const reasonFor = (note: StepNote, survivor: StepNote, context: StepContext): string => {
@@ -38,6 +37,7 @@ const mergeWithinWindow = (
   changes: StepChange[],
 ): StepNote[] => {
   const kept: StepNote[] = [];
+  const window = shortestOf(parameters.windows, context.ppq);
   let group: StepNote[] = [];
   const close = () => {
     if (group.length === 0) return;
@@ -77,8 +77,7 @@ const mergeWithinWindow = (
     const head = group[0];
     if (head) {
       const perMs = context.tempoMap.ticksPerMillisecond(head.onset);
-      const window = Math.min(...parameters.windows.map((length) => lengthInTicks(length, context.ppq, perMs)));
-      if (note.onset - head.onset > window) close();
+      if (note.onset - head.onset > window(perMs)) close();
     }
     group.push(note);
   }

@@ -1,5 +1,5 @@
 /** Drop specks: takes out notes too short to be meant. */
-import { type Length, lengthInTicks, milliseconds, noteValue } from '../time/noteLengths.js';
+import { type Length, milliseconds, noteValue, shortestOf } from '../time/noteLengths.js';
 import { inOrder, splitMuted } from './noteGroups.js';
 import { inMilliseconds, pitchName } from './noteWords.js';
 import { type Step, type StepChange, type StepNote, unchanged } from './step.js';
@@ -41,10 +41,10 @@ export const dropSpecks: Step<DropSpecksParameters> = {
     const { active, muted } = splitMuted(notes);
     const changes: StepChange[] = [];
     const kept: StepNote[] = [];
+    const limit = shortestOf(parameters.shorterThan, context.ppq);
     const isSpeck = (note: StepNote): boolean => {
       const perMs = context.tempoMap.ticksPerMillisecond(note.onset);
-      const limit = Math.min(...parameters.shorterThan.map((length) => lengthInTicks(length, context.ppq, perMs)));
-      return note.duration < limit && (parameters.softerThan === null || note.velocity < parameters.softerThan);
+      return note.duration < limit(perMs) && (parameters.softerThan === null || note.velocity < parameters.softerThan);
     };
     const { unlessMoreThan } = parameters;
     const count = active.filter((note) => note.duration > 0 && isSpeck(note)).length;

@@ -51,9 +51,9 @@ interface Hypothesis {
   readonly drifts: readonly number[];
 }
 
-const WIDTH = 8;
+const WIDTH = 5;
 /** Readings dearer than the best by more than this are given up. */
-const GIVEN_UP = 9;
+const GIVEN_UP = 7;
 const CHANGE_OF_FAMILY = 0.3;
 /** Points further than this from where an attack is expected are not tried, the nearest one aside. */
 const REACH = 4.5;
@@ -74,19 +74,67 @@ export const searchGrid = (search: GridSearch): Reading => {
     },
   ];
   const counted = search.beats.filter((beat) => beat.count > 0);
-  for (const beat of counted) beam = pruned(beam.flatMap((hypothesis) => extended(search, beat, hypothesis)));
+  for (const beat of counted) beam = onThrough(search, beat, beam);
   return traced(search, counted, beam[0] as Hypothesis);
 };
 
-const pruned = (candidates: Hypothesis[]): Hypothesis[] => {
+/** A way on through one beat, not yet written out. */
+interface Candidate {
+  readonly from: Hypothesis;
+  readonly division: Division;
+  readonly cell: Cell;
+  readonly cost: number;
+}
+
+/** The best readings after one more beat. */
+const onThrough = (search: GridSearch, beat: BeatAttacks, beam: readonly Hypothesis[]): Hypothesis[] => {
+  const candidates: Candidate[] = [];
+  let best = Number.POSITIVE_INFINITY;
+  for (const from of beam) best = extend(search, beat, from, candidates, best);
   candidates.sort((a, b) => a.cost - b.cost);
   const kept: Hypothesis[] = [];
-  const best = (candidates[0] as Hypothesis).cost;
   for (const candidate of candidates) {
     if (candidate.cost > best + GIVEN_UP || kept.length >= WIDTH) break;
-    if (!kept.some((k) => k.lastTarget === candidate.lastTarget && k.family === candidate.family)) kept.push(candidate);
+    const { cell, division, from } = candidate;
+    const family = division.family === 'none' ? from.family : division.family;
+    if (kept.some((k) => k.lastTarget === cell.target && k.family === family)) continue;
+    kept.push(writtenOut(candidate, family, marginOf(candidate, candidates)));
   }
   return kept;
+};
+
+const writtenOut = (
+  { from, division, cell, cost }: Candidate,
+  family: Division['family'],
+  margin: number,
+): Hypothesis => {
+  const targets: number[] = [];
+  const drifts: number[] = [];
+  for (let at: Cell | null = cell; at; at = at.before) {
+    targets.push(at.target);
+    drifts.push(at.drift);
+  }
+  targets.reverse();
+  drifts.reverse();
+  const { drift, target } = cell;
+  return { cost, drift, lastTarget: target, family, before: from, points: division.points, margin, targets, drifts };
+};
+
+/** How much dearer the best placing is that puts some attack elsewhere, after the same beats; candidates are in order of cost. */
+const marginOf = (candidate: Candidate, ordered: readonly Candidate[]): number => {
+  for (const other of ordered) {
+    if (other.from === candidate.from && !samePlaces(other.cell, candidate.cell)) return other.cost - candidate.cost;
+  }
+  return Number.POSITIVE_INFINITY;
+};
+
+const samePlaces = (a: Cell | null, b: Cell | null): boolean => {
+  let [one, other] = [a, b];
+  while (one && other) {
+    if (Math.abs(one.target - other.target) > 1e-6) return false;
+    [one, other] = [one.before, other.before];
+  }
+  return true;
 };
 
 /** One placing of an attack while a beat is being read. */
@@ -98,60 +146,39 @@ interface Cell {
   readonly before: Cell | null;
 }
 
-/** All ways on through one beat. */
-const extended = (search: GridSearch, beat: BeatAttacks, from: Hypothesis): Hypothesis[] => {
-  const found: { division: Division; cell: Cell; cost: number }[] = [];
-  let best = Number.POSITIVE_INFINITY;
+/** Adds the ways on from one reading; answers the cheapest cost so far. */
+const extend = (
+  search: GridSearch,
+  beat: BeatAttacks,
+  from: Hypothesis,
+  candidates: Candidate[],
+  cheapest: number,
+): number => {
+  let best = cheapest;
   for (const division of beat.divisions) {
     const change =
       from.family !== 'none' && division.family !== 'none' && from.family !== division.family ? CHANGE_OF_FAMILY : 0;
-    const price = division.price + change;
-    if (from.cost + price > best + GIVEN_UP) continue;
-    for (const cell of lastCells(search, beat, division, from)) {
-      const cost = from.cost + price + cell.cost;
+    const price = from.cost + division.price + change;
+    if (price > best + GIVEN_UP) continue;
+    for (const cell of lastCells(search, beat, division, from, best + GIVEN_UP - price)) {
+      const cost = price + cell.cost;
+      if (cost > best + GIVEN_UP) continue;
       if (cost < best) best = cost;
-      found.push({ division, cell, cost });
+      candidates.push({ from, division, cell, cost });
     }
   }
-  return found
-    .filter(({ cost }) => cost <= best + GIVEN_UP)
-    .map(({ division, cell, cost }) => {
-      const targets: number[] = [];
-      const drifts: number[] = [];
-      for (let at: Cell | null = cell; at; at = at.before) {
-        targets.push(at.target);
-        drifts.push(at.drift);
-      }
-      targets.reverse();
-      drifts.reverse();
-      return {
-        cost,
-        drift: cell.drift,
-        lastTarget: cell.target,
-        family: division.family === 'none' ? from.family : division.family,
-        before: from,
-        points: division.points,
-        margin: 0,
-        targets,
-        drifts,
-      };
-    })
-    .map((candidate, _index, all) => ({ ...candidate, margin: marginOf(candidate, all) }));
+  return best;
 };
 
-const samePlaces = (a: readonly number[], b: readonly number[]): boolean =>
-  a.every((target, index) => Math.abs(target - (b[index] as number)) < 1e-6);
-
-const marginOf = (candidate: Hypothesis, all: readonly Hypothesis[]): number => {
-  let rival = Number.POSITIVE_INFINITY;
-  for (const other of all) {
-    if (other.cost < rival && !samePlaces(other.targets, candidate.targets)) rival = other.cost;
-  }
-  return rival - candidate.cost;
-};
-
-/** The cheapest placings of a beat's attacks on a division's points, one for each point that the last may stand on. */
-const lastCells = (search: GridSearch, beat: BeatAttacks, division: Division, from: Hypothesis): Cell[] => {
+/** The cheapest placings of a beat's attacks on a division's points, one for each point that the last may stand on;
+ * those dearer than `limit` are given up. */
+const lastCells = (
+  search: GridSearch,
+  beat: BeatAttacks,
+  division: Division,
+  from: Hypothesis,
+  limit: number,
+): Cell[] => {
   const { attacks, gains, fill, sharing } = search;
   const step = beat.length / division.points;
   let cells: Cell[] | null = null;
@@ -182,11 +209,14 @@ const lastCells = (search: GridSearch, beat: BeatAttacks, division: Division, fr
         let total = cost + timingCost(distance);
         if (target <= lastTarget + 1e-6) total += sharing(gap, index);
         else if (fill && earlier && lastTarget > 0) total += slotCost(fill, earlier.length, target - lastTarget);
+        if (total > limit) continue;
+        let rival = -1;
+        for (let at = 0; at < next.length; at += 1) if ((next[at] as Cell).point === point) rival = at;
+        if (rival >= 0 && (next[rival] as Cell).cost <= total) continue;
         const taken = Math.abs(distance) > 3 ? (off * 3) / Math.abs(distance) : off;
         const cell: Cell = { point, target, cost: total, drift: drift * kept + gain * taken, before };
-        const rival = next.findIndex((other) => other.point === point);
         if (rival < 0) next.push(cell);
-        else if ((next[rival] as Cell).cost > total) next[rival] = cell;
+        else next[rival] = cell;
       }
     };
     if (cells === null) place(0, from.drift, from.lastTarget, 0, null);

@@ -20,7 +20,7 @@ export interface MatchVelocityParameters {
 const active = (notes: readonly StepNote[]): StepNote[] => notes.filter((note) => !note.muted);
 
 /** The value that each way of matching gives, worked out once for all notes. */
-const valueOf = (values: readonly number[], which: 'first' | 'highest' | 'lowest' | 'median'): number => {
+const commonOf = (values: readonly number[], which: 'first' | 'highest' | 'lowest' | 'median'): number => {
   if (which === 'first') return values[0] as number;
   const sorted = [...values].sort((a, b) => a - b);
   const place = { lowest: 0, median: sorted.length >> 1, highest: sorted.length - 1 }[which];
@@ -57,7 +57,7 @@ export const matchLengths: Step<MatchLengthsParameters> = {
       .map((note) => note.duration as number)
       .filter((duration) => duration > 0);
     if (lengths.length === 0) return { notes, changes: [] };
-    const common = value === 'typed' ? null : valueOf(lengths, LENGTH_RANKS[value]);
+    const common = value === 'typed' ? null : commonOf(lengths, LENGTH_RANKS[value]);
     const wanted = (note: StepNote): number => {
       if (common !== null) return common;
       if (!typed) return note.duration;
@@ -95,7 +95,7 @@ export const matchVelocity: Step<MatchVelocityParameters> = {
   run: (notes, _context, { value, typed }) => {
     const velocities = active(notes).map((note) => note.velocity);
     if (velocities.length === 0) return { notes, changes: [] };
-    const wanted = value === 'typed' ? typed : valueOf(velocities, VELOCITY_RANKS[value]);
+    const wanted = value === 'typed' ? typed : commonOf(velocities, VELOCITY_RANKS[value]);
     return eachNote(notes, (note) =>
       note.velocity === wanted
         ? null

@@ -1,10 +1,9 @@
 /** Merge: joins notes of one pitch that overlap, touch, or lie within a gap. */
 import { endOf } from '../model/arrangement.js';
 import { type Length, lengthInTicks } from '../time/noteLengths.js';
-import { ticks } from '../time/units.js';
 import { byPitch, inOrder, splitMuted } from './noteGroups.js';
 import { pitchName } from './noteWords.js';
-import { type Step, type StepChange, type StepNote, unchanged } from './step.js';
+import { placed, type Step, type StepChange, type StepNote, unchanged } from './step.js';
 
 /** Parameters of Merge. */
 export interface MergeParameters {
@@ -50,7 +49,7 @@ export const merge: Step<MergeParameters> = {
           return;
         }
         const velocity = parameters.velocity === 'first' ? first.velocity : Math.max(...joined.map((n) => n.velocity));
-        const result = { ...first, duration: ticks(end - first.onset), velocity };
+        const result = placed(first, first.onset, end - first.onset, velocity);
         kept.push(result);
         changes.push({
           noteId: first.id,

@@ -124,6 +124,14 @@ export const quantizeStarts: Step<QuantizeStartsParameters> = {
         : fixedTargets(active, context, parameters.grid, parameters.swing);
     const changes: StepChange[] = [];
     const result: StepNote[] = [];
+    // Many notes go to the same few places one after another; finding the words costs more than the rest.
+    let named = -1;
+    let name = '';
+    const nameOf = (target: number): string => {
+      if (target !== named) name = placeName(target, context);
+      named = target;
+      return name;
+    };
     for (const note of active) {
       const { onset } = note;
       const wanted = targets.places.get(note.id) as number;
@@ -135,7 +143,7 @@ export const quantizeStarts: Step<QuantizeStartsParameters> = {
       }
       const length = parameters.lengths === 'keep' ? note.duration : Math.max(1, note.duration - shift);
       const to = placed(note, target, length);
-      const reason = `${inMilliseconds(shift, onset, context)} ${shift > 0 ? 'early' : 'late'} for ${placeName(target, context)}`;
+      const reason = `${inMilliseconds(shift, onset, context)} ${shift > 0 ? 'early' : 'late'} for ${nameOf(target)}`;
       changes.push({ noteId: note.id, from: note, to, reason });
       result.push(to);
     }

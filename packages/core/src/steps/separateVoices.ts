@@ -7,7 +7,7 @@
 import { endOf } from '../model/arrangement.js';
 import { playsTwoHanded, splitHands } from './hands.js';
 import { byOnset, inOrder, splitMuted } from './noteGroups.js';
-import { placed, type Staff, type Step, type StepChange, type StepContext, type StepNote, unchanged } from './step.js';
+import { type Staff, type Step, type StepChange, type StepContext, type StepNote, unchanged, voiced } from './step.js';
 
 /** Parameters of Separate voices. */
 export interface SeparateVoicesParameters {
@@ -51,7 +51,7 @@ export const separateVoices: Step<SeparateVoicesParameters> = {
       const voice = voices.get(note.id) ?? 1;
       const staff = staves?.get(note.id);
       if (voice === (note.voice ?? 1) && staff === note.staff) return note;
-      const to = placed(note, note.onset, note.duration, staff ? { voice, staff } : { voice });
+      const to = voiced(note, voice, staff);
       changes.push({ noteId: note.id, from: note, to, reason: wordsFor(voice, staff) });
       return to;
     });
@@ -91,12 +91,14 @@ const assignVoices = (
   context: StepContext,
   voices: Map<number, number>,
 ): void => {
+  if (most === 1) return;
   const groups = byOnset(hand);
   const busy = new Map<number, BusyVoice>();
   groups.forEach((group, index) => {
     const onset = (group[0] as StepNote).onset;
     for (const [voice, { end }] of busy) if (end <= onset) busy.delete(voice);
-    const clusters = most === 1 ? [clusterOf(group, false, 0)] : clustersOf(groups, index, context);
+    if (busy.size === 0 && !anyHeld(groups, index, context)) return;
+    const clusters = clustersOf(groups, index, context);
     placeClusters(clusters, busy, most, above(groups, index, clusters)).forEach((voice, rank) => {
       const cluster = clusters[rank] as Cluster;
       for (const note of cluster.notes) voices.set(note.id, voice);
@@ -111,6 +113,14 @@ const clusterOf = (notes: readonly StepNote[], held: boolean, end: number): Clus
   end,
   pitch: notes.reduce((sum, note) => sum + note.pitch, 0) / notes.length,
 });
+
+/** Whether a note of the group sounds past the next start at all: if none does, all are in the first voice. */
+const anyHeld = (groups: readonly StepNote[][], index: number, context: StepContext): boolean => {
+  const next = groups[index + 1]?.[0];
+  if (!next) return false;
+  const least = HELD_MILLISECONDS * context.tempoMap.ticksPerMillisecond(next.onset);
+  return (groups[index] as StepNote[]).some((note) => note.onset + note.duration - next.onset > least);
+};
 
 /** The notes of a group that end before the staff's next start, and those held over it; upper cluster first. */
 const clustersOf = (groups: readonly StepNote[][], index: number, context: StepContext): Cluster[] => {

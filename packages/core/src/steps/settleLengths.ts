@@ -8,7 +8,7 @@ import { type Bar, beatsOfBars } from '../time/meterMap.js';
 import { lastIndexAtOrBefore } from '../time/search.js';
 import { WRITTEN_PPQ } from '../time/units.js';
 import { byOnset, byVoice, inOrder, splitMuted } from './noteGroups.js';
-import { placed, type Step, type StepChange, type StepContext, type StepNote } from './step.js';
+import { type Step, type StepChange, type StepContext, type StepNote, settledAt } from './step.js';
 
 /** Parameters of Settle lengths. */
 export interface SettleParameters {
@@ -334,10 +334,10 @@ const settleGroup = (
     }
     const duration = Math.max(1, endTick - note.onset);
     if (duration === note.duration && !staccato) {
-      result.push(placed(note, note.onset, duration, { settled: true }));
+      result.push(settledAt(note, duration, false));
       continue;
     }
-    const to = placed(note, note.onset, duration, { settled: true, staccato: staccato || note.staccato });
+    const to = settledAt(note, duration, staccato);
     const next = slot.next === null ? null : Math.round((slot.next * context.ppq) / WRITTEN_PPQ);
     changes.push({ noteId: note.id, from: note, to, reason: wordsFor(note, to, next) });
     result.push(to);

@@ -1,10 +1,9 @@
 /** Shortest duration: raises or drops notes below a length. */
 import { endOf } from '../model/arrangement.js';
 import { type Length, lengthInTicks, noteValue } from '../time/noteLengths.js';
-import { ticks } from '../time/units.js';
 import { inOrder, splitMuted } from './noteGroups.js';
 import { pitchName } from './noteWords.js';
-import { type Step, type StepChange, type StepNote, unchanged } from './step.js';
+import { placed, type Step, type StepChange, type StepNote, unchanged } from './step.js';
 
 /** Parameters of Shortest duration. */
 export interface ShortestDurationParameters {
@@ -77,7 +76,7 @@ export const shortestDuration: Step<ShortestDurationParameters> = {
         result.push(note);
         continue;
       }
-      const to = { ...note, duration: ticks(end - note.onset) };
+      const to = placed(note, note.onset, end - note.onset);
       changes.push({ noteId: note.id, from: note, to, reason: 'shorter than the shortest allowed' });
       result.push(to);
     }

@@ -112,31 +112,76 @@ export interface Step<Parameters extends object> {
   readonly run: (notes: readonly StepNote[], context: StepContext, parameters: Parameters) => StepResult;
 }
 
+/** Whole numbers that fit a machine word are kept as such: a fraction's storage would cost every note a box. */
+const WORD = 2 ** 31 - 1;
+const whole = (value: number): number => (value >= 0 && value <= WORD && value === (value | 0) ? value | 0 : value);
+
 /**
- * The note at another place. Fields are named one by one so that all notes on their way through a plan have one shape:
- * copying them with a spread took half of the plan's time.
+ * A note like another but for what is given. Fields are named one by one, in one place, so that all notes on their way
+ * through a plan have one shape: copying them with a spread took half of the plan's time.
  */
-export const placed = (
+const remade = (
   note: StepNote,
   onset: number,
   duration: number,
-  more: Partial<Pick<StepNote, 'voice' | 'staff' | 'soundsTo' | 'staccato' | 'settled'>> = note,
+  velocity: number,
+  voice: number | undefined,
+  staff: Staff | undefined,
+  soundsTo: number | undefined,
+  staccato: boolean | undefined,
+  settled: boolean | undefined,
 ): StepNote => ({
   id: note.id,
   pitch: note.pitch,
-  onset: ticks(onset),
-  duration: ticks(duration),
-  velocity: note.velocity,
+  onset: ticks(whole(onset)),
+  duration: ticks(whole(duration)),
+  velocity,
   channel: note.channel,
   releaseVelocity: note.releaseVelocity,
   muted: note.muted,
-  voice: more.voice ?? note.voice,
-  staff: more.staff ?? note.staff,
-  soundsTo: more.soundsTo ?? note.soundsTo,
-  staccato: more.staccato ?? note.staccato,
-  settled: more.settled ?? note.settled,
+  voice,
+  staff,
+  soundsTo,
+  staccato,
+  settled,
   madeFrom: note.madeFrom,
 });
+
+/** The note at another place, or as loud as given. */
+export const placed = (note: StepNote, onset: number, duration: number, velocity = note.velocity): StepNote =>
+  remade(note, onset, duration, velocity, note.voice, note.staff, note.soundsTo, note.staccato, note.settled);
+
+/** The note in a voice of a staff. */
+export const voiced = (note: StepNote, voice: number, staff: Staff | undefined): StepNote =>
+  remade(
+    note,
+    note.onset,
+    note.duration,
+    note.velocity,
+    voice,
+    staff ?? note.staff,
+    note.soundsTo,
+    note.staccato,
+    note.settled,
+  );
+
+/** The note with a length, its sound held to `soundsTo` by a pedal. */
+export const sustained = (note: StepNote, duration: number, soundsTo: number): StepNote =>
+  remade(note, note.onset, duration, note.velocity, note.voice, note.staff, soundsTo, note.staccato, note.settled);
+
+/** The note with its written length. */
+export const settledAt = (note: StepNote, duration: number, staccato: boolean): StepNote =>
+  remade(
+    note,
+    note.onset,
+    duration,
+    note.velocity,
+    note.voice,
+    note.staff,
+    note.soundsTo,
+    staccato || note.staccato,
+    true,
+  );
 
 /** Runs a change over each note that is not muted: null leaves it alone; `to: null` takes it out. */
 export const eachNote = (

@@ -4,7 +4,7 @@ import { lastIndexAtOrBefore } from '../time/search.js';
 import { headOf } from './attacks.js';
 import { byOnset, inOrder, splitMuted } from './noteGroups.js';
 import { type PedalSpan, pedalSpans, SOSTENUTO_CONTROLLER, SUSTAIN_CONTROLLER } from './pedal.js';
-import { placed, type Step, type StepChange, type StepContext, type StepNote, unchanged } from './step.js';
+import { type Step, type StepChange, type StepContext, type StepNote, sustained, unchanged } from './step.js';
 
 /** Parameters of Sustain to durations. */
 export interface SustainParameters {
@@ -117,10 +117,10 @@ export const sustainToDurations: Step<SustainParameters> = {
       }
       const soundsTo = restrike > note.onset ? Math.min(span.up, restrike) : span.up;
       if (limit === 'voice' || end <= endOf(note)) {
-        held.push(placed(note, note.onset, note.duration, { soundsTo }));
+        held.push(sustained(note, note.duration, soundsTo));
         continue;
       }
-      const to = placed(note, note.onset, end - note.onset, { soundsTo });
+      const to = sustained(note, end - note.onset, soundsTo);
       changes.push({ noteId: note.id, from: note, to, reason: why });
       held.push(to);
     }

@@ -24,3 +24,16 @@ export const lengthInTicks = (length: Length, ppq: number, ticksPerMillisecond: 
       return length satisfies never;
   }
 };
+
+/** The shortest of several lengths, in ticks of `ppq`; remembers the last answer, since tempo seldom changes from note to note. */
+export const shortestOf = (lengths: readonly Length[], ppq: number): ((ticksPerMillisecond: number) => number) => {
+  let last = Number.NaN;
+  let shortest = 0;
+  return (ticksPerMillisecond) => {
+    if (ticksPerMillisecond !== last) {
+      last = ticksPerMillisecond;
+      shortest = Math.min(...lengths.map((length) => lengthInTicks(length, ppq, ticksPerMillisecond)));
+    }
+    return shortest;
+  };
+};

@@ -40,13 +40,18 @@ export const createTempoMap = (changes: readonly TempoChange[], ppq: number): Te
     if (change.tick === last.tick) segments[segments.length - 1] = { ...next, start: last.start };
     else segments.push(next);
   }
-  const at = (tick: number): Segment =>
-    segments[
-      Math.max(
-        0,
-        lastIndexAtOrBefore(segments, tick, (s) => s.tick),
-      )
-    ] as Segment;
+  // Asked note after note, the answer is nearly always the segment of the note before.
+  let last = 0;
+  const at = (tick: number): Segment => {
+    const known = segments[last] as Segment;
+    const next = segments[last + 1];
+    if (tick >= known.tick && (next === undefined || tick < next.tick)) return known;
+    last = Math.max(
+      0,
+      lastIndexAtOrBefore(segments, tick, (s) => s.tick),
+    );
+    return segments[last] as Segment;
+  };
   return {
     secondsAt: (tick) => {
       const segment = at(tick);
