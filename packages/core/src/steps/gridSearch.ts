@@ -228,24 +228,23 @@ const lastCells = (
 };
 
 const traced = (search: GridSearch, counted: readonly BeatAttacks[], best: Hypothesis): Reading => {
-  const targets = new Float64Array(search.attacks.length);
-  const drift = new Float64Array(search.attacks.length);
-  const byBeat = new Map<BeatAttacks, Hypothesis>();
+  const { attacks, beats } = search;
+  const targets = new Float64Array(attacks.length);
+  const drift = new Float64Array(attacks.length);
+  const divisions: number[] = new Array(beats.length).fill(0);
+  const margins = new Float64Array(beats.length).fill(Number.POSITIVE_INFINITY);
   let at: Hypothesis | null = best;
-  for (let index = counted.length - 1; index >= 0 && at; index -= 1) {
-    const beat = counted[index] as BeatAttacks;
-    byBeat.set(beat, at);
+  let index = beats.length - 1;
+  for (let turn = counted.length - 1; turn >= 0 && at; turn -= 1) {
+    const beat = counted[turn] as BeatAttacks;
+    while (beats[index] !== beat) index -= 1;
+    divisions[index] = at.points;
+    margins[index] = at.margin;
     for (let k = 0; k < beat.count; k += 1) {
       targets[beat.first + k] = at.targets[k] as number;
       drift[beat.first + k] = at.drifts[k] as number;
     }
     at = at.before;
   }
-  return {
-    targets,
-    drift,
-    divisions: search.beats.map((beat) => byBeat.get(beat)?.points ?? 0),
-    margins: Float64Array.from(search.beats, (beat) => byBeat.get(beat)?.margin ?? Number.POSITIVE_INFINITY),
-    cost: best.cost,
-  };
+  return { targets, drift, divisions, margins, cost: best.cost };
 };

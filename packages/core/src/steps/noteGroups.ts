@@ -2,12 +2,18 @@
 import { compareNotes } from '../model/arrangement.js';
 import type { StepNote } from './step.js';
 
-/** Sorted copy of the notes that steps act on; muted notes are set aside. */
-export const splitMuted = (notes: readonly StepNote[]): { active: StepNote[]; muted: StepNote[] } => {
+/** Lists that are known to be in order and to hold no muted note: what one step hands on, the next need not look through. */
+const ready = new WeakSet<readonly StepNote[]>();
+
+/** The notes that steps act on, in order; muted notes are set aside. Neither list is to be changed. */
+export const splitMuted = (notes: readonly StepNote[]): { active: readonly StepNote[]; muted: readonly StepNote[] } => {
+  if (ready.has(notes)) return { active: notes, muted: [] };
   const active: StepNote[] = [];
   const muted: StepNote[] = [];
   for (const note of notes) (note.muted ? muted : active).push(note);
-  return { active: sorted(active), muted };
+  sorted(active);
+  ready.add(active);
+  return { active, muted };
 };
 
 /** Notes by pitch, each list in order of onset. */
@@ -49,8 +55,11 @@ export const byOnset = (sorted: readonly StepNote[]): StepNote[][] => {
 };
 
 /** Notes in order again, muted ones with them. */
-export const inOrder = (active: StepNote[], muted: readonly StepNote[]): StepNote[] =>
-  sorted(muted.length === 0 ? active : [...active, ...muted]);
+export const inOrder = (active: StepNote[], muted: readonly StepNote[]): readonly StepNote[] => {
+  if (muted.length > 0) return sorted([...active, ...muted]);
+  ready.add(sorted(active));
+  return active;
+};
 
 /** Sorts in place; most steps hand notes on in order, and a look is cheaper than a sort. */
 const sorted = (notes: StepNote[]): StepNote[] => {

@@ -35,21 +35,21 @@ const NEAR_HALFWAY = 0.15;
 
 const fixedTargets = (notes: readonly StepNote[], context: StepContext, grid: number, swing: number): Targets => {
   const unit = grid * 4 * context.ppq;
-  const places = new Map<number, number>();
+  const places = new Float64Array(notes.length);
   const remarks: Remark[] = [];
-  for (const { id, onset } of notes) {
+  notes.forEach(({ id, onset }, index) => {
     const place = nearestGridPoint(onset, context, unit, swing);
-    places.set(id, place);
+    places[index] = place;
     if (Math.abs(onset - place) > unit * (0.5 - NEAR_HALFWAY)) {
       remarks.push({ kind: 'eitherWay', noteIds: [id], reason: `near half-way between two lines of the grid` });
     }
-  }
+  });
   return { places, remarks };
 };
 
 interface Targets {
-  /** Where each note goes, by id. */
-  readonly places: ReadonlyMap<number, number>;
+  /** Where each note goes, in the notes' order. */
+  readonly places: Float64Array;
   readonly remarks: readonly Remark[];
 }
 
@@ -59,17 +59,25 @@ interface Targets {
  */
 const autoTargets = (notes: readonly StepNote[], context: StepContext, swung: 'triplets' | 'straight'): Targets => {
   const staves = playsTwoHanded(notes, context.instrument) ? splitHands(notes, context) : null;
-  const hands = staves ? [1, 2].map((staff) => notes.filter((note) => staves.get(note.id) === staff)) : [notes];
-  const places = new Map<number, number>();
+  const places = new Float64Array(notes.length);
   const remarks: Remark[] = [];
-  for (const hand of hands) {
+  for (const staff of staves ? [1, 2] : [0]) {
+    const hand = staff === 0 ? notes : notes.filter((note) => staves?.get(note.id) === staff);
     const rolls = rollsOf(byOnset(hand), context);
     const attacks = attacksOf(rolls, isUnpitched(context.instrument));
     const grid = autoGrid(attacks, context);
     const swing = swingIn(grid, attacks.length);
     const targets = swung === 'straight' ? straightened(grid.targets, swing) : grid.targets;
+    // The notes of a hand stand in the part's order, and so do those of its rolls.
+    let at = -1;
     rolls.forEach((roll, index) => {
-      for (const note of roll.flat()) places.set(note.id, targets[index] as number);
+      for (const group of roll) {
+        for (const note of group) {
+          do at += 1;
+          while (notes[at] !== note);
+          places[at] = targets[index] as number;
+        }
+      }
     });
     remarks.push(...remarksOn(grid, attacks, rolls, swing, context));
   }
@@ -132,21 +140,21 @@ export const quantizeStarts: Step<QuantizeStartsParameters> = {
       named = target;
       return name;
     };
-    for (const note of active) {
+    active.forEach((note, index) => {
       const { onset } = note;
-      const wanted = targets.places.get(note.id) as number;
+      const wanted = targets.places[index] as number;
       const target = Math.max(0, Math.round(onset + ((wanted - onset) * parameters.strength) / 100));
       const shift = target - onset;
       if (shift === 0 || staysPut(Math.abs(wanted - onset), onset, context, parameters)) {
         result.push(note);
-        continue;
+        return;
       }
       const length = parameters.lengths === 'keep' ? note.duration : Math.max(1, note.duration - shift);
       const to = placed(note, target, length);
       const reason = `${inMilliseconds(shift, onset, context)} ${shift > 0 ? 'early' : 'late'} for ${nameOf(target)}`;
       changes.push({ noteId: note.id, from: note, to, reason });
       result.push(to);
-    }
+    });
     const { remarks } = targets;
     return { ...(changes.length === 0 ? unchanged(notes) : { notes: inOrder(result, muted), changes }), remarks };
   },
