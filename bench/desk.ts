@@ -3,7 +3,9 @@ import { spawn } from 'node:child_process';
 import { mkdtempSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
+import { writePlayedMidi } from '@crispfold/core';
 import { chromium, type Page } from '@playwright/test';
+import { made } from './made.js';
 
 const LARGEST = '/usr/share/planetblupi/music/music009.mid';
 const root = process.cwd();
@@ -114,6 +116,48 @@ const openFirst = async (name: string | RegExp) => {
 
 await openFirst(/Saltmarsh/);
 const demoEdit = await editToPage();
+/** From switching a step of the plan to its counts, and to the new picture of the page. */
+const planToCounts = async (): Promise<{ counts: number; page: number }> => {
+  const counts: number[] = [];
+  const pages: number[] = [];
+  for (let turn = 0; turn < 12; turn += 1) {
+    const before = await pageMarks(page);
+    const took = await page.evaluate(
+      (count) =>
+        new Promise<{ counts: number; page: number }>((resolve) => {
+          const list = document.querySelector('ol[aria-label="Steps of the plan"]') as HTMLElement;
+          const box = list.querySelector('input[aria-label="Gather chords"]') as HTMLInputElement;
+          const total = () => [...list.querySelectorAll('span.tabular-nums')].map((span) => span.textContent).join();
+          const old = total();
+          const began = performance.now();
+          let counted = 0;
+          box.click();
+          const look = () => {
+            const now = total();
+            if (counted === 0 && now !== old && !now.includes('…')) counted = performance.now() - began;
+            const marks = performance.getEntriesByName('crispfold-page');
+            if (counted > 0 && marks.length > count) {
+              resolve({ counts: counted, page: (marks[marks.length - 1] as PerformanceEntry).startTime - began });
+            } else setTimeout(look, 2);
+          };
+          look();
+        }),
+      before,
+    );
+    counts.push(took.counts);
+    pages.push(took.page);
+    await page.waitForTimeout(400);
+  }
+  return { counts: median(counts), page: median(pages) };
+};
+
+const twoThousand = path.join(mkdtempSync(path.join(tmpdir(), 'crispfold-made-')), 'made.mid');
+writeFileSync(twoThousand, writePlayedMidi(made(2000)));
+await page.goto(address);
+await page.getByLabel('MIDI files', { exact: true }).setInputFiles(twoThousand);
+await page.getByTestId('page').locator('svg g.note').first().waitFor({ state: 'attached', timeout: 60_000 });
+await page.waitForTimeout(2000);
+const plan = await planToCounts();
 await page.goto(address);
 await page.getByLabel('MIDI files', { exact: true }).setInputFiles(LARGEST);
 await page.getByTestId('page').locator('svg g.note').first().waitFor({ state: 'attached', timeout: 60_000 });
@@ -124,6 +168,6 @@ await page.getByTestId('roll').focus();
 await page.keyboard.press('f');
 await page.waitForTimeout(1500);
 const whole = await frames();
-writeFileSync(process.argv[2] ?? 'bench-desk.json', JSON.stringify({ demoEdit, largeEdit, near, whole }));
+writeFileSync(process.argv[2] ?? 'bench-desk.json', JSON.stringify({ demoEdit, largeEdit, near, whole, plan }));
 await browser.close();
 server.kill();

@@ -29,6 +29,7 @@ const measure = async (name) => {
 
 const ms = (value) => (value >= 100 ? value.toFixed(0) : value.toFixed(1));
 const rows = await measure('core');
+const steps = await measure('steps');
 const desk = await measure('desk');
 const table = rows.map(
   (row) =>
@@ -37,12 +38,37 @@ const table = rows.map(
 const made = rows.slice(-3);
 const growth = made.slice(1).map((row, index) => (row.plan / made[index].plan).toFixed(2));
 
+const inSorts = (time, row) => (time / row.sort).toFixed(1);
+const growths = (times) => times.slice(1).map((time, index) => (time / Math.max(0.05, times[index])).toFixed(2));
+const stepLine = (name, times) =>
+  `| ${name} | ${times.map((time, index) => inSorts(time, steps[index])).join(' | ')} | ${growths(times).join(', ')} |`;
+const listed = (key) =>
+  steps[0][key].map((item, at) =>
+    stepLine(
+      item.name,
+      steps.map((row) => row[key][at].time),
+    ),
+  );
+const stepTable = [
+  stepLine(
+    '**the default plan**',
+    steps.map((row) => row.plan),
+  ),
+  stepLine(
+    '**all checks**',
+    steps.map((row) => row.findings),
+  ),
+  ...listed('steps'),
+  ...listed('checks'),
+];
+
 writeFileSync(
   path.join(root, 'docs', 'benchmarks.md'),
   `# Benchmarks
 
 Written by \`npm run bench\` on ${cpus().length} × ${cpus()[0]?.model.trim()}, ${(totalmem() / 2 ** 30).toFixed(0)} GB, Node ${process.version}, ${new Date().toISOString().slice(0, 10)}.
-A shared machine: read the ratios before the milliseconds. Times are medians of five runs after one, in milliseconds.
+A shared machine: read the ratios before the milliseconds. Times are medians of five runs after one (steps and checks: of
+nine runs, warm), in milliseconds.
 
 ## From a file to the page
 
@@ -55,6 +81,16 @@ ${table.join('\n')}
 
 Doubling the made notes multiplies the default plan's time by ${growth.join(' and ')}.
 
+## Each step and each check
+
+One made part of 28, 56 and 112 thousand notes (chords, doubles' worth of specks, a pedal); times as multiples of sorting
+the same notes, shuffled, by start and pitch in the same run (${steps.map((row) => ms(row.sort)).join(', ')} ms). The last
+column is the growth at each doubling; what takes well under a sort grows at random.
+
+| what | ${steps.map((row) => `${row.notes.toLocaleString('en')} notes`).join(' | ')} | growth |
+| --- | ---: | ---: | ---: | --- |
+${stepTable.join('\n')}
+
 ## The Desk in the browser
 
 Headless Chromium without a graphics card, 1280 × 800.
@@ -63,6 +99,8 @@ Headless Chromium without a graphics card, 1280 × 800.
 | --- | ---: |
 | from an edit to the new page, the demo, the first bars and all parts | ${ms(desk.demoEdit)} |
 | from an edit to the new page, planetblupi's music009.mid | ${ms(desk.largeEdit)} |
+| from switching a step of the plan to its counts, a part of 2 thousand notes | ${ms(desk.plan.counts)} |
+| and to the new page of the bars on view | ${ms(desk.plan.page)} |
 | a frame of the roll while scrolling, music009.mid, eight bars wide: median, worst of 80 | ${ms(desk.near.median)}, ${ms(desk.near.worst)} |
 | the same with the whole piece on view | ${ms(desk.whole.median)}, ${ms(desk.whole.worst)} |
 

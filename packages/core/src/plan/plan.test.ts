@@ -14,7 +14,7 @@ import {
   withStep,
 } from './plan.js';
 import { planOf, READY_PLANS, suggestedPlan } from './readyPlans.js';
-import { runPlan, runPlanOnAll, writtenMaps } from './runPlan.js';
+import { rerunPlan, runPlan, runPlanOnAll, writtenMaps } from './runPlan.js';
 
 const played = (...notes: ReturnType<typeof note>[]) => arrangementWith([partWith(notes)]);
 const planned = (plan: Plan, ...notes: ReturnType<typeof note>[]) => arrangementWith([partWith(notes, { plan })]);
@@ -92,6 +92,35 @@ describe('running a plan', () => {
       const layer = runPlan(arrangement.parts[0] as never, ppq, writtenMaps(arrangement));
       expect(layer.notes.map((n) => n.onset)).toEqual([0, 10080, 20160, 30240]);
     }
+  });
+});
+
+describe('running a changed plan again', () => {
+  const notes = Array.from({ length: 40 }, (_, k) => note(60 + (k % 5), k * 240 + (k % 7), 200));
+  const part = partWith(notes, { instrument: 'violin' });
+  const maps = writtenMaps(arrangementWith([part]));
+  const first = rerunPlan(part, 480, maps, defaultPlan());
+
+  it('gives what a fresh run gives', () => {
+    for (const plan of [
+      withGrid(defaultPlan(), 1 / 8),
+      withStep(defaultPlan(), 'settleLengths', { on: false }),
+      withStep(defaultPlan(), 'deDuplicate', { on: false }),
+      withPassageGrid(defaultPlan(), 1, 2, 1 / 4),
+    ]) {
+      expect(rerunPlan(part, 480, maps, plan, first).written).toEqual(runPlan(part, 480, maps, plan));
+    }
+  });
+
+  it('takes over the steps before the change, and none where notes, vetoes or times differ', () => {
+    const settled = rerunPlan(part, 480, maps, withStep(defaultPlan(), 'settleLengths', { on: false }), first);
+    expect(settled.stages[5]).toBe(first.stages[5]);
+    const vetoed = { ...part, vetoes: [{ noteId: notes[0]?.id ?? 0, step: 'quantizeStarts' as const }] };
+    expect(rerunPlan(vetoed, 480, maps, defaultPlan(), first).stages[5]).not.toBe(first.stages[5]);
+    const slower = writtenMaps(
+      arrangementWith([part], { tempos: [{ tick: ticks(0), microsecondsPerQuarter: 900_000 }] }),
+    );
+    expect(rerunPlan(part, 480, slower, defaultPlan(), first).stages[0]).not.toBe(first.stages[0]);
   });
 });
 

@@ -60,6 +60,8 @@ export interface WrittenMaps {
   readonly meterMap: MeterMap;
   readonly bars: readonly Bar[];
   readonly fifths: number;
+  /** The same for the same times. */
+  readonly key: string;
   /** Starts of a part as played, rising. */
   readonly onsetsOf: (partId: number) => readonly number[];
 }
@@ -77,6 +79,7 @@ export const writtenMaps = (
     meterMap,
     bars: meterMap.barsTo(end + WRITTEN_PPQ * 4),
     fifths: arrangement.keys[0]?.fifths ?? 0,
+    key: JSON.stringify([arrangement.ppq, arrangement.tempos, arrangement.meters, arrangement.keys]),
     onsetsOf: (partId) =>
       arrangement.parts
         .find((part) => part.id === partId)
@@ -163,8 +166,36 @@ const withVetoes = (
   };
 };
 
-/** Runs the plan's steps that are on, in order, over one part. Muted notes are left out of Written. */
-export const runPlan = (part: Part, ppq: number, maps: WrittenMaps, plan: Plan = planOf(part)): Written => {
+/** What one step was given and made, so that it need not run again on the same. */
+interface Stage {
+  readonly item: string;
+  readonly input: readonly StepNote[];
+  readonly output: readonly StepNote[];
+  readonly report: StepReport;
+}
+
+/** A plan that was run, and how: what a later run of a changed plan can begin from. */
+export interface PlanRun {
+  readonly written: Written;
+  readonly part: Part;
+  readonly mapsKey: string;
+  readonly start: readonly StepNote[];
+  readonly stages: readonly Stage[];
+}
+
+/** True where the notes enter the plan as they did in an earlier run, in the same times. */
+const entersAlike = (part: Part, maps: WrittenMaps, last: PlanRun): boolean =>
+  last.part.notes === part.notes &&
+  last.part.events === part.events &&
+  last.part.instrument === part.instrument &&
+  last.part.vetoes === part.vetoes &&
+  last.mapsKey === maps.key;
+
+/** Another part's starts may have changed without this part knowing. */
+const looksElsewhere = (item: PlanStep): boolean => item.step === 'follow';
+
+/** As {@link runPlan}; up to the first step that changed since `last`, its results are taken over. */
+export const rerunPlan = (part: Part, ppq: number, maps: WrittenMaps, plan: Plan, last?: PlanRun): PlanRun => {
   const context = contextOf(part, ppq, maps);
   const vetoes = new Map<StepId, Set<NoteId>>();
   for (const { step, noteId } of part.vetoes ?? []) {
@@ -172,24 +203,46 @@ export const runPlan = (part: Part, ppq: number, maps: WrittenMaps, plan: Plan =
     if (known) known.add(noteId);
     else vetoes.set(step, new Set([noteId]));
   }
-  let notes: readonly StepNote[] = toStepNotes(part, ppq);
-  const steps: StepReport[] = [];
+  const before = last && entersAlike(part, maps, last) ? last : undefined;
+  const start = before?.start ?? toStepNotes(part, ppq);
+  let notes = start;
+  const stages: Stage[] = [];
   for (const item of plan.steps) {
-    if (!item.on && !plan.passages.some((passage) => passage.steps.some((own) => own.step === item.step))) continue;
+    const passages = plan.passages.filter((passage) => passage.steps.some((own) => own.step === item.step));
+    if (!item.on && passages.length === 0) continue;
+    const key = JSON.stringify([item, passages]);
+    const known = before?.stages[stages.length];
+    if (known && known.item === key && known.input === notes && !looksElsewhere(item)) {
+      stages.push(known);
+      notes = known.output;
+      continue;
+    }
     const ran = runStep(notes, context, item, plan);
     const result = withVetoes(ran, vetoes.get(item.step));
-    notes = result.notes;
     const touched = new Set(result.changes.map((change) => change.noteId)).size;
-    steps.push({
+    const report = {
       step: item.step,
       touched,
       changes: result.changes,
       vetoed: result.vetoed,
       remarks: ran.remarks ?? [],
-    });
+    };
+    stages.push({ item: key, input: notes, output: result.notes, report });
+    notes = result.notes;
   }
+  const steps = stages.map((stage) => stage.report);
+  return {
+    written: { partId: part.id, notes: asWritten(notes, steps), steps },
+    part,
+    mapsKey: maps.key,
+    start,
+    stages,
+  };
+};
+
+const asWritten = (notes: readonly StepNote[], steps: readonly StepReport[]): WrittenNote[] => {
   const joined = sourcesBySurvivor(steps);
-  const written = [...notes].sort(compareNotes).map(
+  return [...notes].sort(compareNotes).map(
     (note): WrittenNote => ({
       id: note.id,
       sources: note.madeFrom === undefined ? [note.id, ...(joined.get(note.id) ?? [])] : [note.madeFrom],
@@ -203,8 +256,11 @@ export const runPlan = (part: Part, ppq: number, maps: WrittenMaps, plan: Plan =
       staff: note.staff ?? 1,
     }),
   );
-  return { partId: part.id, notes: written, steps };
 };
+
+/** Runs the plan's steps that are on, in order, over one part. Muted notes are left out of Written. */
+export const runPlan = (part: Part, ppq: number, maps: WrittenMaps, plan: Plan = planOf(part)): Written =>
+  rerunPlan(part, ppq, maps, plan).written;
 
 /** Runs each part's plan. */
 export const runPlanOnAll = (arrangement: Arrangement): Written[] => {

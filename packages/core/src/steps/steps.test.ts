@@ -211,7 +211,7 @@ describe('Quantize starts', () => {
   });
 
   it('gives two starts two places', () => {
-    const targets = run([0, 240, 455, 480, 720, 960], {});
+    const targets = run([0, 240, 425, 480, 720, 960], {});
     expect(new Set(targets).size).toBe(6);
   });
 
