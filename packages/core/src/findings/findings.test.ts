@@ -3,6 +3,8 @@ import { demoArrangement } from '../demo/demo.js';
 import { mendEdit } from '../edits/mendEdit.js';
 import type { Arrangement, Part } from '../model/arrangement.js';
 import { applyEdit } from '../model/edit.js';
+import { writeMusicXml } from '../musicxml/writeMusicXml.js';
+import { buildScore, readPitches } from '../notation/buildScore.js';
 import { planOf } from '../plan/readyPlans.js';
 import { runPlan, writtenMaps } from '../plan/runPlan.js';
 import type { StepNote } from '../steps/step.js';
@@ -99,6 +101,10 @@ describe('each kind is noticed where it is', () => {
     const onsets = runPlan(part, 480, writtenMaps(straight)).notes.map((n) => n.onset % 10080);
     expect(new Set(onsets)).toEqual(new Set([0, 5040]));
     expect(part.notes).toEqual(arrangement.parts[0]?.notes);
+    const layers = [runPlan(part, 480, writtenMaps(straight))];
+    const score = buildScore(straight, layers, writtenMaps(straight), readPitches(straight, layers));
+    expect(score.parts[0]?.bars.map((bar) => bar.words.join())).toEqual(['Swing', '', '', '']);
+    expect(writeMusicXml(score)).toContain('<words>Swing</words>');
   });
 });
 

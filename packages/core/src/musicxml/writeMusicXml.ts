@@ -109,6 +109,9 @@ const partElement = (score: Score, part: ScorePart, index: number, unit: number)
         [
           attributes(part, bar, signs, barIndex === 0, unit),
           ...(index === 0 ? directions(signs, unit) : []),
+          ...bar.words.map((words) =>
+            element('direction', [element('direction-type', [element('words', words)])], { placement: 'above' }),
+          ),
           ...barElements(part, index, bar, unit),
         ],
         { number: bar.number },

@@ -146,6 +146,7 @@ const buildPart = (
   const to = bars[bars.length - 1]?.end ?? 0;
   const all = layer?.notes ?? [];
   const notes = all.filter((note) => note.onset < to && note.onset + note.duration > from - SNAP_REACH);
+  const swungFrom = layer?.swungFrom ?? -1;
   const staves: readonly Staff[] = all.some((note) => note.staff === 2) ? [1, 2] : [1];
   const voices = voicesOf(notes, bars);
   const next = voices.map(() => 0);
@@ -170,6 +171,7 @@ const buildPart = (
       number: bar.number,
       start: bar.start,
       length: notatedLength(bar),
+      words: swungFrom >= bar.start && swungFrom < bar.end ? ['Swing'] : [],
       fifths,
       events: staves.flatMap((staff) => staffEvents(bar, staff, voices, inside, fifths, spell)),
     };

@@ -52,6 +52,8 @@ export interface Written {
   /** In order of onset, pitch, id. */
   readonly notes: readonly WrittenNote[];
   readonly steps: readonly StepReport[];
+  /** Where the first swung note stands that is written straight: the page says so there. Null where none is. */
+  readonly swungFrom: WrittenUnits | null;
 }
 
 /** The time maps of an arrangement in written units, shared by its parts. */
@@ -231,13 +233,26 @@ export const rerunPlan = (part: Part, ppq: number, maps: WrittenMaps, plan: Plan
     notes = result.notes;
   }
   const steps = stages.map((stage) => stage.report);
+  const written = asWritten(notes, steps);
   return {
-    written: { partId: part.id, notes: asWritten(notes, steps), steps },
+    written: { partId: part.id, notes: written, steps, swungFrom: firstSwung(plan, steps, written) },
     part,
     mapsKey: maps.key,
     start,
     stages,
   };
+};
+
+/** The first note that the plan wrote straight though it was swung. */
+const firstSwung = (plan: Plan, steps: readonly StepReport[], written: readonly WrittenNote[]): WrittenUnits | null => {
+  const straight = plan.steps.some(
+    (item) => item.step === 'quantizeStarts' && item.on && (item.parameters as { swung?: string }).swung === 'straight',
+  );
+  if (!straight) return null;
+  const swung = new Set(
+    steps.flatMap((report) => report.remarks.filter((r) => r.kind === 'swing').flatMap((r) => r.noteIds)),
+  );
+  return written.find((note) => swung.has(note.id))?.onset ?? null;
 };
 
 const asWritten = (notes: readonly StepNote[], steps: readonly StepReport[]): WrittenNote[] => {

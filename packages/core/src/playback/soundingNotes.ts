@@ -22,7 +22,7 @@ export interface SoundingOptions {
   readonly partIds: readonly PartId[];
   /** From this tick on the Written layer is heard, before it Played; null hears Played throughout. */
   readonly creaseTick: number | null;
-  readonly written: readonly Written[];
+  readonly written: readonly Pick<Written, 'partId' | 'notes'>[];
 }
 
 /** Notes in order of start. Muted notes are silent; a pedal holds Played notes until it lifts or their pitch is struck again. */

@@ -17,7 +17,7 @@ import { loadTone, type PartSound, soundFor } from './sounds.js';
 /** What is to be heard. */
 export interface PlayRequest {
   readonly arrangement: Arrangement;
-  readonly written: readonly Written[];
+  readonly written: readonly Pick<Written, 'partId' | 'notes'>[];
   readonly creaseTick: number | null;
   readonly audible: readonly PartId[];
   readonly loop: { readonly start: number; readonly end: number } | null;

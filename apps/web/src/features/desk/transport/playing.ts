@@ -1,5 +1,5 @@
 /** Starts, stops and refreshes playing from the Desk's state. */
-import type { PartId, Written } from '@crispfold/core';
+import type { PartId } from '@crispfold/core';
 import type { RootState } from '../../../app/store.js';
 import type { WrittenLayer } from '../../../engine/deskWorker.js';
 import { audibleParts } from '../selectors.js';
@@ -16,10 +16,9 @@ export const offerWritten = (newest: ReadonlyMap<PartId, WrittenLayer>): void =>
 export const playRequest = ({ desk }: RootState): PlayRequest | undefined => {
   const { arrangement, creaseTick, loop, loopOn, metronome } = desk;
   if (!arrangement) return undefined;
-  const written: Written[] = [...layers.values()].map(({ partId, notes }) => ({ partId, notes, steps: [] }));
   return {
     arrangement,
-    written,
+    written: [...layers.values()],
     creaseTick,
     audible: audibleParts(desk, arrangement.parts),
     loop: loopOn && loop && loop.end > loop.start ? loop : null,
