@@ -47,12 +47,13 @@ describe.each(STEP_IDS)('%s, on any notes in any meter', (id) => {
       expect(key(again)).toEqual(key(once));
     }));
 
-  it.runIf(step.once)('changes nothing the second time', () =>
-    ran((input, context) => {
-      const once = step.run(input, context, step.defaults).notes;
-      expect(key(step.run(once, context, step.defaults).notes)).toEqual(key(once));
-    }),
-  );
+  // Humanize and Every n-th go on changing; for all others the second time is the proof that the first was whole.
+  if (step.once)
+    it('changes nothing the second time', () =>
+      ran((input, context) => {
+        const once = step.run(input, context, step.defaults).notes;
+        expect(key(step.run(once, context, step.defaults).notes)).toEqual(key(once));
+      }));
 
   it('makes no note without length, and none before tick 0', () =>
     ran((input, context) => {

@@ -1,0 +1,325 @@
+/** Worked examples of the steps that are mostly used on a selection. At 480 PPQ, where a tick lasts a millisecond. */
+import { describe, expect, it } from 'vitest';
+import { stepEdit } from '../edits/stepEdit.js';
+import type { Part } from '../model/arrangement.js';
+import { applyEdit, invertEdit } from '../model/edit.js';
+import { arrangementWith, contextIn, note, partWith, pedal, placesOf } from '../testing/kit.js';
+import { milliseconds, noteValue } from '../time/noteLengths.js';
+import { type StepId, stepById } from './registry.js';
+import type { StepContext, StepNote } from './step.js';
+
+const run = (step: StepId, notes: StepNote[], parameters: object = {}, context: StepContext = contextIn()) =>
+  stepById(step).run(notes, context, { ...stepById(step).defaults, ...parameters });
+const places = (step: StepId, notes: StepNote[], parameters: object = {}, context?: StepContext) =>
+  placesOf(run(step, notes, parameters, context).notes);
+const velocities = (step: StepId, values: number[], parameters: object) =>
+  run(
+    step,
+    values.map((velocity, k) => note(60, k * 480, 240, { velocity })),
+    parameters,
+  ).notes.map((n) => n.velocity);
+
+describe('Quantize ends', () => {
+  it('moves ends to the grid, never nearer to the start than one unit', () => {
+    expect(places('quantizeEnds', [note(60, 0, 470), note(62, 480, 30), note(64, 960, 130)])).toEqual([
+      '60 0+480',
+      '62 480+120',
+      '64 960+120',
+    ]);
+  });
+
+  it('goes part of the way where the strength is less', () => {
+    expect(places('quantizeEnds', [note(60, 0, 460)], { strength: 50 })).toEqual(['60 0+470']);
+  });
+});
+
+describe('Close gaps', () => {
+  it('lengthens to the next start over short gaps; longer ones are rests', () => {
+    expect(places('closeGaps', [note(60, 0, 400), note(62, 480, 100), note(64, 960, 100)])).toEqual([
+      '60 0+480',
+      '62 480+100',
+      '64 960+100',
+    ]);
+  });
+
+  it('closes over a chord together', () => {
+    expect(places('closeGaps', [note(60, 0, 400), note(64, 0, 380), note(62, 480, 480)])).toEqual([
+      '60 0+480',
+      '64 0+480',
+      '62 480+480',
+    ]);
+  });
+});
+
+describe('Match', () => {
+  const three = () => [note(60, 0, 100), note(62, 480, 300), note(64, 960, 200)];
+  it.each([
+    ['first', 100],
+    ['longest', 300],
+    ['shortest', 100],
+    ['median', 200],
+  ])('lengths: the %s', (value, length) => {
+    expect(run('matchLengths', three(), { value }).notes.map((n) => n.duration)).toEqual([length, length, length]);
+  });
+
+  it('lengths: as typed, in any unit', () => {
+    expect(places('matchLengths', [note(60, 0, 7)], { value: 'typed', typed: noteValue(1 / 8) })).toEqual(['60 0+240']);
+    expect(places('matchLengths', [note(60, 0, 7)], { value: 'typed', typed: milliseconds(90) })).toEqual(['60 0+90']);
+  });
+
+  it.each([
+    ['first', 70],
+    ['loudest', 90],
+    ['softest', 40],
+    ['median', 70],
+  ])('velocity: the %s', (value, velocity) => {
+    expect(velocities('matchVelocity', [70, 90, 40], { value })).toEqual([velocity, velocity, velocity]);
+  });
+});
+
+describe('Even chord ends', () => {
+  const chord = () => [note(60, 0, 300), note(64, 5, 500), note(67, 8, 400), note(72, 960, 100)];
+  it.each([
+    ['longest', 505],
+    ['median', 408],
+    ['lowest', 300],
+  ])('to the %s; a single note stays', (to, end) => {
+    const ends = run('evenChordEnds', chord(), { to }).notes.map((n) => n.onset + n.duration);
+    expect(ends).toEqual([end, end, end, 1060]);
+  });
+});
+
+describe('Velocity', () => {
+  it('range: a floor and a ceiling', () => {
+    expect(velocities('velocityRange', [10, 64, 120], { floor: 40, ceiling: 100 })).toEqual([40, 64, 100]);
+  });
+
+  it('scale: multiplies and adds, squeezes about the middle, tilts', () => {
+    expect(velocities('velocityScale', [40, 60, 80], { factor: 1.5, amount: -10 })).toEqual([50, 80, 110]);
+    expect(velocities('velocityScale', [40, 60, 80], { squeeze: 50 })).toEqual([50, 60, 70]);
+    expect(velocities('velocityScale', [60, 60, 60], { tilt: 20 })).toEqual([40, 60, 80]);
+  });
+
+  it('scale: keeps within 1 and 127, and says so', () => {
+    const { notes, changes } = run('velocityScale', [note(60, 0, 100, { velocity: 100 })], { factor: 2 });
+    expect(notes[0]?.velocity).toBe(127);
+    expect(changes[0]?.reason).toContain('kept within 1 and 127');
+  });
+
+  it('scale: varies the same way for the same chance number', () => {
+    const vary = (seed: number, notes: StepNote[]) =>
+      run('velocityScale', notes, { vary: 10, seed }).notes.map((n) => n.velocity);
+    const notes = [1, 2, 3, 4].map((k) => note(60, k * 480, 100));
+    expect(vary(3, notes)).toEqual(vary(3, notes));
+    expect(vary(3, notes)).not.toEqual(vary(4, notes));
+  });
+});
+
+describe('Humanize', () => {
+  const line = Array.from({ length: 200 }, (_, k) => note(60, k * 240, 200));
+  it('moves by about what is asked, the same way for the same chance number', () => {
+    const { notes } = run('humanize', line, { timing: 8 });
+    const offsets = notes.map((n, k) => n.onset - k * 240);
+    const deviation = Math.sqrt(offsets.reduce((sum, off) => sum + off * off, 0) / offsets.length);
+    expect(deviation).toBeGreaterThan(6);
+    expect(deviation).toBeLessThan(10);
+    expect(run('humanize', line, { timing: 8 }).notes).toEqual(notes);
+  });
+
+  it('never crosses a neighbour of its pitch', () => {
+    const close = Array.from({ length: 50 }, (_, k) => note(60, k * 10, 8));
+    const onsets = run('humanize', close, { timing: 60 }).notes.map((n) => n.id);
+    expect(onsets).toEqual(close.map((n) => n.id));
+  });
+});
+
+describe('Follow', () => {
+  const context = { ...contextIn(), onsetsOf: (id: number) => (id === 2 ? [12, 470, 1400] : []) };
+  it('takes the leader’s time where it has a start near', () => {
+    expect(places('follow', [note(60, 0, 100), note(62, 480, 100), note(64, 960, 100)], { part: 2 }, context)).toEqual([
+      '60 12+100',
+      '62 470+100',
+      '64 960+100',
+    ]);
+  });
+
+  it('follows nobody where no part is named', () => {
+    expect(run('follow', [note(60, 0, 100)], {}, context).changes).toEqual([]);
+  });
+});
+
+describe('Pull in the start', () => {
+  it('pulls a note from just before bar 2 after silence onto it; its end stays', () => {
+    expect(places('pullInStart', [note(60, 1880, 520), note(62, 2400, 400)])).toEqual(['60 1920+480', '62 2400+400']);
+  });
+
+  it('leaves a pickup, and what follows other notes', () => {
+    expect(run('pullInStart', [note(60, 1680, 240), note(62, 1920, 400)]).changes).toEqual([]);
+    expect(run('pullInStart', [note(60, 960, 900), note(62, 1880, 520)]).changes).toEqual([]);
+  });
+});
+
+describe('Transpose', () => {
+  it('by semitones, octaves, and steps of the key', () => {
+    expect(run('transpose', [note(60, 0, 1)], { semitones: 3, octaves: -1 }).notes[0]?.pitch).toBe(51);
+    const inG = { ...contextIn(), fifths: 1 };
+    expect([67, 71, 72, 78].map((p) => run('transpose', [note(p, 0, 1)], { steps: 2 }, inG).notes[0]?.pitch)).toEqual([
+      71, 74, 76, 81,
+    ]);
+  });
+
+  it('leaves what would go beyond 0 and 127', () => {
+    expect(run('transpose', [note(120, 0, 1)], { octaves: 1 }).changes).toEqual([]);
+  });
+});
+
+describe('Split evenly', () => {
+  it('cuts into repeats, the last takes what is left', () => {
+    const { notes } = run('splitEvenly', [note(60, 0, 600)], { value: noteValue(1 / 8) });
+    expect(placesOf(notes)).toEqual(['60 0+240', '60 240+240', '60 480+120']);
+    expect(new Set(notes.map((n) => n.id)).size).toBe(3);
+  });
+
+  it('cuts once where asked', () => {
+    expect(places('splitEvenly', [note(60, 0, 600)], { value: noteValue(1 / 8), once: true })).toEqual([
+      '60 0+240',
+      '60 240+360',
+    ]);
+  });
+});
+
+describe('Every n-th', () => {
+  const six = () => [0, 1, 2, 3, 4, 5].map((k) => note(60, k * 480, 100));
+  it('keeps or drops, counted in time', () => {
+    expect(run('everyNth', six(), { n: 3 }).notes.map((n) => n.onset)).toEqual([0, 1440]);
+    expect(run('everyNth', six(), { n: 3, offset: 2, action: 'drop' }).notes.map((n) => n.onset / 480)).toEqual([
+      0, 2, 3, 5,
+    ]);
+  });
+});
+
+describe('Stretch', () => {
+  it('doubles about the first start', () => {
+    expect(places('stretch', [note(60, 480, 240), note(62, 720, 240)], { ratio: 200 })).toEqual([
+      '60 480+480',
+      '62 960+480',
+    ]);
+  });
+});
+
+describe('Sustain to durations', () => {
+  const events = pedal(100, 1900);
+  const held = () => [note(60, 0, 120), note(64, 480, 120), note(65, 960, 120), note(69, 962, 120)];
+  it('to the pedal’s end, to the next attack, or to the next harmony', () => {
+    const ends = (limit: string) =>
+      run('sustainToDurations', held(), { limit }, contextIn(undefined, { events, instrument: 'piano' })).notes.map(
+        (n) => n.onset + n.duration,
+      );
+    expect(ends('pedalUp')).toEqual([1900, 1900, 1900, 1900]);
+    expect(ends('nextAttack')).toEqual([480, 960, 1900, 1900]);
+    expect(ends('voice')).toEqual([120, 600, 1080, 1082]);
+  });
+
+  it('with the harmony: until an attack shares fewer than half of its pitches', () => {
+    const chords = [
+      note(60, 0, 100),
+      note(64, 0, 100),
+      note(67, 480, 100),
+      note(64, 480, 100),
+      note(65, 960, 100),
+      note(69, 960, 100),
+    ];
+    const ends = run('sustainToDurations', chords, { limit: 'nextHarmony' }, contextIn(undefined, { events })).notes;
+    expect(ends.filter((n) => n.onset === 0 && n.pitch === 60)[0]?.duration).toBe(960);
+  });
+
+  it('sostenuto holds only what was down when it was pressed', () => {
+    const sostenuto = pedal(50, 1000).map((event) => ({ ...event, controller: 66 }) as (typeof events)[number]);
+    const context = contextIn(undefined, { events: sostenuto });
+    expect(places('sustainToDurations', [note(60, 0, 200), note(64, 300, 200)], { limit: 'pedalUp' }, context)).toEqual(
+      ['60 0+1000', '64 300+200'],
+    );
+  });
+});
+
+describe('Separate voices', () => {
+  const voicesOf = (notes: StepNote[], instrument = 'piano', parameters = {}) =>
+    run('separateVoices', notes, parameters, contextIn(undefined, { instrument })).notes.map((n) => [
+      n.pitch,
+      n.staff ?? 1,
+      n.voice ?? 1,
+    ]);
+  it('keeps chords in one voice, and lets a held note have its own', () => {
+    expect(voicesOf([note(60, 0, 460), note(64, 0, 440), note(62, 480, 460)], 'violin')).toEqual([
+      [60, 1, 1],
+      [64, 1, 1],
+      [62, 1, 1],
+    ]);
+    expect(voicesOf([note(60, 0, 1800), note(72, 0, 440), note(74, 480, 460), note(76, 960, 460)], 'violin')).toEqual([
+      [60, 1, 2],
+      [72, 1, 1],
+      [74, 1, 1],
+      [76, 1, 1],
+    ]);
+  });
+
+  it('puts a held melody above what moves', () => {
+    expect(voicesOf([note(60, 0, 440), note(76, 0, 1800), note(62, 480, 440)], 'violin')).toEqual([
+      [60, 1, 2],
+      [76, 1, 1],
+      [62, 1, 2],
+    ]);
+  });
+
+  it('gives each hand a staff, by span and motion and not by one pitch', () => {
+    const climbing = [0, 1, 2, 3].flatMap((k) => [
+      note(40 + k * 5, k * 480, 460),
+      note(47 + k * 5, k * 480, 460),
+      note(64 + k * 5, k * 480, 460),
+      note(71 + k * 5, k * 480, 460),
+    ]);
+    const staves = voicesOf(climbing).map(([, staff]) => staff);
+    expect(staves).toEqual([2, 2, 1, 1, 2, 2, 1, 1, 2, 2, 1, 1, 2, 2, 1, 1]);
+  });
+
+  it('is one voice for a one-note instrument, whatever overlaps', () => {
+    expect(voicesOf([note(60, 0, 1800), note(72, 480, 440)], 'flute')).toEqual([
+      [60, 1, 1],
+      [72, 1, 1],
+    ]);
+  });
+});
+
+describe('a step on a selection', () => {
+  const notes = [note(60, 0, 400), note(62, 480, 400), note(64, 960, 400)];
+  const arrangement = arrangementWith([partWith(notes)]);
+  const part = arrangement.parts[0] as Part;
+
+  it('changes the selected notes alone, seeing their neighbours', () => {
+    const { touched, edit } = stepEdit(arrangement, part.id, new Set([notes[0]?.id ?? 0]), 'closeGaps');
+    expect(touched).toBe(1);
+    expect(edit?.label).toBe('Close gaps: 1 note in Flute');
+    const after = applyEdit(arrangement, edit as never);
+    expect(placesOf(after.parts[0]?.notes ?? [])).toEqual(['60 0+480', '62 480+400', '64 960+400']);
+    expect(applyEdit(after, invertEdit(edit as never)).parts).toEqual(arrangement.parts);
+  });
+
+  it('gives new notes ids of their own', () => {
+    const { edit } = stepEdit(arrangement, part.id, new Set([notes[1]?.id ?? 0]), 'splitEvenly');
+    const after = applyEdit(arrangement, edit as never).parts[0]?.notes ?? [];
+    expect(after).toHaveLength(4);
+    expect(new Set(after.map((n) => n.id)).size).toBe(4);
+  });
+
+  it('takes out the pedal it used, where the whole part is selected', () => {
+    const pedalled = arrangementWith([partWith(notes, { events: pedal(200, 470), instrument: 'vibraphone' })]);
+    const all = stepEdit(pedalled, 1, new Set(notes.map((n) => n.id)), 'sustainToDurations');
+    expect(applyEdit(pedalled, all.edit as never).parts[0]?.events).toEqual([]);
+    const one = stepEdit(pedalled, 1, new Set([notes[0]?.id ?? 0]), 'sustainToDurations');
+    expect(applyEdit(pedalled, one.edit as never).parts[0]?.events).toHaveLength(2);
+  });
+
+  it('does nothing where nothing is selected', () => {
+    expect(stepEdit(arrangement, part.id, new Set(), 'closeGaps')).toEqual({ touched: 0, edit: null });
+  });
+});
