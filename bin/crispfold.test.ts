@@ -136,3 +136,68 @@ describe('input that cannot be read ends with 1, one line, and no file', () => {
     expect(readdirSync(out)).toEqual(['cut.musicxml']);
   });
 });
+
+describe('a plan from a file', () => {
+  const planFile = (name: string, value: unknown) => {
+    const file = path.join(folder, name);
+    writeFileSync(file, typeof value === 'string' ? value : JSON.stringify(value));
+    return file;
+  };
+  const header = { format: 'crisp-fold-plan', version: 2, name: 'Mine' };
+
+  it('is applied to every part, and stands in the report', () => {
+    const plan = planFile('eighths.json', {
+      ...header,
+      steps: [{ step: 'quantizeStarts', parameters: { grid: 1 / 8 } }, { step: 'settleLengths' }],
+    });
+    const out = fresh();
+    expect(run('tidy', demo, '--out', out, '--plan', plan, '--write', 'report').status).toBe(0);
+    const report = JSON.parse(readFileSync(path.join(out, 'Saltmarsh Lanterns.report.json'), 'utf8'));
+    for (const part of report.parts) {
+      expect(part.plan.name).toBe('Mine');
+      expect(part.steps.map((step: { step: string }) => step.step)).toEqual(['quantizeStarts', 'settleLengths']);
+    }
+  });
+
+  it('gives way to --grid in its grid alone', () => {
+    const plan = planFile('own.json', { ...header, steps: [{ step: 'quantizeStarts' }] });
+    const out = fresh();
+    run('tidy', demo, '--out', out, '--plan', plan, '--grid', '1/4', '--write', 'report');
+    const report = JSON.parse(readFileSync(path.join(out, 'Saltmarsh Lanterns.report.json'), 'utf8'));
+    expect(report.parts[0].plan.steps[0].parameters.grid).toBe(1 / 4);
+  });
+
+  it.each([
+    ['that is not there', path.join(folder, 'nowhere.json'), 'there is no such file'],
+    ['that is no JSON', planFile('broken.json', '{'), 'not JSON'],
+    ['of something else', planFile('other.json', { hello: 1 }), 'This is not a plan'],
+    ['with a step there is not', planFile('sing.json', { ...header, steps: [{ step: 'sing' }] }), 'no such step'],
+    [
+      'with a wrong parameter',
+      planFile('far.json', { ...header, steps: [{ step: 'quantizeStarts', parameters: { strength: 300 } }] }),
+      '"Strength"',
+    ],
+  ])('%s is refused with one line, and nothing is written', (_name, file, words) => {
+    const out = fresh();
+    const { status, stderr } = run('tidy', demo, '--out', out, '--plan', file);
+    expect(status).toBe(1);
+    expect(stderr).toMatch(/^crispfold: /);
+    expect(stderr.trim().split('\n')).toHaveLength(1);
+    expect(stderr).toContain(words);
+    expect(readdirSync(out)).toEqual([]);
+  });
+
+  it('without one each part goes by the plan that its content asks for', () => {
+    const out = fresh();
+    run('tidy', demo, '--out', out, '--write', 'report');
+    const report = JSON.parse(readFileSync(path.join(out, 'Saltmarsh Lanterns.report.json'), 'utf8'));
+    expect(report.parts.map((part: { plan: { name: string } }) => part.plan.name)).toEqual([
+      'One-note line',
+      'One-note line',
+      'One-note line',
+      'Chords',
+      'One-note line',
+      'Percussion',
+    ]);
+  });
+});

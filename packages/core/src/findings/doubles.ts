@@ -4,7 +4,7 @@ import { deDuplicate, doublesIn } from '../steps/deDuplicate.js';
 import { dropSpecks } from '../steps/dropSpecks.js';
 import { merge } from '../steps/merge.js';
 import { byPitch } from '../steps/noteGroups.js';
-import { pitchName } from '../steps/noteWords.js';
+import { aPitch, pitchName } from '../steps/noteWords.js';
 import type { StepChange, StepNote } from '../steps/step.js';
 import type { Check, CheckInput, Noticed } from './finding.js';
 
@@ -79,7 +79,7 @@ export const zeroLength: Check = {
       .map((note) => ({
         noteIds: [note.id],
         tick: note.onset,
-        reason: `a ${pitchName(note.pitch)} that ends where it starts`,
+        reason: `${aPitch(note.pitch)} that ends where it starts`,
         mend: { where: 'notes', step: 'dropSpecks', parameters: DROP, label: 'Drop it' },
       })),
 };

@@ -98,6 +98,7 @@ describe('each kind is noticed where it is', () => {
     expect(found?.reason).toMatch(/^16 beats/);
     const straight = applyEdit(arrangement, mendEdit(arrangement, found ? [found] : []) as never);
     const part = straight.parts[0] as Part;
+    expect(findingsIn(straight).map((f) => f.kind)).not.toContain('swing');
     const onsets = runPlan(part, 480, writtenMaps(straight)).notes.map((n) => n.onset % 10080);
     expect(new Set(onsets)).toEqual(new Set([0, 5040]));
     expect(part.notes).toEqual(arrangement.parts[0]?.notes);

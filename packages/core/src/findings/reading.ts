@@ -1,4 +1,6 @@
 /** What the plan was not sure of while it read the starts: from the remarks of its steps. */
+import type { Part } from '../model/arrangement.js';
+import { planOf } from '../plan/readyPlans.js';
 import { gatherChords } from '../steps/gatherChords.js';
 import { quantizeStarts } from '../steps/quantizeStarts.js';
 import type { Remark } from '../steps/step.js';
@@ -67,16 +69,23 @@ export const wideRoll: Check = {
     })),
 };
 
-/** Long and short eighths throughout. */
+const writesStraight = (part: Part): boolean =>
+  planOf(part).steps.some(
+    (item) => item.step === 'quantizeStarts' && (item.parameters as { swung?: string }).swung === 'straight',
+  );
+
+/** Long and short eighths throughout, which the plan does not write straight yet. */
 export const swing: Check = {
   name: 'Swing',
   explanation: 'Eighths are played long and short. The plan can write them straight under a swing mark.',
   severity: 'look',
   run: (input) =>
-    remarksOf(input, 'swing', () => ({
-      where: 'plan',
-      step: 'quantizeStarts',
-      parameters: { swung: 'straight' },
-      label: 'Write straight eighths',
-    })),
+    writesStraight(input.part)
+      ? []
+      : remarksOf(input, 'swing', () => ({
+          where: 'plan',
+          step: 'quantizeStarts',
+          parameters: { swung: 'straight' },
+          label: 'Write straight eighths',
+        })),
 };

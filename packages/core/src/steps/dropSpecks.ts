@@ -1,7 +1,7 @@
 /** Drop specks: takes out notes too short to be meant. */
 import { type Length, milliseconds, noteValue, shortestOf } from '../time/noteLengths.js';
 import { inOrder, splitMuted } from './noteGroups.js';
-import { inMilliseconds, pitchName } from './noteWords.js';
+import { aPitch, inMilliseconds } from './noteWords.js';
 import { type Step, type StepChange, type StepNote, unchanged } from './step.js';
 
 /** Parameters of Drop specks. */
@@ -51,9 +51,9 @@ export const dropSpecks: Step<DropSpecksParameters> = {
     const theWayItIsPlayed = unlessMoreThan !== null && count > FEW && count * 100 > active.length * unlessMoreThan;
     for (const note of active) {
       if (note.duration <= 0) {
-        changes.push({ noteId: note.id, from: note, to: null, reason: `a ${pitchName(note.pitch)} with no length` });
+        changes.push({ noteId: note.id, from: note, to: null, reason: `${aPitch(note.pitch)} with no length` });
       } else if (!theWayItIsPlayed && isSpeck(note)) {
-        const reason = `a ${pitchName(note.pitch)} of only ${inMilliseconds(note.duration, note.onset, context)}`;
+        const reason = `${aPitch(note.pitch)} of only ${inMilliseconds(note.duration, note.onset, context)}`;
         changes.push({ noteId: note.id, from: note, to: null, reason });
       } else kept.push(note);
     }

@@ -6,6 +6,12 @@ const NAMES = ['C', 'C♯', 'D', 'E♭', 'E', 'F', 'F♯', 'G', 'A♭', 'A', 'B�
 /** A pitch in words; 60 is C4 (scientific pitch notation). */
 export const pitchName = (pitch: number): string => `${NAMES[((pitch % 12) + 12) % 12]}${Math.floor(pitch / 12) - 1}`;
 
+/** A pitch with its article: "a C4", "an F♯2". */
+export const aPitch = (pitch: number): string => {
+  const name = pitchName(pitch);
+  return `${'AEF'.includes(name.charAt(0)) ? 'an' : 'a'} ${name}`;
+};
+
 /** A length in ticks at a place, said in milliseconds. */
 export const inMilliseconds = (lengthInTicks: number, tick: number, context: StepContext): string =>
   `${Math.max(1, Math.round(Math.abs(lengthInTicks) / context.tempoMap.ticksPerMillisecond(tick)))} ms`;

@@ -101,7 +101,7 @@ describe('Drop specks', () => {
       dropSpecks.defaults,
     );
     expect(placesOf(notes)).toEqual(['62 100+30']);
-    expect(changes.map((change) => change.reason)).toEqual(['a C4 of only 29 ms', 'a E4 with no length']);
+    expect(changes.map((change) => change.reason)).toEqual(['a C4 of only 29 ms', 'an E4 with no length']);
   });
 
   it('leaves loud ones where only soft ones are asked for, but never one of no length', () => {
