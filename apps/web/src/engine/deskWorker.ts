@@ -65,14 +65,25 @@ const written = new Map<PartId, Done>();
 const made = new Set<PartId>();
 const found = new Map<PartId, { layer: Written; arrangement: Arrangement; findings: Finding[] }>();
 
-/** What besides its own part a layer depends on: times, and the starts of a part it follows. */
-const keyFor = (header: Header, part: Part, parts: readonly Part[]): string => {
-  const followed = planOf(part)
-    .steps.filter((item) => item.step === 'follow' && item.on)
-    .map((item) => (item.parameters as { part: number }).part)
-    .map((id) => parts.find((other) => other.id === id)?.notes.map((note) => note.onset));
-  return JSON.stringify([header.ppq, header.tempos, header.meters, header.keys, followed]);
+/** A number for each list of notes, the same for as long as the list is. */
+const serials = new WeakMap<readonly object[], number>();
+let nextSerial = 1;
+const serialOf = (notes: readonly object[]): number => {
+  const known = serials.get(notes) ?? nextSerial++;
+  serials.set(notes, known);
+  return known;
 };
+
+/** True for a plan that looks at other parts: one that follows a part, or takes out doubles of those above. */
+const looksAtOthers = (part: Part): boolean =>
+  planOf(part).steps.some(({ step, on, parameters }) => {
+    const { acrossParts } = parameters as { acrossParts?: boolean };
+    return on && (step === 'follow' || acrossParts === true);
+  });
+
+/** What besides its own part a layer depends on. */
+const keyFor = ({ key }: WrittenMaps, part: Part, parts: readonly Part[]): string =>
+  looksAtOthers(part) ? `${key} ${parts.map((other) => serialOf(other.notes)).join()}` : key;
 
 const layers = (): Written[] => (arrangement?.parts ?? []).flatMap((part) => written.get(part.id)?.layer ?? []);
 
@@ -123,7 +134,7 @@ const worker = {
     for (const id of written.keys()) if (!order.includes(id)) written.delete(id);
     for (const part of all) {
       const done = written.get(part.id);
-      const key = keyFor(header, part, all);
+      const key = keyFor(now, part, all);
       if (done && done.part === part && done.key === key) continue;
       await pause();
       if (turn !== newestTurn) return null;

@@ -217,7 +217,7 @@ export const pedalNeverLifts: Check = {
             mend: {
               where: 'notes',
               step: 'sustainToDurations',
-              parameters: { limit: 'nextAttack' },
+              parameters: { limit: 'nextAttack', keepPedal: false },
               label: 'Turn it into lengths',
             } as const,
           };

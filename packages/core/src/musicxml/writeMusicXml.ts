@@ -56,7 +56,10 @@ const greatestCommonDivisor = (a: number, b: number): number => (b === 0 ? a : g
 const commonUnit = (score: Score): number => {
   let unit = WRITTEN_PPQ;
   for (const part of score.parts) {
-    for (const bar of part.bars) for (const event of bar.events) unit = greatestCommonDivisor(unit, event.length);
+    for (const bar of part.bars) {
+      for (const event of bar.events) unit = greatestCommonDivisor(unit, event.length);
+      for (const { offset } of bar.pedals) unit = greatestCommonDivisor(unit, offset);
+    }
   }
   for (const bar of score.bars)
     for (const { offset } of [...bar.tempos, ...bar.markers]) unit = greatestCommonDivisor(unit, offset);
@@ -111,6 +114,16 @@ const partElement = (score: Score, part: ScorePart, index: number, unit: number)
           ...(index === 0 ? directions(signs, unit) : []),
           ...bar.words.map((words) =>
             element('direction', [element('direction-type', [element('words', words)])], { placement: 'above' }),
+          ),
+          ...bar.pedals.map(({ offset, type }) =>
+            element(
+              'direction',
+              [
+                element('direction-type', [element('pedal', [], { type, line: 'yes' })]),
+                offset > 0 && element('offset', offset / unit),
+              ],
+              { placement: 'below' },
+            ),
           ),
           ...barElements(part, index, bar, unit),
         ],

@@ -15,6 +15,7 @@ const layer = (notes: WrittenNote[]): Written => ({
   notes: [...notes].sort((a, b) => a.onset - b.onset || a.pitch - b.pitch),
   steps: [],
   swungFrom: null,
+  pedals: [],
 });
 
 const scoreOf = (

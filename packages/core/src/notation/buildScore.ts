@@ -171,6 +171,7 @@ const buildPart = (
       number: bar.number,
       start: bar.start,
       length: notatedLength(bar),
+      pedals: pedalsIn(bar, layer?.pedals ?? []),
       words: swungFrom >= bar.start && swungFrom < bar.end ? ['Swing'] : [],
       fifths,
       events: staves.flatMap((staff) => staffEvents(bar, staff, voices, inside, fifths, spell)),
@@ -194,6 +195,19 @@ const buildPart = (
     bars: scoreBars,
   };
 };
+
+/** Marks go to the sixteenth, so that readers find them between notes. */
+const pedalsIn = (bar: Bar, pedals: Written['pedals']): ScoreBar['pedals'] =>
+  pedals
+    .flatMap(({ down, up }) => [
+      { at: down, type: 'start' as const },
+      { at: up, type: 'stop' as const },
+    ])
+    .map(({ at, type }) => ({ at: Math.round(at / PEDAL_UNIT) * PEDAL_UNIT, type }))
+    .filter(({ at }) => at >= bar.start && at < bar.end)
+    .map(({ at, type }) => ({ offset: at - bar.start, type }));
+
+const PEDAL_UNIT = WRITTEN_PPQ / 4;
 
 /** A note that ends this shortly before the first bar may be written into it. */
 const SNAP_REACH = WRITTEN_PPQ / 8;

@@ -55,6 +55,8 @@ export interface ScoreBar {
   readonly length: number;
   /** Voice after voice, staff after staff; each voice fills the bar. */
   readonly events: readonly ScoreEvent[];
+  /** Where the pedal goes down and up, offsets from the bar's start. */
+  readonly pedals: readonly { readonly offset: number; readonly type: 'start' | 'stop' }[];
   /** Words over the bar ("swing"). */
   readonly words: readonly string[];
   /** Signature as the player reads it. */

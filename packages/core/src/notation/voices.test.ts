@@ -18,6 +18,7 @@ const scoreOf = (notes: WrittenNote[], instrument = 'piano'): Score => {
     partId: 1,
     steps: [],
     swungFrom: null,
+    pedals: [],
     notes: [...notes].sort((a, b) => a.onset - b.onset || a.pitch - b.pitch || a.id - b.id),
   };
   return buildScore(arrangement, [layer], writtenMaps(arrangement), readPitches(arrangement, [layer]));

@@ -1,9 +1,10 @@
 /** What steps may know besides the notes, in Played ticks or in written units. */
 import { instrumentById } from '../instruments/instruments.js';
 import { type Arrangement, lastTick, type Part } from '../model/arrangement.js';
-import type { StepContext } from '../steps/step.js';
+import { placed, type StepContext } from '../steps/step.js';
 import { createMeterMap } from '../time/meterMap.js';
 import { createTempoMap } from '../time/tempoMap.js';
+import { rescaleTicks } from '../time/units.js';
 
 const maps = new WeakMap<Arrangement, Pick<StepContext, 'tempoMap' | 'meterMap' | 'bars'>>();
 
@@ -18,6 +19,29 @@ const mapsOf = (arrangement: Arrangement) => {
   return known;
 };
 
+/** The notes of the parts above one, scaled from the arrangement's PPQ to another; worked out when first asked. */
+export const earlierPartsOf = (
+  { parts, ppq }: Pick<Arrangement, 'parts' | 'ppq'>,
+  part: Pick<Part, 'id'>,
+  toPpq: number,
+): NonNullable<StepContext['earlierParts']> => {
+  let made: ReturnType<NonNullable<StepContext['earlierParts']>> | undefined;
+  return () => {
+    made ??= parts
+      .slice(
+        0,
+        parts.findIndex((other) => other.id === part.id),
+      )
+      .map(({ name, notes }) => ({
+        name,
+        notes: notes
+          .filter((note) => !note.muted)
+          .map((note) => placed(note, rescaleTicks(note.onset, ppq, toPpq), rescaleTicks(note.duration, ppq, toPpq))),
+      }));
+    return made;
+  };
+};
+
 /** The context of a part as played: for edits of a selection, and for checks. */
 export const playedContext = (arrangement: Arrangement, part: Part): StepContext => ({
   ...mapsOf(arrangement),
@@ -26,5 +50,6 @@ export const playedContext = (arrangement: Arrangement, part: Part): StepContext
   instrument: instrumentById(part.instrument),
   fifths: arrangement.keys[0]?.fifths ?? 0,
   firstNewId: arrangement.nextNoteId,
+  earlierParts: earlierPartsOf(arrangement, part, arrangement.ppq),
   onsetsOf: (partId) => arrangement.parts.find((other) => other.id === partId)?.notes.map((note) => note.onset) ?? [],
 });

@@ -1,4 +1,6 @@
 import { describe, expect, it } from 'vitest';
+import { writeMusicXml } from '../musicxml/writeMusicXml.js';
+import { buildScore, readPitches } from '../notation/buildScore.js';
 import { soundingNotes } from '../playback/soundingNotes.js';
 import { stepById } from '../steps/registry.js';
 import { arrangementWith, note, partWith, pedal } from '../testing/kit.js';
@@ -121,6 +123,33 @@ describe('running a changed plan again', () => {
       arrangementWith([part], { tempos: [{ tick: ticks(0), microsecondsPerQuarter: 900_000 }] }),
     );
     expect(rerunPlan(part, 480, slower, defaultPlan(), first).stages[0]).not.toBe(first.stages[0]);
+  });
+});
+
+describe('the pedal as a sign', () => {
+  const part = (keepPedal: boolean) =>
+    partWith([note(60, 0, 300), note(64, 1920, 300)], {
+      instrument: 'vibraphone',
+      events: pedal(40, 1800, 1960, 3700),
+      plan: withStep(defaultPlan(), 'sustainToDurations', { parameters: { limit: 'nextAttack', keepPedal } }),
+    });
+  const pedalsOf = (keepPedal: boolean) => runPlanOnAll(arrangementWith([part(keepPedal)]))[0]?.pedals;
+
+  it('begins with the chord it holds, where the plan keeps it', () => {
+    expect(pedalsOf(true)?.map(({ down }) => down)).toEqual([0, 40320]);
+    expect(pedalsOf(false)).toEqual([]);
+  });
+
+  it('stands on the page as lines', () => {
+    const arrangement = arrangementWith([part(true)]);
+    const layers = runPlanOnAll(arrangement);
+    const score = buildScore(arrangement, layers, writtenMaps(arrangement), readPitches(arrangement, layers));
+    expect(writeMusicXml(score).match(/<pedal type="(start|stop)"/g)).toEqual([
+      '<pedal type="start"',
+      '<pedal type="stop"',
+      '<pedal type="start"',
+      '<pedal type="stop"',
+    ]);
   });
 });
 

@@ -1,6 +1,7 @@
 /** Runs a plan over Played and yields Written, with a reason for each change. */
 import { instrumentById } from '../instruments/instruments.js';
 import { type Arrangement, compareNotes, lastTick, type NoteId, type Part, type PartId } from '../model/arrangement.js';
+import { pedalSpans } from '../steps/pedal.js';
 import { type StepId, stepById } from '../steps/registry.js';
 import {
   placed,
@@ -13,8 +14,10 @@ import {
   unchanged,
 } from '../steps/step.js';
 import { type Bar, createMeterMap, type MeterMap } from '../time/meterMap.js';
+import { lastIndexAtOrBefore } from '../time/search.js';
 import { createTempoMap, type TempoMap } from '../time/tempoMap.js';
 import { rescaleTicks, WRITTEN_PPQ, type WrittenUnits } from '../time/units.js';
+import { earlierPartsOf } from './context.js';
 import type { Plan, PlanStep } from './plan.js';
 import { planOf } from './readyPlans.js';
 
@@ -54,6 +57,8 @@ export interface Written {
   readonly steps: readonly StepReport[];
   /** Where the first swung note stands that is written straight: the page says so there. Null where none is. */
   readonly swungFrom: WrittenUnits | null;
+  /** Presses of the sustain pedal that the page shows as lines; none where the plan turns them into lengths alone. */
+  readonly pedals: readonly { readonly down: number; readonly up: number }[];
 }
 
 /** The time maps of an arrangement in written units, shared by its parts. */
@@ -66,6 +71,8 @@ export interface WrittenMaps {
   readonly key: string;
   /** Starts of a part as played, rising. */
   readonly onsetsOf: (partId: number) => readonly number[];
+  /** Notes of the parts above one. */
+  readonly earlierPartsOf: (part: Part) => NonNullable<StepContext['earlierParts']>;
 }
 
 /** Builds the maps in written units; bars reach a full bar past the last note. */
@@ -82,6 +89,7 @@ export const writtenMaps = (
     bars: meterMap.barsTo(end + WRITTEN_PPQ * 4),
     fifths: arrangement.keys[0]?.fifths ?? 0,
     key: JSON.stringify([arrangement.ppq, arrangement.tempos, arrangement.meters, arrangement.keys]),
+    earlierPartsOf: (part) => earlierPartsOf(arrangement, part, WRITTEN_PPQ),
     onsetsOf: (partId) =>
       arrangement.parts
         .find((part) => part.id === partId)
@@ -97,6 +105,7 @@ const contextOf = (part: Part, ppq: number, maps: WrittenMaps): StepContext => (
     .filter((event) => event.kind === 'controller')
     .map((event) => ({ ...event, tick: rescaleTicks(event.tick, ppq, WRITTEN_PPQ) })),
   instrument: instrumentById(part.instrument),
+  earlierParts: maps.earlierPartsOf(part),
 });
 
 const toStepNotes = (part: Part, ppq: number): StepNote[] =>
@@ -193,8 +202,9 @@ const entersAlike = (part: Part, maps: WrittenMaps, last: PlanRun): boolean =>
   last.part.vetoes === part.vetoes &&
   last.mapsKey === maps.key;
 
-/** Another part's starts may have changed without this part knowing. */
-const looksElsewhere = (item: PlanStep): boolean => item.step === 'follow';
+/** Another part may have changed without this part knowing. */
+const looksElsewhere = ({ step, parameters }: PlanStep): boolean =>
+  step === 'follow' || (step === 'deDuplicate' && (parameters as { acrossParts?: boolean }).acrossParts === true);
 
 /** As {@link runPlan}; up to the first step that changed since `last`, its results are taken over. */
 export const rerunPlan = (part: Part, ppq: number, maps: WrittenMaps, plan: Plan, last?: PlanRun): PlanRun => {
@@ -235,12 +245,34 @@ export const rerunPlan = (part: Part, ppq: number, maps: WrittenMaps, plan: Plan
   const steps = stages.map((stage) => stage.report);
   const written = asWritten(notes, steps);
   return {
-    written: { partId: part.id, notes: written, steps, swungFrom: firstSwung(plan, steps, written) },
+    written: {
+      partId: part.id,
+      notes: written,
+      steps,
+      swungFrom: firstSwung(plan, steps, written),
+      pedals: shownPedals(plan, context, written),
+    },
     part,
     mapsKey: maps.key,
     start,
     stages,
   };
+};
+
+/** Each press from the written start it belongs to until where it lifts. */
+const shownPedals = (plan: Plan, { events }: StepContext, written: readonly WrittenNote[]): Written['pedals'] => {
+  const shown = plan.steps.some(
+    (item) => item.step === 'sustainToDurations' && item.on && (item.parameters as { keepPedal?: boolean }).keepPedal,
+  );
+  const first = written[0];
+  if (!shown || !first) return [];
+  const end = written.reduce((last, note) => Math.max(last, note.onset + note.duration), 0);
+  const onsets = written.map((note) => note.onset);
+  return pedalSpans(events, first.channel, end).flatMap(({ down, up }) => {
+    // The foot goes down just after the keys: the line begins with the chord that it holds.
+    const from = onsets[lastIndexAtOrBefore(onsets, down + WRITTEN_PPQ / 8, (onset) => onset)] ?? down;
+    return up > from ? [{ down: from, up: Math.min(up, end) }] : [];
+  });
 };
 
 /** The first note that the plan wrote straight though it was swung. */

@@ -58,7 +58,7 @@ export const soundingNotes = (
     const played = sustainToDurations.run(
       part.notes.filter((note) => !note.muted),
       context,
-      { limit: 'pedalUp' },
+      { limit: 'pedalUp', keepPedal: false },
     ).notes;
     for (const note of played) {
       if (note.onset < crease) add(note.id, note.pitch, note.velocity, note.onset, note.onset + note.duration);

@@ -1,6 +1,7 @@
 /** De-duplicate: takes out doubles of one pitch, those that start together and those hidden inside a longer note. */
 import { endOf } from '../model/arrangement.js';
 import { type Length, lengthInTicks, milliseconds, noteValue, shortestOf } from '../time/noteLengths.js';
+import { lastIndexAtOrBefore } from '../time/search.js';
 import { byPitch, inOrder, splitMuted } from './noteGroups.js';
 import { inMilliseconds, pitchName } from './noteWords.js';
 import { placed, type Step, type StepChange, type StepContext, type StepNote, unchanged } from './step.js';
@@ -13,6 +14,8 @@ export interface DeDuplicateParameters {
   readonly hiddenShare: number;
   /** …and shorter than this. */
   readonly hiddenShorterThan: Length;
+  /** Also takes out notes that a part above has at the same time. */
+  readonly acrossParts: boolean;
 }
 
 /** The group's one note: earliest start, longest end, highest velocity, id of the longest. */
@@ -117,6 +120,54 @@ const dropHidden = (
   return kept;
 };
 
+/** Starts of the parts above by pitch, rising; made once for each list of parts. */
+const onsetsAbove = new WeakMap<object, Map<number, { onset: number; name: string }[]>>();
+
+const above = (parts: ReturnType<NonNullable<StepContext['earlierParts']>>) => {
+  let known = onsetsAbove.get(parts);
+  if (!known) {
+    known = new Map();
+    for (const { name, notes } of parts) {
+      for (const { pitch, onset } of notes) {
+        const list = known.get(pitch) ?? [];
+        list.push({ onset, name });
+        known.set(pitch, list);
+      }
+    }
+    for (const list of known.values()) list.sort((a, b) => a.onset - b.onset);
+    onsetsAbove.set(parts, known);
+  }
+  return known;
+};
+
+/** Drops notes of one pitch that a part above starts within the window. */
+const dropTwins = (
+  notes: readonly StepNote[],
+  context: StepContext,
+  parameters: DeDuplicateParameters,
+  changes: StepChange[],
+): StepNote[] => {
+  const window = shortestOf(parameters.windows, context.ppq);
+  const others = above(context.earlierParts?.() ?? []);
+  return notes.filter((note) => {
+    const list = others.get(note.pitch) ?? [];
+    const reach = window(context.tempoMap.ticksPerMillisecond(note.onset));
+    const at = Math.max(
+      0,
+      lastIndexAtOrBefore(list, note.onset - reach - 1, (other) => other.onset),
+    );
+    const twin = list.slice(at, at + 3).find((other) => Math.abs(other.onset - note.onset) <= reach);
+    if (twin)
+      changes.push({
+        noteId: note.id,
+        from: note,
+        to: null,
+        reason: `${twin.name} has the same ${pitchName(note.pitch)}`,
+      });
+    return !twin;
+  });
+};
+
 /** What De-duplicate would take out, by why: doubles that start together, and notes hidden under longer ones. */
 export const doublesIn = (
   sorted: readonly StepNote[],
@@ -141,11 +192,13 @@ export const deDuplicate: Step<DeDuplicateParameters> = {
     windows: [noteValue(1 / 32), milliseconds(30)],
     hiddenShare: 0.25,
     hiddenShorterThan: noteValue(1 / 16),
+    acrossParts: false,
   },
   fields: {
     windows: { kind: 'lengths', label: 'Starts within' },
     hiddenShare: { kind: 'number', label: 'Hidden: shorter than, of the covering note', min: 0, max: 1, step: 0.05 },
     hiddenShorterThan: { kind: 'length', label: 'Hidden: and shorter than' },
+    acrossParts: { kind: 'switch', label: 'Also doubles of parts above' },
   },
   once: true,
   sees: 'selected',
@@ -155,7 +208,8 @@ export const deDuplicate: Step<DeDuplicateParameters> = {
     const kept: StepNote[] = [];
     for (const group of byPitch(active).values()) {
       const merged = mergeWithinWindow(group, context, parameters, changes);
-      kept.push(...dropHidden(merged, context, parameters, changes));
+      const own = dropHidden(merged, context, parameters, changes);
+      for (const note of parameters.acrossParts ? dropTwins(own, context, parameters, changes) : own) kept.push(note);
     }
     return changes.length === 0 ? unchanged(notes) : { notes: inOrder(kept, muted), changes };
   },

@@ -25,7 +25,7 @@ export const dropSpecks: Step<DropSpecksParameters> = {
   defaults: { shorterThan: [noteValue(1 / 64), milliseconds(40)], softerThan: null, unlessMoreThan: 8 },
   fields: {
     shorterThan: { kind: 'lengths', label: 'Shorter than' },
-    softerThan: { kind: 'number', label: 'And softer than', min: 1, max: 127, none: 'any loudness' },
+    softerThan: { kind: 'number', label: 'And softer than', min: 1, max: 127, none: 'any loudness', of: 'velocity' },
     unlessMoreThan: {
       kind: 'number',
       label: 'Unless they are more than',

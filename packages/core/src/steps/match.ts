@@ -88,7 +88,7 @@ export const matchVelocity: Step<MatchVelocityParameters> = {
         { value: 'typed', label: 'as typed' },
       ],
     },
-    typed: { kind: 'number', label: 'Typed', min: 1, max: 127 },
+    typed: { kind: 'number', label: 'Typed', min: 1, max: 127, of: 'velocity' },
   },
   once: true,
   sees: 'selected',

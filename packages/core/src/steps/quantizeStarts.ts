@@ -26,8 +26,8 @@ export interface QuantizeStartsParameters {
   readonly moveAtMost: Length | null;
   /** How swung eighths are written: as triplets, or straight under a swing mark. Auto only. */
   readonly swung: 'triplets' | 'straight';
-  /** "keep": the length stays. "end": the end stays where it is. */
-  readonly lengths: 'keep' | 'end';
+  /** "keep": the length stays. "end": the end stays where it is. "both": the end goes to the grid too (a sixteenth on auto). */
+  readonly lengths: 'keep' | 'end' | 'both';
 }
 
 /** A start this near to half-way (in parts of the grid's unit) could have gone either way. */
@@ -119,6 +119,7 @@ export const quantizeStarts: Step<QuantizeStartsParameters> = {
       choices: [
         { value: 'keep', label: 'stay' },
         { value: 'end', label: 'ends stay' },
+        { value: 'both', label: 'ends go to the grid too' },
       ],
     },
   },
@@ -145,11 +146,18 @@ export const quantizeStarts: Step<QuantizeStartsParameters> = {
       const wanted = targets.places[index] as number;
       const target = Math.max(0, Math.round(onset + ((wanted - onset) * parameters.strength) / 100));
       const shift = target - onset;
-      if (shift === 0 || staysPut(Math.abs(wanted - onset), onset, context, parameters)) {
+      if (
+        (shift === 0 && parameters.lengths !== 'both') ||
+        staysPut(Math.abs(wanted - onset), onset, context, parameters)
+      ) {
         result.push(note);
         return;
       }
-      const length = parameters.lengths === 'keep' ? note.duration : Math.max(1, note.duration - shift);
+      const length = lengthAfter(note, target, context, parameters);
+      if (shift === 0 && length === note.duration) {
+        result.push(note);
+        return;
+      }
       const to = placed(note, target, length);
       const reason = `${inMilliseconds(shift, onset, context)} ${shift > 0 ? 'early' : 'late'} for ${nameOf(target)}`;
       changes.push({ noteId: note.id, from: note, to, reason });
@@ -158,6 +166,20 @@ export const quantizeStarts: Step<QuantizeStartsParameters> = {
     const { remarks } = targets;
     return { ...(changes.length === 0 ? unchanged(notes) : { notes: inOrder(result, muted), changes }), remarks };
   },
+};
+
+/** How long a note lasts once its start has moved to `target`. */
+const lengthAfter = (
+  note: StepNote,
+  target: number,
+  context: StepContext,
+  { lengths, grid, swing }: QuantizeStartsParameters,
+): number => {
+  if (lengths === 'keep') return note.duration;
+  const end = note.onset + note.duration;
+  if (lengths === 'end') return Math.max(1, end - target);
+  const unit = (grid === 'auto' ? 1 / 16 : grid) * 4 * context.ppq;
+  return Math.max(Math.round(unit), Math.round(nearestGridPoint(end, context, unit, swing)) - target);
 };
 
 const staysPut = (off: number, onset: number, context: StepContext, parameters: QuantizeStartsParameters): boolean => {

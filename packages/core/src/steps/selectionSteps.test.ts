@@ -242,6 +242,26 @@ describe('Sustain to durations', () => {
   });
 });
 
+describe('De-duplicate across parts', () => {
+  const above = [{ name: 'Flute', notes: [note(60, 2, 400)] }];
+  const context = { ...contextIn(), earlierParts: () => above };
+  it('takes out what a part above has at the same time, only where asked', () => {
+    const notes = () => [note(60, 0, 400), note(62, 480, 400)];
+    expect(places('deDuplicate', notes(), { acrossParts: true }, context)).toEqual(['62 480+400']);
+    expect(run('deDuplicate', notes(), {}, context).changes).toEqual([]);
+  });
+});
+
+describe('Quantize starts, ends too', () => {
+  it('moves both ends to the grid, never nearer than one unit', () => {
+    const parameters = { grid: 1 / 8, lengths: 'both' };
+    expect(places('quantizeStarts', [note(60, 10, 450), note(62, 480, 60)], parameters)).toEqual([
+      '60 0+480',
+      '62 480+240',
+    ]);
+  });
+});
+
 describe('Separate voices', () => {
   const voicesOf = (notes: StepNote[], instrument = 'piano', parameters = {}) =>
     run('separateVoices', notes, parameters, contextIn(undefined, { instrument })).notes.map((n) => [

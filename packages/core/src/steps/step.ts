@@ -39,6 +39,8 @@ export interface StepContext {
   readonly firstNewId?: number;
   /** Starts of another part, rising, in the context's ticks. */
   readonly onsetsOf?: (partId: number) => readonly number[];
+  /** Notes of the parts that stand before this one, in the context's ticks. */
+  readonly earlierParts?: () => readonly { readonly name: string; readonly notes: readonly StepNote[] }[];
 }
 
 /** One change to one note. `to` is null where the note was taken out; `into` then names the note that took its place, if any. */
@@ -88,6 +90,8 @@ export type ParameterField =
       readonly step?: number;
       /** Null is allowed, and means this. */
       readonly none?: string;
+      /** Set where the selected note's velocity can be taken. */
+      readonly of?: 'velocity';
     }
   | { readonly kind: 'switch'; readonly label: string }
   /** Another part of the arrangement, by id; 0 is none. */

@@ -46,7 +46,7 @@ describe('Sustain to durations', () => {
     notes: ReturnType<typeof note>[],
     events: ReturnType<typeof pedal>,
     limit: 'nextAttack' | 'pedalUp' = 'pedalUp',
-  ) => placesOf(sustainToDurations.run(notes, contextIn(undefined, { events }), { limit }).notes);
+  ) => placesOf(sustainToDurations.run(notes, contextIn(undefined, { events }), { limit, keepPedal: false }).notes);
 
   it('holds a note until the pedal lifts', () => {
     expect(run([note(60, 0, 100)], pedal(50, 800))).toEqual(['60 0+800']);

@@ -13,6 +13,8 @@ export interface SustainParameters {
    * Settle lengths fill the way to the next note of the voice: the pedal is sound, the fingers are the rhythm.
    */
   readonly limit: 'pedalUp' | 'nextAttack' | 'nextHarmony' | 'voice';
+  /** The page shows the pedal as a line; on a selection it stays in Played. */
+  readonly keepPedal: boolean;
 }
 
 /** Attacks nearer than this are one chord, however loosely struck, so that a chord's own notes do not cut each other. */
@@ -62,7 +64,7 @@ export const sustainToDurations: Step<SustainParameters> = {
   id: 'sustainToDurations',
   name: 'Sustain to durations',
   explanation: 'Gives notes held by a pedal the length they sound. Notes let go with the pedal up stay as they are.',
-  defaults: { limit: 'nextAttack' },
+  defaults: { limit: 'nextAttack', keepPedal: false },
   fields: {
     limit: {
       kind: 'choice',
@@ -74,10 +76,11 @@ export const sustainToDurations: Step<SustainParameters> = {
         { value: 'voice', label: 'their voice goes on' },
       ],
     },
+    keepPedal: { kind: 'switch', label: 'Keep the pedal as a sign' },
   },
   once: true,
   sees: 'part',
-  run: (notes, context, { limit }) => {
+  run: (notes, context, { limit, keepPedal }) => {
     const { active, muted } = splitMuted(notes);
     const lastEnd = active.reduce((last, note) => Math.max(last, endOf(note)), 0);
     const holding = holderFor(context.events, lastEnd);
@@ -126,7 +129,7 @@ export const sustainToDurations: Step<SustainParameters> = {
     }
     const result = inOrder(held, muted);
     if (changes.length === 0) return limit === 'voice' ? { notes: result, changes } : unchanged(notes);
-    return { notes: result, changes: changes.reverse(), eventsUsed: context.events.filter(isPedal) };
+    return { notes: result, changes: changes.reverse(), eventsUsed: keepPedal ? [] : context.events.filter(isPedal) };
   },
 };
 

@@ -32,8 +32,8 @@ export const velocityRange: Step<VelocityRangeParameters> = {
   explanation: 'Raises what is softer than the floor, lowers what is louder than the ceiling. The rest stays.',
   defaults: { floor: 1, ceiling: 127 },
   fields: {
-    floor: { kind: 'number', label: 'Floor', min: 1, max: 127 },
-    ceiling: { kind: 'number', label: 'Ceiling', min: 1, max: 127 },
+    floor: { kind: 'number', label: 'Floor', min: 1, max: 127, of: 'velocity' },
+    ceiling: { kind: 'number', label: 'Ceiling', min: 1, max: 127, of: 'velocity' },
   },
   once: true,
   sees: 'selected',

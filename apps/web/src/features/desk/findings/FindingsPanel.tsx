@@ -161,7 +161,7 @@ const Item = ({ finding, context }: { finding: Finding; context: CommandContext 
     <li ref={line} className={`border-t border-rule ${chosen ? 'bg-selected' : ''}`} aria-current={chosen || undefined}>
       <button
         type="button"
-        className="w-full px-3 py-1 text-left hover:bg-selected"
+        className="w-full px-3 py-1 text-left hover:underline"
         onClick={() => goToFinding(context, finding)}
       >
         <span className="text-soft">

@@ -95,11 +95,11 @@ export const Roll = () => {
   const findings = useValue(allFindings);
   // biome-ignore lint/correctness/useExhaustiveDependencies: new findings may hold the chosen one anew
   const findingNotes = useMemo((): readonly Note[] => {
-    const chosen = desk.chosenFinding && chosenFinding({ desk } as RootState);
-    const part = arrangement.parts.find((candidate) => candidate.id === chosen?.partId);
-    const ids = new Set([...(chosen?.noteIds ?? []), ...(chosen?.mend?.noteIds ?? [])]);
+    const chosen = desk.panel === 'findings' && desk.chosenFinding && chosenFinding({ desk } as RootState);
+    const part = arrangement.parts.find((candidate) => chosen && candidate.id === chosen.partId);
+    const ids = new Set(chosen ? [...chosen.noteIds, ...(chosen.mend?.noteIds ?? [])] : []);
     return part?.notes.filter((note) => ids.has(note.id)) ?? [];
-  }, [desk.chosenFinding, arrangement.parts, findings]);
+  }, [desk.chosenFinding, desk.panel, arrangement.parts, findings]);
 
   const draftParts = useMemo(() => {
     const { notes } = draft;

@@ -8,8 +8,11 @@ import { lengthInWords } from '../speak.js';
 const NOTE_LENGTHS: readonly (readonly [number, string])[] = [
   [1, 'whole'],
   [1 / 2, 'half'],
+  [3 / 8, 'dotted quarter'],
   [1 / 4, 'quarter'],
+  [3 / 16, 'dotted eighth'],
   [1 / 8, 'eighth'],
+  [3 / 32, 'dotted sixteenth'],
   [1 / 12, 'eighth triplet'],
   [1 / 16, 'sixteenth'],
   [1 / 24, 'sixteenth triplet'],
@@ -102,7 +105,8 @@ export const ParameterControl = ({
   onChange: (value: unknown) => void;
 }) => {
   const arrangement = useAppSelector(selectArrangement);
-  const { frontPartId } = useAppSelector(selectDesk);
+  const { frontPartId, selection } = useAppSelector(selectDesk);
+  const chosen = useAppSelector(selectFrontPart)?.notes.find((note) => note.id === selection[0]);
   switch (field.kind) {
     case 'choice':
       return (
@@ -169,6 +173,16 @@ export const ParameterControl = ({
             />
           )}
           {value !== null && field.unit}
+          {field.of === 'velocity' && chosen && (
+            <Button
+              look="quiet"
+              className="!px-1 text-fold-ink"
+              title={`Take the velocity of the selected note: ${chosen.velocity}`}
+              onClick={() => onChange(chosen.velocity)}
+            >
+              as the note
+            </Button>
+          )}
         </span>
       );
     case 'switch':
