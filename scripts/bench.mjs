@@ -38,15 +38,15 @@ const table = rows.map(
 const made = rows.slice(-3);
 const growth = made.slice(1).map((row, index) => (row.plan / made[index].plan).toFixed(2));
 
-const inSorts = (time, row) => (time / row.sort).toFixed(1);
-const growths = (times) => times.slice(1).map((time, index) => (time / Math.max(0.05, times[index])).toFixed(2));
-const stepLine = (name, times) =>
-  `| ${name} | ${times.map((time, index) => inSorts(time, steps[index])).join(' | ')} | ${growths(times).join(', ')} |`;
+const growths = (timed) =>
+  timed.slice(1).map(({ time }, index) => (time / Math.max(0.05, timed[index].time)).toFixed(2));
+const stepLine = (name, timed) =>
+  `| ${name} | ${timed.map(({ sorts }) => sorts.toFixed(1)).join(' | ')} | ${growths(timed).join(', ')} |`;
 const listed = (key) =>
   steps[0][key].map((item, at) =>
     stepLine(
       item.name,
-      steps.map((row) => row[key][at].time),
+      steps.map((row) => row[key][at]),
     ),
   );
 const stepTable = [
@@ -84,7 +84,7 @@ Doubling the made notes multiplies the default plan's time by ${growth.join(' an
 ## Each step and each check
 
 One made part of 28, 56 and 112 thousand notes (chords, doubles' worth of specks, a pedal); times as multiples of sorting
-the same notes, shuffled, by start and pitch in the same run (${steps.map((row) => ms(row.sort)).join(', ')} ms). The last
+the same notes, shuffled, by start and pitch, the two taking turns (${steps.map((row) => ms(row.sort)).join(', ')} ms). The last
 column is the growth at each doubling; what takes well under a sort grows at random.
 
 | what | ${steps.map((row) => `${row.notes.toLocaleString('en')} notes`).join(' | ')} | growth |

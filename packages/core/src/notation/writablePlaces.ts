@@ -19,26 +19,32 @@ const SHORTEST_PARTS = { simple: 8, compound: 12 } as const;
  * beat's go to thirty-seconds or, where those fit clearly better, to sixths.
  */
 export const writablePlaces = (beats: readonly Beat[], places: Iterable<number>): WritablePlaces => {
-  const beatOf = (at: number) =>
-    Math.max(
+  // Places come in order, mostly: the beat of the last one is looked at first.
+  let last = 0;
+  const beatOf = (at: number): number => {
+    const known = beats[last];
+    if (known && at >= known.start && at < known.start + known.length) return last;
+    last = Math.max(
       0,
       lastIndexAtOrBefore(beats, at, (beat) => beat.start),
     );
-  const inBeat = new Map<number, number[]>();
-  for (const at of places) {
-    const index = beatOf(at);
-    const list = inBeat.get(index);
-    if (list) list.push(at);
-    else inBeat.set(index, [at]);
-  }
+    return last;
+  };
   /** The step, in written units, that each beat's places go to. */
   const steps = new Map<number, number>();
-  for (const [index, list] of inBeat) {
-    const step = stepToSnapTo(beats[index] as Beat, list);
+  const rising = Float64Array.from(places).sort();
+  for (let first = 0; first < rising.length; ) {
+    const index = beatOf(rising[first] as number);
+    const { start } = beats[index] as Beat;
+    const end = beats[index + 1]?.start ?? Number.POSITIVE_INFINITY;
+    const offsets = [(rising[first] as number) - start];
+    for (first += 1; (rising[first] as number) < end; first += 1) offsets.push((rising[first] as number) - start);
+    const step = stepToSnapTo(beats[index] as Beat, offsets);
     if (step) steps.set(index, step);
   }
   return {
     nearest: (at) => {
+      if (steps.size === 0) return at;
       const index = beatOf(at);
       const step = steps.get(index);
       return step ? nearestStep(beats[index] as Beat, at, step) : at;
@@ -60,12 +66,12 @@ const isCut = (beat: Beat): boolean => beat.cut === true || beat.length % 96 !==
 const shortestStep = (beat: Beat): number =>
   isCut(beat) ? WHOLE / 32 : beat.length / (beat.compound ? SHORTEST_PARTS.compound : SHORTEST_PARTS.simple);
 
-/** How finely to snap a beat whose places no plain division says; undefined where they can be said as they are. */
-const stepToSnapTo = (beat: Beat, places: readonly number[]): number | undefined => {
-  const offsets = places.map((at) => at - beat.start);
+/** How finely to snap a beat whose places (from its start) no plain division says; undefined where they can stay. */
+const stepToSnapTo = (beat: Beat, offsets: readonly number[]): number | undefined => {
   if (isCut(beat)) return shortestStep(beat);
   if (divisionFor(beat, offsets)) return undefined;
-  const off = (step: number) => places.reduce((sum, at) => sum + Math.abs(at - nearestStep(beat, at, step)), 0);
+  const off = (step: number) =>
+    offsets.reduce((sum, offset) => sum + Math.abs(offset + beat.start - nearestStep(beat, offset + beat.start, step)), 0);
   const duple = shortestStep(beat);
   const triple = beat.length / (beat.compound ? 4 : 6);
   return off(triple) < off(duple) * 0.5 ? triple : duple;

@@ -71,13 +71,26 @@ const meterOfKey = (key: string): Meter => {
   return groups ? { ...plain, groups: groups.split('+').map(Number) } : plain;
 };
 
+/** A meter is asked for bar after bar: what is known of the very same record is found without spelling it out. */
+const ofMeter = <Value>(make: (meter: Meter) => Value): ((meter: Meter) => Value) => {
+  const known = new WeakMap<Meter, Value>();
+  return (meter) => {
+    let value = known.get(meter);
+    if (value === undefined) {
+      value = make(meter);
+      known.set(meter, value);
+    }
+    return value;
+  };
+};
+
 const treeByKey = memo((key) => meterTree(meterOfKey(key), WRITTEN_PPQ));
 const beatsByKey = memo((key): readonly Beat[] => beatsOfMeter(meterOfKey(key), WRITTEN_PPQ));
 
 /** The tree of a full bar of `meter`, made once. */
-export const treeOf = (meter: Meter): MeterNode => treeByKey(meterKey(meter));
+export const treeOf = ofMeter((meter): MeterNode => treeByKey(meterKey(meter)));
 /** Beats of a full bar of `meter` in written units, made once. */
-export const writtenBeatsOf = (meter: Meter): readonly Beat[] => beatsByKey(meterKey(meter));
+export const writtenBeatsOf = ofMeter((meter): readonly Beat[] => beatsByKey(meterKey(meter)));
 
 const tupletTree = memo((key): MeterNode => {
   const [length, actual] = key.split('/').map(Number) as [number, number];
@@ -98,6 +111,8 @@ const tupletZone = (start: number, length: number, ratio: Ratio): Zone => {
  * together.
  */
 export const zonesOf = (meter: Meter, barLength: number, places: readonly number[]): readonly Zone[] => {
+  const plain = plainZones(meter);
+  if (plain && plain.end === barLength && places.every((place) => place % plain.step === 0)) return plain.zones;
   const beats = writtenBeatsOf(meter).filter((beat) => beat.start < barLength);
   const inside: number[][] = beats.map(() => []);
   let at = 0;
@@ -124,6 +139,16 @@ export const zonesOf = (meter: Meter, barLength: number, places: readonly number
   }
   return zones;
 };
+
+/** The one zone of a full bar of plain beats whose places all lie on thirty-seconds of them, as in most bars. */
+const plainZones = ofMeter((meter) => {
+  const beats = writtenBeatsOf(meter);
+  const tree = treeOf(meter);
+  const [first] = beats;
+  if (!first || beats.some((beat) => beat.compound || beat.length !== first.length)) return null;
+  const end = beats.length * first.length;
+  return { step: first.length / 32, end, zones: [{ start: 0, end, tree, scale: 1, ratio: null }] };
+});
 
 /** A triplet over two beats that begin together in the meter (quarter triplets on beat 1 or 3 of 4/4). */
 const longTriplet = (beats: readonly Beat[], inside: readonly number[][], index: number): Zone | null => {

@@ -14,7 +14,7 @@ export const rollsOf = (groups: readonly StepNote[][], context: StepContext): St
   const rolls: StepNote[][][] = [];
   for (let index = 0; index < groups.length; ) {
     const length = rollLength(groups, index, context);
-    rolls.push(groups.slice(index, index + length));
+    rolls.push(length === 1 ? [groups[index] as StepNote[]] : groups.slice(index, index + length));
     index += length;
   }
   return rolls;
@@ -60,7 +60,8 @@ export const headOf = (roll: readonly StepNote[][], index: number): StepNote =>
 /** Notes that share half of the shorter one's length sound together. */
 const SHARED = 0.5;
 
-const medianLength = (notes: readonly StepNote[]): number => {
+/** The middle one of some notes' lengths; the longer of two. */
+export const medianLength = (notes: readonly StepNote[]): number => {
   if (notes.length === 1) return (notes[0] as StepNote).duration;
   const lengths = notes.map((note) => note.duration).sort((a, b) => a - b);
   return lengths[lengths.length >> 1] as number;

@@ -177,7 +177,7 @@ const alreadyOnGrid = (attacks: readonly Attack[], context: StepContext): Gridde
 
 const kindOf = (compound: boolean): string => (compound ? 'compound' : 'simple');
 
-/** Deals the attacks out to beats, by where they would be without `shift`. */
+/** Deals the attacks out to beats, by where they would be without `shift`; the last beat is that of the last attack. */
 const beatsWith = (
   attacks: readonly Attack[],
   shift: Float64Array | null,
@@ -205,6 +205,7 @@ const beatsWith = (
       first,
       count: next - first,
     });
+    if (next === attacks.length) break;
   }
   return result;
 };

@@ -2,7 +2,7 @@
 import { endOf } from '../model/arrangement.js';
 import { type Length, lengthInTicks, milliseconds, noteValue, shortestOf } from '../time/noteLengths.js';
 import { lastIndexAtOrBefore } from '../time/search.js';
-import { byPitch, inOrder, splitMuted } from './noteGroups.js';
+import { byPitch, splitMuted, withChanges } from './noteGroups.js';
 import { inMilliseconds, pitchName } from './noteWords.js';
 import { placed, type Step, type StepChange, type StepContext, type StepNote, unchanged } from './step.js';
 
@@ -47,7 +47,6 @@ const mergeWithinWindow = (
     const only = group[0] as StepNote;
     if (group.length === 1) {
       kept.push(only);
-      group = [];
       return;
     }
     const survivor = survivorOf(group);
@@ -74,15 +73,15 @@ const mergeWithinWindow = (
         });
       }
     }
-    group = [];
   };
   for (const note of notes) {
     const head = group[0];
-    if (head) {
-      const perMs = context.tempoMap.ticksPerMillisecond(head.onset);
-      if (note.onset - head.onset > window(perMs)) close();
+    if (head && note.onset - head.onset <= window(context.tempoMap.ticksPerMillisecond(head.onset))) {
+      group.push(note);
+      continue;
     }
-    group.push(note);
+    close();
+    group = [note];
   }
   close();
   return kept;
@@ -146,10 +145,10 @@ const dropTwins = (
   context: StepContext,
   parameters: DeDuplicateParameters,
   changes: StepChange[],
-): StepNote[] => {
+): void => {
   const window = shortestOf(parameters.windows, context.ppq);
   const others = above(context.earlierParts?.() ?? []);
-  return notes.filter((note) => {
+  for (const note of notes) {
     const list = others.get(note.pitch) ?? [];
     const reach = window(context.tempoMap.ticksPerMillisecond(note.onset));
     const at = Math.max(
@@ -164,8 +163,7 @@ const dropTwins = (
         to: null,
         reason: `${twin.name} has the same ${pitchName(note.pitch)}`,
       });
-    return !twin;
-  });
+  }
 };
 
 /** What De-duplicate would take out, by why: doubles that start together, and notes hidden under longer ones. */
@@ -205,12 +203,11 @@ export const deDuplicate: Step<DeDuplicateParameters> = {
   run: (notes, context, parameters) => {
     const { active, muted } = splitMuted(notes);
     const changes: StepChange[] = [];
-    const kept: StepNote[] = [];
     for (const group of byPitch(active).values()) {
       const merged = mergeWithinWindow(group, context, parameters, changes);
       const own = dropHidden(merged, context, parameters, changes);
-      for (const note of parameters.acrossParts ? dropTwins(own, context, parameters, changes) : own) kept.push(note);
+      if (parameters.acrossParts) dropTwins(own, context, parameters, changes);
     }
-    return changes.length === 0 ? unchanged(notes) : { notes: inOrder(kept, muted), changes };
+    return changes.length === 0 ? unchanged(notes) : { notes: withChanges(active, muted, changes), changes };
   },
 };

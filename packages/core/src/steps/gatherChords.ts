@@ -20,16 +20,16 @@ const meetingPoint = (group: readonly StepNote[], to: GatherParameters['to']): n
 
 const groupsWithin = (sorted: readonly StepNote[], window: (head: StepNote) => number): StepNote[][] => {
   const groups: StepNote[][] = [];
-  let group: StepNote[] = [];
+  let group: StepNote[] | undefined;
   for (const note of sorted) {
-    const head = group[0];
-    if (head && (note.onset - head.onset > window(head) || group.some((other) => other.pitch === note.pitch))) {
+    const head = group?.[0];
+    const near = head && note.onset - head.onset <= window(head);
+    if (group && near && !group.some((other) => other.pitch === note.pitch)) group.push(note);
+    else {
+      group = [note];
       groups.push(group);
-      group = [];
     }
-    group.push(note);
   }
-  if (group.length > 0) groups.push(group);
   return groups;
 };
 

@@ -40,15 +40,12 @@ export interface Reading {
 /** A reading of all beats so far. Only the newest beat's placing is held here; the rest is in `before`. */
 interface Hypothesis {
   readonly cost: number;
-  /** Filtered drift after its last attack, in ticks. */
-  readonly drift: number;
-  readonly lastTarget: number;
   readonly family: Division['family'];
   readonly before: Hypothesis | null;
   readonly points: number;
   readonly margin: number;
-  readonly targets: readonly number[];
-  readonly drifts: readonly number[];
+  /** Where the newest beat's last attack stands. */
+  readonly cell: Cell;
 }
 
 const WIDTH = 5;
@@ -63,14 +60,11 @@ export const searchGrid = (search: GridSearch): Reading => {
   let beam: Hypothesis[] = [
     {
       cost: 0,
-      drift: 0,
-      lastTarget: Number.NEGATIVE_INFINITY,
       family: 'none',
       before: null,
       points: 0,
       margin: Number.POSITIVE_INFINITY,
-      targets: [],
-      drifts: [],
+      cell: { point: 0, target: Number.NEGATIVE_INFINITY, cost: 0, drift: 0, before: null, other: null },
     },
   ];
   const counted = search.beats.filter((beat) => beat.count > 0);
@@ -91,33 +85,26 @@ const onThrough = (search: GridSearch, beat: BeatAttacks, beam: readonly Hypothe
   const candidates: Candidate[] = [];
   let best = Number.POSITIVE_INFINITY;
   for (const from of beam) best = extend(search, beat, from, candidates, best);
-  candidates.sort((a, b) => a.cost - b.cost);
   const kept: Hypothesis[] = [];
   for (const candidate of candidates) {
     if (candidate.cost > best + GIVEN_UP || kept.length >= WIDTH) break;
     const { cell, division, from } = candidate;
     const family = division.family === 'none' ? from.family : division.family;
-    if (kept.some((k) => k.lastTarget === cell.target && k.family === family)) continue;
-    kept.push(writtenOut(candidate, family, marginOf(candidate, candidates)));
+    if (kept.some((k) => k.cell.target === cell.target && k.family === family)) continue;
+    const margin = marginOf(candidate, candidates);
+    kept.push({ cost: candidate.cost, family, before: from, points: division.points, margin, cell });
   }
   return kept;
 };
 
-const writtenOut = (
-  { from, division, cell, cost }: Candidate,
-  family: Division['family'],
-  margin: number,
-): Hypothesis => {
-  const targets: number[] = [];
-  const drifts: number[] = [];
-  for (let at: Cell | null = cell; at; at = at.before) {
-    targets.push(at.target);
-    drifts.push(at.drift);
+/** Adds a candidate in order of cost; they are few, and a general sort would cost more than the search. */
+const insert = (candidates: Candidate[], candidate: Candidate): void => {
+  let at = candidates.length;
+  candidates.push(candidate);
+  for (; at > 0 && (candidates[at - 1] as Candidate).cost > candidate.cost; at -= 1) {
+    candidates[at] = candidates[at - 1] as Candidate;
   }
-  targets.reverse();
-  drifts.reverse();
-  const { drift, target } = cell;
-  return { cost, drift, lastTarget: target, family, before: from, points: division.points, margin, targets, drifts };
+  candidates[at] = candidate;
 };
 
 /** How much dearer the best placing is that puts some attack elsewhere, after the same beats; candidates are in order of cost. */
@@ -129,21 +116,26 @@ const marginOf = (candidate: Candidate, ordered: readonly Candidate[]): number =
 };
 
 const samePlaces = (a: Cell | null, b: Cell | null): boolean => {
-  let [one, other] = [a, b];
+  let one = a;
+  let other = b;
   while (one && other) {
     if (Math.abs(one.target - other.target) > 1e-6) return false;
-    [one, other] = [one.before, other.before];
+    one = one.before;
+    other = other.before;
   }
   return true;
 };
 
-/** One placing of an attack while a beat is being read. */
+/** The cheapest placing of an attack on one point of a beat, and of those before it in the beat. */
 interface Cell {
   readonly point: number;
   readonly target: number;
-  readonly cost: number;
-  readonly drift: number;
-  readonly before: Cell | null;
+  cost: number;
+  drift: number;
+  /** Where the attack before stands. */
+  before: Cell | null;
+  /** The same attack on another point. */
+  readonly other: Cell | null;
 }
 
 /** Adds the ways on from one reading; answers the cheapest cost so far. */
@@ -160,71 +152,91 @@ const extend = (
       from.family !== 'none' && division.family !== 'none' && from.family !== division.family ? CHANGE_OF_FAMILY : 0;
     const price = from.cost + division.price + change;
     if (price > best + GIVEN_UP) continue;
-    for (const cell of lastCells(search, beat, division, from, best + GIVEN_UP - price)) {
+    let cell = lastCells(search, beat, division, from, best + GIVEN_UP - price);
+    for (; cell; cell = cell.other) {
       const cost = price + cell.cost;
       if (cost > best + GIVEN_UP) continue;
       if (cost < best) best = cost;
-      candidates.push({ from, division, cell, cost });
+      insert(candidates, { from, division, cell, cost });
     }
   }
   return best;
 };
 
-/** The cheapest placings of a beat's attacks on a division's points, one for each point that the last may stand on;
- * those dearer than `limit` are given up. */
+/**
+ * The cheapest placings of a beat's attacks on a division's points, one for each point that the last may stand on, as a
+ * chain; those dearer than `limit` are given up.
+ */
 const lastCells = (
   search: GridSearch,
   beat: BeatAttacks,
   division: Division,
   from: Hypothesis,
   limit: number,
-): Cell[] => {
-  const { attacks, gains, fill, sharing } = search;
-  const step = beat.length / division.points;
-  let cells: Cell[] | null = null;
-  for (let k = 0; k < beat.count; k += 1) {
-    const index = beat.first + k;
-    const attack = attacks[index] as Attack;
-    const earlier = attacks[index - 1];
-    const gap = earlier ? attack.onset - earlier.onset : Number.POSITIVE_INFINITY;
-    const precision = gains.precision[index] as number;
-    const kept = gains.kept[index] as number;
-    const gain = gains.gain[index] as number;
-    const lean = search.lean[index] as number;
-    const next: Cell[] = [];
-    const place = (cost: number, drift: number, lastTarget: number, lastPoint: number, before: Cell | null) => {
-      const expected = lean + drift * kept;
-      const exact = (attack.onset - expected - beat.start) / step;
-      const reach = REACH / precision / step;
-      const nearest = Math.max(lastPoint, Math.min(division.points, Math.round(exact)));
-      const low = Math.max(lastPoint, Math.min(nearest, Math.ceil(exact - reach)));
-      const high = Math.min(division.points, Math.max(nearest, Math.floor(exact + reach)));
-      for (let point = low; point <= high; point += 1) {
-        const target = beat.start + point * step;
-        if (target < lastTarget - 1e-6) continue;
-        // A roll has been played wherever in it the point lies.
-        const wanted = target + expected;
-        const off = wanted < attack.onset ? attack.onset - wanted : wanted > attack.last ? attack.last - wanted : 0;
-        const distance = off * precision;
-        let total = cost + timingCost(distance);
-        if (target <= lastTarget + 1e-6) total += sharing(gap, index);
-        else if (fill && earlier && lastTarget > 0) total += slotCost(fill, earlier.length, target - lastTarget);
-        if (total > limit) continue;
-        let rival = -1;
-        for (let at = 0; at < next.length; at += 1) if ((next[at] as Cell).point === point) rival = at;
-        if (rival >= 0 && (next[rival] as Cell).cost <= total) continue;
-        const taken = Math.abs(distance) > 3 ? (off * 3) / Math.abs(distance) : off;
-        const cell: Cell = { point, target, cost: total, drift: drift * kept + gain * taken, before };
-        if (rival < 0) next.push(cell);
-        else next[rival] = cell;
-      }
-    };
-    if (cells === null) place(0, from.drift, from.lastTarget, 0, null);
-    else for (const cell of cells) place(cell.cost, cell.drift, cell.target, cell.point, cell);
-    if (next.length === 0) return [];
-    cells = next;
+): Cell | null => {
+  let cells = nextCells(search, beat, division, beat.first, from.cell, true, limit);
+  for (let k = 1; k < beat.count && cells; k += 1) {
+    cells = nextCells(search, beat, division, beat.first + k, cells, false, limit);
   }
-  return cells ?? [];
+  return cells;
+};
+
+/**
+ * The placings of one attack that follow those of the one before. Where it is the `head` of its beat, that one stands in
+ * an earlier beat, and only its first placing counts.
+ */
+const nextCells = (
+  { attacks, gains, fill, sharing, lean }: GridSearch,
+  beat: BeatAttacks,
+  division: Division,
+  index: number,
+  cells: Cell,
+  head: boolean,
+  limit: number,
+): Cell | null => {
+  const step = beat.length / division.points;
+  const attack = attacks[index] as Attack;
+  const earlier = attacks[index - 1];
+  const gap = earlier ? attack.onset - earlier.onset : Number.POSITIVE_INFINITY;
+  const precision = gains.precision[index] as number;
+  const kept = gains.kept[index] as number;
+  const gain = gains.gain[index] as number;
+  let next = null as Cell | null;
+  for (let cell: Cell | null = cells; cell; cell = head ? null : cell.other) {
+    const from = head ? 0 : cell.point;
+    const spent = head ? 0 : cell.cost;
+    const expected = (lean[index] as number) + cell.drift * kept;
+    const exact = (attack.onset - expected - beat.start) / step;
+    const reach = REACH / precision / step;
+    const nearest = Math.max(from, Math.min(division.points, Math.round(exact)));
+    const low = Math.max(from, Math.min(nearest, Math.ceil(exact - reach)));
+    const high = Math.min(division.points, Math.max(nearest, Math.floor(exact + reach)));
+    for (let point = low; point <= high; point += 1) {
+      const target = beat.start + point * step;
+      if (target < cell.target - 1e-6) continue;
+      // A roll has been played wherever in it the point lies.
+      const wanted = target + expected;
+      const off = wanted < attack.onset ? attack.onset - wanted : wanted > attack.last ? attack.last - wanted : 0;
+      const distance = off * precision;
+      let cost = spent + timingCost(distance);
+      if (target <= cell.target + 1e-6) cost += sharing(gap, index);
+      else if (fill && earlier && cell.target > 0) cost += slotCost(fill, earlier.length, target - cell.target);
+      if (cost > limit) continue;
+      let rival: Cell | null = next;
+      while (rival && rival.point !== point) rival = rival.other;
+      if (rival && rival.cost <= cost) continue;
+      const taken = Math.abs(distance) > 3 ? (off * 3) / Math.abs(distance) : off;
+      const drift = cell.drift * kept + gain * taken;
+      const before = head ? null : cell;
+      if (!rival) next = { point, target, cost, drift, before, other: next };
+      else {
+        rival.cost = cost;
+        rival.drift = drift;
+        rival.before = before;
+      }
+    }
+  }
+  return next;
 };
 
 const traced = (search: GridSearch, counted: readonly BeatAttacks[], best: Hypothesis): Reading => {
@@ -240,9 +252,11 @@ const traced = (search: GridSearch, counted: readonly BeatAttacks[], best: Hypot
     while (beats[index] !== beat) index -= 1;
     divisions[index] = at.points;
     margins[index] = at.margin;
-    for (let k = 0; k < beat.count; k += 1) {
-      targets[beat.first + k] = at.targets[k] as number;
-      drift[beat.first + k] = at.drifts[k] as number;
+    let attack = beat.first + beat.count - 1;
+    for (let cell: Cell | null = at.cell; cell; cell = cell.before) {
+      targets[attack] = cell.target;
+      drift[attack] = cell.drift;
+      attack -= 1;
     }
     at = at.before;
   }

@@ -1,7 +1,7 @@
 /** Merge: joins notes of one pitch that overlap, touch, or lie within a gap. */
 import { endOf } from '../model/arrangement.js';
 import { type Length, lengthInTicks } from '../time/noteLengths.js';
-import { byPitch, inOrder, splitMuted } from './noteGroups.js';
+import { byPitch, splitMuted, withChanges } from './noteGroups.js';
 import { pitchName } from './noteWords.js';
 import { placed, type Step, type StepChange, type StepNote, unchanged } from './step.js';
 
@@ -37,20 +37,14 @@ export const merge: Step<MergeParameters> = {
   run: (notes, context, parameters) => {
     const { active, muted } = splitMuted(notes);
     const changes: StepChange[] = [];
-    const kept: StepNote[] = [];
     for (const group of byPitch(active).values()) {
       let joined: StepNote[] = [];
       let end = 0;
       const close = () => {
         const first = joined[0];
-        if (!first) return;
-        if (joined.length === 1) {
-          kept.push(first);
-          return;
-        }
+        if (!first || joined.length === 1) return;
         const velocity = parameters.velocity === 'first' ? first.velocity : Math.max(...joined.map((n) => n.velocity));
         const result = placed(first, first.onset, end - first.onset, velocity);
-        kept.push(result);
         changes.push({
           noteId: first.id,
           from: first,
@@ -80,6 +74,6 @@ export const merge: Step<MergeParameters> = {
       }
       close();
     }
-    return changes.length === 0 ? unchanged(notes) : { notes: inOrder(kept, muted), changes };
+    return changes.length === 0 ? unchanged(notes) : { notes: withChanges(active, muted, changes), changes };
   },
 };

@@ -1,6 +1,6 @@
 /** Ways of walking through notes that several steps share. */
-import { compareNotes } from '../model/arrangement.js';
-import type { StepNote } from './step.js';
+import { compareNotes, type NoteId } from '../model/arrangement.js';
+import type { StepChange, StepNote } from './step.js';
 
 /** Lists that are known to be in order and to hold no muted note: what one step hands on, the next need not look through. */
 const ready = new WeakSet<readonly StepNote[]>();
@@ -42,16 +42,30 @@ export const byVoice = (sorted: readonly StepNote[]): StepNote[][] => {
 /** Runs of notes with the very same onset. */
 export const byOnset = (sorted: readonly StepNote[]): StepNote[][] => {
   const groups: StepNote[][] = [];
-  let group: StepNote[] = [];
-  for (const note of sorted) {
-    if (group.length > 0 && (group[0] as StepNote).onset !== note.onset) {
-      groups.push(group);
-      group = [];
-    }
-    group.push(note);
+  let first = 0;
+  for (let index = 1; index <= sorted.length; index += 1) {
+    if (sorted[index]?.onset === (sorted[first] as StepNote).onset) continue;
+    // A list that grows by pushing keeps room for sixteen more; most groups are of one note.
+    groups.push(index === first + 1 ? [sorted[first] as StepNote] : sorted.slice(first, index));
+    first = index;
   }
-  if (group.length > 0) groups.push(group);
   return groups;
+};
+
+/** The notes after changes, in order: those changed as they are now (a later change counts), those taken out left out. */
+export const withChanges = (
+  active: readonly StepNote[],
+  muted: readonly StepNote[],
+  changes: readonly StepChange[],
+): readonly StepNote[] => {
+  const now = new Map<NoteId, StepNote | null>();
+  for (const { noteId, to } of changes) now.set(noteId, to);
+  const result: StepNote[] = [];
+  for (const note of active) {
+    const to = now.get(note.id);
+    if (to !== null) result.push(to ?? note);
+  }
+  return inOrder(result, muted);
 };
 
 /** Notes in order again, muted ones with them. */

@@ -5,6 +5,7 @@
  * joined from there by nearness in pitch.
  */
 import { endOf } from '../model/arrangement.js';
+import { headOf } from './attacks.js';
 import { playsTwoHanded, splitHands } from './hands.js';
 import { byOnset, inOrder, splitMuted } from './noteGroups.js';
 import { type Staff, type Step, type StepChange, type StepContext, type StepNote, unchanged, voiced } from './step.js';
@@ -96,9 +97,12 @@ const assignVoices = (
   const busy = new Map<number, BusyVoice>();
   groups.forEach((group, index) => {
     const onset = (group[0] as StepNote).onset;
-    for (const [voice, { end }] of busy) if (end <= onset) busy.delete(voice);
-    if (busy.size === 0 && !anyHeld(groups, index, context)) return;
-    const clusters = clustersOf(groups, index, context);
+    if (busy.size > 0) for (const [voice, { end }] of busy) if (end <= onset) busy.delete(voice);
+    const margin = marginOver(groups, index, context);
+    const longest = longestMoving(groups, index, margin);
+    // With nothing held before it or in it, a group is in the first voice.
+    if (busy.size === 0 && !group.some((note) => note.duration > longest)) return;
+    const clusters = clustersOf(groups, index, longest, margin);
     placeClusters(clusters, busy, most, above(groups, index, clusters)).forEach((voice, rank) => {
       const cluster = clusters[rank] as Cluster;
       for (const note of cluster.notes) voices.set(note.id, voice);
@@ -114,36 +118,35 @@ const clusterOf = (notes: readonly StepNote[], held: boolean, end: number): Clus
   pitch: notes.reduce((sum, note) => sum + note.pitch, 0) / notes.length,
 });
 
-/** Whether a note of the group sounds past the next start at all: if none does, all are in the first voice. */
-const anyHeld = (groups: readonly StepNote[][], index: number, context: StepContext): boolean => {
-  const next = groups[index + 1]?.[0];
-  if (!next) return false;
-  const least = HELD_MILLISECONDS * context.tempoMap.ticksPerMillisecond(next.onset);
-  return (groups[index] as StepNote[]).some((note) => note.onset + note.duration - next.onset > least);
+/** How far past the staff's next start a note of the group must sound to be held over it. */
+const marginOver = (groups: readonly StepNote[][], index: number, context: StepContext): number => {
+  const { onset } = headOf(groups, index);
+  const slot = (groups[index + 1]?.[0]?.onset ?? onset) - onset;
+  return Math.max(HELD_SHARE * slot, HELD_MILLISECONDS * context.tempoMap.ticksPerMillisecond(onset));
+};
+
+/** The longest that a note of the group may last and not be held over the next start; infinite where none follows. */
+const longestMoving = (groups: readonly StepNote[][], index: number, margin: number): number => {
+  const next = groups[index + 1];
+  if (!next) return Number.POSITIVE_INFINITY;
+  const second = next[0] as StepNote;
+  const slot = second.onset - headOf(groups, index).onset;
+  if (next.length > 1 || (groups[index] as StepNote[]).length > 1) return slot + margin;
+  const after = groups[index + 2]?.[0];
+  const nextLength = Math.min(second.duration, after ? after.onset - second.onset : Number.POSITIVE_INFINITY);
+  return slot + Math.max(margin, COVERED * nextLength);
 };
 
 /** The notes of a group that end before the staff's next start, and those held over it; upper cluster first. */
-const clustersOf = (groups: readonly StepNote[][], index: number, context: StepContext): Cluster[] => {
+const clustersOf = (groups: readonly StepNote[][], index: number, longest: number, margin: number): Cluster[] => {
   const group = groups[index] as StepNote[];
-  const next = groups[index + 1];
-  if (!next) return [clusterOf(group, false, 0)];
-  const onset = (group[0] as StepNote).onset;
-  const slot = (next[0] as StepNote).onset - onset;
-  const margin = Math.max(HELD_SHARE * slot, HELD_MILLISECONDS * context.tempoMap.ticksPerMillisecond(onset));
-  const lone = group.length === 1 && next.length === 1;
-  const after = groups[index + 2]?.[0];
-  const nextLength = Math.min(
-    (next[0] as StepNote).duration,
-    after ? after.onset - (next[0] as StepNote).onset : Number.POSITIVE_INFINITY,
-  );
-  const needed = lone ? Math.max(margin, COVERED * nextLength) : margin;
-  const held = group.filter((note) => note.duration - slot > needed);
-  const moving = group.filter((note) => note.duration - slot <= needed);
-  const end = held.length === 0 ? 0 : Math.min(...held.map(endOf)) - margin;
-  const clusters: Cluster[] = [];
+  const held = group.filter((note) => note.duration > longest);
+  if (held.length === 0) return [clusterOf(group, false, 0)];
+  const moving = group.filter((note) => note.duration <= longest);
+  const next = headOf(groups, index + 1).onset;
+  const clusters = [clusterOf(held, true, Math.max(Math.min(...held.map(endOf)) - margin, next))];
   if (moving.length > 0) clusters.push(clusterOf(moving, false, 0));
-  if (held.length > 0) clusters.push(clusterOf(held, true, Math.max(end, onset + slot)));
-  return clusters.sort((a, b) => b.pitch - a.pitch);
+  return clusters.sort((a, b) => b.pitch - a.pitch || Number(a.held) - Number(b.held));
 };
 
 /** Whether what moves while a lone held cluster sounds lies above it. */

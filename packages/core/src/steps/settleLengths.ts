@@ -4,9 +4,10 @@ import { endOf } from '../model/arrangement.js';
 import { readingCost } from '../notation/noteValues.js';
 import { writablePlaces } from '../notation/writablePlaces.js';
 import { divisionFor, WHOLE, writtenBeatsOf, type Zone, zonesOf } from '../notation/zones.js';
-import { type Bar, beatsOfBars } from '../time/meterMap.js';
+import { type Bar, beatsOfBars, type Meter } from '../time/meterMap.js';
 import { lastIndexAtOrBefore } from '../time/search.js';
 import { WRITTEN_PPQ } from '../time/units.js';
+import { medianLength } from './attacks.js';
 import { byOnset, byVoice, inOrder, splitMuted } from './noteGroups.js';
 import { type Step, type StepChange, type StepContext, type StepNote, settledAt } from './step.js';
 
@@ -54,19 +55,23 @@ const endPlaces = (bar: Bar, length: number, zones: readonly Zone[], onsets: rea
   if (zones.some((zone) => zone.ratio) || onsets.some((onset) => onset % SIXTEENTH !== 0)) {
     return findEndPlaces(bar, length, zones, onsets);
   }
-  // Most bars have nothing finer than sixteenths: those of one meter share their places (but for duplets).
-  const halves = onsets.filter((onset) => onset % (3 * SIXTEENTH) === 0 && onset % (2 * SIXTEENTH) !== 0).join();
-  const key = `${bar.meter.numerator}/${bar.meter.denominator}/${bar.meter.groups?.join()}/${length}/${halves}`;
-  let places = plainPlaces.get(key);
+  if (writtenBeatsOf(bar.meter).some((beat) => beat.compound)) return findEndPlaces(bar, length, zones, onsets);
+  // Most bars have nothing finer than sixteenths: those of one meter and length share their places.
+  let byLength = plainPlaces.get(bar.meter);
+  if (!byLength) {
+    byLength = new Map();
+    plainPlaces.set(bar.meter, byLength);
+  }
+  let places = byLength.get(length);
   if (!places) {
     places = findEndPlaces(bar, length, zones, onsets);
-    plainPlaces.set(key, places);
+    byLength.set(length, places);
   }
   return places;
 };
 
 const SIXTEENTH = WHOLE / 16;
-const plainPlaces = new Map<string, readonly number[]>();
+const plainPlaces = new WeakMap<Meter, Map<number, readonly number[]>>();
 
 const findEndPlaces = (bar: Bar, length: number, zones: readonly Zone[], onsets: readonly number[]): number[] => {
   const places = new Set<number>([length]);
@@ -128,11 +133,15 @@ const costOfSpan = (
 /** Onsets in written units; where the part was not quantized, the places nearest to them that can be written. */
 const writableOnsets = (groups: readonly StepNote[][], context: StepContext, scale: number): number[] => {
   const onsets = groups.map((group) => Math.round((group[0] as StepNote).onset * scale));
-  const beats = beatsOfBars(context.bars, context.ppq).map((beat) => ({
-    ...beat,
-    start: Math.round(beat.start * scale),
-    length: Math.round(beat.length * scale),
-  }));
+  const played = beatsOfBars(context.bars, context.ppq);
+  const beats =
+    scale === 1
+      ? played
+      : played.map((beat) => ({
+          ...beat,
+          start: Math.round(beat.start * scale),
+          length: Math.round(beat.length * scale),
+        }));
   const { nearest } = writablePlaces(beats, onsets);
   return onsets.map(nearest);
 };
@@ -152,7 +161,7 @@ const fillCost = (share: number, usual: number, fills: number): number => {
 
 /** The share of the way to the next start that this part's joined notes fill at the least: a low quantile, kept within reason. */
 const usualShare = (shares: readonly number[], fills: number): number => {
-  const joined = shares.filter((share) => share >= fills).sort((a, b) => a - b);
+  const joined = Float64Array.from(shares.filter((share) => share >= fills)).sort();
   if (joined.length < 8) return Math.max(fills, LOWEST_SHARE);
   const low = joined[Math.floor(joined.length * 0.08)] as number;
   return Math.max(fills, Math.min(0.8, low - 0.02));
@@ -175,9 +184,9 @@ const slotsOf = (
 ): Slot[] =>
   groups.map((group, index) => {
     const onset = onsets[index] as number;
-    const lengths = group.map((note) => note.duration).sort((a, b) => a - b);
-    const played = (lengths[lengths.length >> 1] as number) * scale;
-    const soundsTo = Math.max(...group.map((note) => note.soundsTo ?? 0)) * scale;
+    const played = medianLength(group) * scale;
+    let soundsTo = 0;
+    for (const note of group) soundsTo = Math.max(soundsTo, (note.soundsTo ?? 0) * scale);
     const next = onsets[index + 1] ?? null;
     return {
       onset,
@@ -230,10 +239,12 @@ const settledEnd = (slot: Slot, bars: readonly LaidBar[], usual: number, fills: 
   const { onset, played, sounding, next, bar } = slot;
   const barEnd = bars[bars.length - 1]?.end ?? onset + played;
   const candidates = endsBetween(bars, slot, next ?? barEnd);
-  if (next !== null && (candidates.length === 0 || sounding >= (next - onset) * fills * 0.5)) candidates.push(next);
+  if (next !== null && candidates[candidates.length - 1] !== next) {
+    if (candidates.length === 0 || sounding >= (next - onset) * fills * 0.5) candidates.push(next);
+  }
   let best = onset + Math.max(1, Math.round(played));
   let lowest = Number.POSITIVE_INFINITY;
-  for (const end of new Set(candidates)) {
+  for (const end of candidates) {
     // Under a pedal the fingers say the least it may last and the pedal the most.
     const share = Math.min(Math.max(played, end - onset), sounding) / (end - onset);
     const off = end === next ? Math.min(fillCost(share, usual, fills), shareCost(share)) : shareCost(share);
@@ -283,13 +294,13 @@ export const settleLengths: Step<SettleParameters> = {
     const voices = byVoice(active).map((list) => laidOut(list, context));
     const fills = parameters.fills / 100;
     const unpitched = isUnpitched(context.instrument);
-    const usual = usualShare(
-      voices
-        .flatMap(({ slots }) => slots)
-        .filter((s) => s.next !== null && s.next - s.onset <= WRITTEN_PPQ)
-        .map((s) => s.sounding / ((s.next as number) - s.onset)),
-      fills,
-    );
+    const shares: number[] = [];
+    for (const { slots } of voices) {
+      for (const { onset, next, sounding } of slots) {
+        if (next !== null && next - onset <= WRITTEN_PPQ) shares.push(sounding / (next - onset));
+      }
+    }
+    const usual = usualShare(shares, fills);
     const changes: StepChange[] = [];
     const result: StepNote[] = [];
     for (const { groups, slots, bars } of voices) {

@@ -1,7 +1,7 @@
 /** Shortest duration: raises or drops notes below a length. */
 import { endOf } from '../model/arrangement.js';
 import { type Length, lengthInTicks, noteValue } from '../time/noteLengths.js';
-import { inOrder, splitMuted } from './noteGroups.js';
+import { splitMuted, withChanges } from './noteGroups.js';
 import { pitchName } from './noteWords.js';
 import { placed, type Step, type StepChange, type StepNote, unchanged } from './step.js';
 
@@ -43,7 +43,6 @@ export const shortestDuration: Step<ShortestDurationParameters> = {
   run: (notes, context, parameters) => {
     const { active, muted } = splitMuted(notes);
     const changes: StepChange[] = [];
-    const result: StepNote[] = [];
     const nextOfPitch = new Map<number, number>();
     let nextOnset = Number.POSITIVE_INFINITY;
     let currentOnset = Number.POSITIVE_INFINITY;
@@ -58,10 +57,7 @@ export const shortestDuration: Step<ShortestDurationParameters> = {
       nextOfPitch.set(note.pitch, note.onset);
       const perMs = context.tempoMap.ticksPerMillisecond(note.onset);
       const least = Math.round(lengthInTicks(parameters.atLeast, context.ppq, perMs));
-      if (note.duration >= least) {
-        result.push(note);
-        continue;
-      }
+      if (note.duration >= least) continue;
       if (parameters.action === 'remove') {
         changes.push({
           noteId: note.id,
@@ -72,14 +68,11 @@ export const shortestDuration: Step<ShortestDurationParameters> = {
         continue;
       }
       const end = Math.max(endOf(note), Math.min(note.onset + least, stop));
-      if (end === endOf(note)) {
-        result.push(note);
-        continue;
-      }
+      if (end === endOf(note)) continue;
       const to = placed(note, note.onset, end - note.onset);
       changes.push({ noteId: note.id, from: note, to, reason: 'shorter than the shortest allowed' });
-      result.push(to);
     }
-    return changes.length === 0 ? unchanged(notes) : { notes: inOrder(result, muted), changes: changes.reverse() };
+    changes.reverse();
+    return changes.length === 0 ? unchanged(notes) : { notes: withChanges(active, muted, changes), changes };
   },
 };

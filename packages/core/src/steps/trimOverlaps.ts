@@ -1,6 +1,6 @@
 /** Trim overlaps: ends a note where the next begins. Gaps stay. */
 import { endOf } from '../model/arrangement.js';
-import { byPitch, byVoice, inOrder, splitMuted } from './noteGroups.js';
+import { byPitch, byVoice, splitMuted, withChanges } from './noteGroups.js';
 import { pitchName } from './noteWords.js';
 import { placed, type Step, type StepChange, type StepNote, unchanged } from './step.js';
 
@@ -48,25 +48,17 @@ export const trimOverlaps: Step<TrimParameters> = {
     const { active, muted } = splitMuted(notes);
     const lists = parameters.against === 'samePitch' ? [...byPitch(active).values()] : byVoice(active);
     const changes: StepChange[] = [];
-    const result: StepNote[] = [];
     for (const list of lists) {
       const nexts = nextLater(list);
       list.forEach((note, index) => {
         const next = nexts[index];
-        if (!next || endOf(note) <= next.onset - parameters.leave) {
-          result.push(note);
-          return;
-        }
+        if (!next || endOf(note) <= next.onset - parameters.leave) return;
         const duration = Math.max(1, next.onset - parameters.leave - note.onset);
-        if (duration >= note.duration) {
-          result.push(note);
-          return;
-        }
+        if (duration >= note.duration) return;
         const to = placed(note, note.onset, duration);
         changes.push({ noteId: note.id, from: note, to, reason: `ran into the ${pitchName(next.pitch)} that follows` });
-        result.push(to);
       });
     }
-    return changes.length === 0 ? unchanged(notes) : { notes: inOrder(result, muted), changes };
+    return changes.length === 0 ? unchanged(notes) : { notes: withChanges(active, muted, changes), changes };
   },
 };
