@@ -112,28 +112,23 @@ const createPlayer =
     chords.forEach((chord, index) => {
       const early = index === 0 && performance.earlyEntry?.part === part.name ? performance.earlyEntry.by : 0;
       const arrival = Math.max(0, place(chord.tick) - Math.round(early * perMs(chord.tick)));
-      const end = chord.tick + Math.max(...chord.tones.map((tone) => tone.length));
-      if (part.pedal === 'chord') {
-        events.push(...pedalFor(part.channel, arrival, end + arrival - chord.tick, perMs, chance));
-      }
       const bar = meterMap.barAt(chord.tick);
-      if (part.pedal === 'bar' && bar.number !== pedalledBar) {
+      if (part.pedal === 'chord') {
+        const end = arrival + Math.max(...chord.tones.map((tone) => tone.length));
+        events.push(...pedalFor(part.channel, arrival, end, perMs, chance));
+      } else if (part.pedal === 'bar' && bar.number !== pedalledBar) {
         events.push(...pedalFor(part.channel, arrival, bar.end, perMs, chance));
         pedalledBar = bar.number;
       }
       // The hands are two players; one hand's chord is now and then rolled upwards.
       const hands = [chord.tones.filter((t) => t.pitch < RIGHT_HAND), chord.tones.filter((t) => t.pitch >= RIGHT_HAND)];
       const twoHands = part.instrument === 'piano';
-      for (const tones of (twoHands ? hands : [chord.tones]).filter((list) => list.length > 0)) {
+      for (const tones of twoHands ? hands.filter((list) => list.length > 0) : [chord.tones]) {
         const own = twoHands ? Math.round((chance.normal() * performance.spread * perMs(arrival)) / 2) : 0;
-        const rolled = !!performance.rolled && tones.length >= 3 && chance.chance(performance.rolled);
+        const rolled = tones.length >= 3 && isRolled(performance, chance);
         const gap = rolled ? chance.between(22, 38) : 0;
         tones.forEach((tone, rank) => {
-          const apart = rolled
-            ? gap * rank
-            : chord.tones.length > 1
-              ? Math.round(chance.between(-7, 7) * perMs(arrival)) / perMs(arrival)
-              : 0;
+          const apart = rolled ? gap * rank : chord.tones.length > 1 ? looseness(perMs(arrival), chance) : 0;
           const letGo = part.pedal === 'bar' && chance.chance(LET_GO_EARLY);
           const [low, high] = letGo ? EARLY_UNDER_PEDAL : shares;
           const length = Math.max(1, Math.round(tone.length * chance.between(low, high)));
@@ -148,6 +143,12 @@ const createPlayer =
     letGoBeforeRepeats(notes, perMs);
     return { notes: [...notes, ...(unpitched ? [] : litterFor(notes, performance, perMs, chance))], events };
   };
+
+const isRolled = ({ rolled }: Performance, chance: Chance): boolean => !!rolled && chance.chance(rolled);
+
+/** How many milliseconds from its chord a tone is struck: whole ticks. */
+const looseness = (ticksPerMs: number, chance: Chance): number =>
+  Math.round(chance.between(-7, 7) * ticksPerMs) / ticksPerMs;
 
 interface ComposedChord {
   readonly tick: number;

@@ -71,7 +71,10 @@ const stepToSnapTo = (beat: Beat, offsets: readonly number[]): number | undefine
   if (isCut(beat)) return shortestStep(beat);
   if (divisionFor(beat, offsets)) return undefined;
   const off = (step: number) =>
-    offsets.reduce((sum, offset) => sum + Math.abs(offset + beat.start - nearestStep(beat, offset + beat.start, step)), 0);
+    offsets.reduce(
+      (sum, offset) => sum + Math.abs(offset + beat.start - nearestStep(beat, offset + beat.start, step)),
+      0,
+    );
   const duple = shortestStep(beat);
   const triple = beat.length / (beat.compound ? 4 : 6);
   return off(triple) < off(duple) * 0.5 ? triple : duple;

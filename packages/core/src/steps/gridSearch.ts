@@ -186,7 +186,7 @@ const lastCells = (
  * an earlier beat, and only its first placing counts.
  */
 const nextCells = (
-  { attacks, gains, fill, sharing, lean }: GridSearch,
+  search: GridSearch,
   beat: BeatAttacks,
   division: Division,
   index: number,
@@ -194,14 +194,13 @@ const nextCells = (
   head: boolean,
   limit: number,
 ): Cell | null => {
+  const { gains, lean } = search;
   const step = beat.length / division.points;
-  const attack = attacks[index] as Attack;
-  const earlier = attacks[index - 1];
-  const gap = earlier ? attack.onset - earlier.onset : Number.POSITIVE_INFINITY;
+  const attack = search.attacks[index] as Attack;
   const precision = gains.precision[index] as number;
   const kept = gains.kept[index] as number;
   const gain = gains.gain[index] as number;
-  let next = null as Cell | null;
+  let next: Cell | null = null;
   for (let cell: Cell | null = cells; cell; cell = head ? null : cell.other) {
     const from = head ? 0 : cell.point;
     const spent = head ? 0 : cell.cost;
@@ -214,29 +213,48 @@ const nextCells = (
     for (let point = low; point <= high; point += 1) {
       const target = beat.start + point * step;
       if (target < cell.target - 1e-6) continue;
-      // A roll has been played wherever in it the point lies.
-      const wanted = target + expected;
-      const off = wanted < attack.onset ? attack.onset - wanted : wanted > attack.last ? attack.last - wanted : 0;
+      const off = distanceFrom(attack, target + expected);
       const distance = off * precision;
-      let cost = spent + timingCost(distance);
-      if (target <= cell.target + 1e-6) cost += sharing(gap, index);
-      else if (fill && earlier && cell.target > 0) cost += slotCost(fill, earlier.length, target - cell.target);
+      const cost = spent + timingCost(distance) + costOfWay(search, index, cell.target, target);
       if (cost > limit) continue;
-      let rival: Cell | null = next;
-      while (rival && rival.point !== point) rival = rival.other;
-      if (rival && rival.cost <= cost) continue;
       const taken = Math.abs(distance) > 3 ? (off * 3) / Math.abs(distance) : off;
-      const drift = cell.drift * kept + gain * taken;
-      const before = head ? null : cell;
-      if (!rival) next = { point, target, cost, drift, before, other: next };
-      else {
-        rival.cost = cost;
-        rival.drift = drift;
-        rival.before = before;
-      }
+      next = cheaper(next, point, target, cost, cell.drift * kept + gain * taken, head ? null : cell);
     }
   }
   return next;
+};
+
+/** What the way from the attack before, which stands at `from`, to `target` costs: a point shared, or a slot to fill. */
+const costOfWay = ({ attacks, fill, sharing }: GridSearch, index: number, from: number, target: number): number => {
+  const earlier = attacks[index - 1];
+  if (target <= from + 1e-6) return sharing((attacks[index] as Attack).onset - (earlier?.onset ?? 0), index);
+  return fill && earlier && from > 0 ? slotCost(fill, earlier.length, target - from) : 0;
+};
+
+/** A roll has been played wherever in it the point lies. Ticks. */
+const distanceFrom = ({ onset, last }: Attack, wanted: number): number => {
+  if (wanted < onset) return onset - wanted;
+  return wanted > last ? last - wanted : 0;
+};
+
+/** The chain with one more placing; of two on one point the cheaper stays. */
+const cheaper = (
+  chain: Cell | null,
+  point: number,
+  target: number,
+  cost: number,
+  drift: number,
+  before: Cell | null,
+): Cell => {
+  let rival = chain;
+  while (rival && rival.point !== point) rival = rival.other;
+  if (!rival || !chain) return { point, target, cost, drift, before, other: chain };
+  if (cost < rival.cost) {
+    rival.cost = cost;
+    rival.drift = drift;
+    rival.before = before;
+  }
+  return chain;
 };
 
 const traced = (search: GridSearch, counted: readonly BeatAttacks[], best: Hypothesis): Reading => {
