@@ -120,7 +120,7 @@ const demoEdit = await editToPage();
 const planToCounts = async (): Promise<{ counts: number; page: number }> => {
   const counts: number[] = [];
   const pages: number[] = [];
-  for (let turn = 0; turn < 12; turn += 1) {
+  for (let turn = 0; turn < 30; turn += 1) {
     const before = await pageMarks(page);
     const took = await page.evaluate(
       (count) =>

@@ -28,9 +28,13 @@ import {
   writeMusicXml,
   writtenMaps,
 } from '@crispfold/core';
-import { expose } from 'comlink';
+import { expose, transfer } from 'comlink';
+import { type PackedNotes, packNotes } from './packedNotes.js';
 
 type Header = Omit<Arrangement, 'parts'>;
+
+/** A part that changed. Its notes and events are left out where they are those of the last time: they are most of it. */
+export type PartNews = Omit<Part, 'notes' | 'events'> & Partial<Pick<Part, 'notes' | 'events'>>;
 
 /** What the screens need of a part's Written layer; reasons are asked for note by note. */
 export interface WrittenLayer {
@@ -41,6 +45,9 @@ export interface WrittenLayer {
   /** Why this plan, where the part has none of its own. */
   readonly suggestion: string;
 }
+
+/** The layer on its way to the screens. */
+export type PackedLayer = Omit<WrittenLayer, 'notes'> & { readonly packed: PackedNotes };
 
 /** One step's change to one note; `vetoed` where the person told it to leave the note alone. */
 export interface NoteReason {
@@ -106,9 +113,15 @@ const warmUp = async (turn: number): Promise<void> => {
 /** Lets other requests in, so that a newer one can take this one's place. */
 const pause = () => new Promise((resolve) => setTimeout(resolve));
 
-const asLayer = (part: Part, { layer }: Done): WrittenLayer => ({
+const told = (news: PartNews, before: Part | undefined): Part => ({
+  ...news,
+  notes: news.notes ?? before?.notes ?? [],
+  events: news.events ?? before?.events ?? [],
+});
+
+const asLayer = (part: Part, { layer }: Done): PackedLayer => ({
   partId: part.id,
-  notes: layer.notes,
+  packed: packNotes(layer.notes),
   touched: layer.steps.map(({ step, touched }) => ({ step, count: touched })),
   suggestion: part.plan ? '' : suggestedPlan(part).reason,
 });
@@ -121,11 +134,12 @@ const worker = {
   async update(
     turn: number,
     header: Header,
-    parts: readonly Part[],
+    parts: readonly PartNews[],
     order: readonly PartId[],
-  ): Promise<WrittenLayer[] | null> {
+  ): Promise<PackedLayer[] | null> {
     newestTurn = turn;
-    const known = new Map([...(arrangement?.parts ?? []), ...parts].map((part) => [part.id, part]));
+    const known = new Map((arrangement?.parts ?? []).map((part) => [part.id, part]));
+    for (const news of parts) known.set(news.id, told(news, known.get(news.id)));
     const all = order.flatMap((id) => known.get(id) ?? []);
     arrangement = { ...header, parts: all };
     const now = writtenMaps(arrangement);
@@ -145,7 +159,10 @@ const worker = {
     }
     const fresh = all.flatMap((part) => (made.has(part.id) ? asLayer(part, written.get(part.id) as Done) : []));
     made.clear();
-    return fresh;
+    return transfer(
+      fresh,
+      fresh.map(({ packed }) => packed.numbers.buffer),
+    );
   },
 
   /** Everything the checks notice, part by part; null where a newer update came in between. */

@@ -201,7 +201,6 @@ const entersAlike = (part: Part, maps: WrittenMaps, last: PlanRun): boolean =>
   last.part.notes === part.notes &&
   last.part.events === part.events &&
   last.part.instrument === part.instrument &&
-  last.part.vetoes === part.vetoes &&
   last.mapsKey === maps.key;
 
 /** Another part may have changed without this part knowing. */
@@ -224,7 +223,8 @@ export const rerunPlan = (part: Part, ppq: number, maps: WrittenMaps, plan: Plan
   for (const item of plan.steps) {
     const passages = plan.passages.filter((passage) => passage.steps.some((own) => own.step === item.step));
     if (!item.on && passages.length === 0) continue;
-    const key = JSON.stringify([item, passages]);
+    const vetoed = vetoes.get(item.step);
+    const key = JSON.stringify([item, passages, vetoed ? [...vetoed] : []]);
     const known = before?.stages[stages.length];
     if (known && known.item === key && known.input === notes && !looksElsewhere(item)) {
       stages.push(known);
@@ -232,7 +232,7 @@ export const rerunPlan = (part: Part, ppq: number, maps: WrittenMaps, plan: Plan
       continue;
     }
     const ran = runStep(notes, context, item, plan);
-    const result = withVetoes(ran, vetoes.get(item.step));
+    const result = withVetoes(ran, vetoed);
     const report = {
       step: item.step,
       touched: touchedBy(result.changes),

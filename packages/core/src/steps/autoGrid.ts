@@ -51,7 +51,7 @@ const LEAST_SPREAD = 6;
 const MOST_SPREAD = 48;
 const PASSES = 2;
 /** Longer parts are learnt from their first attacks, then read once. */
-const ENOUGH_TO_LEARN = 700;
+const ENOUGH_TO_LEARN = 400;
 /** Milliseconds. */
 const WANDERS_FAR = 18;
 

@@ -24,7 +24,7 @@ import { PartRail } from './rail/PartRail.js';
 import { Roll } from './roll/Roll.js';
 import { ElsewhereBar, SaveMark } from './SaveMark.js';
 import { addPartsFromFiles, hasUnsaved, openArrangement } from './saving.js';
-import { selectDesk, selectFrontPart } from './selectors.js';
+import { selectFrontPart } from './selectors.js';
 import { hint, spoken } from './speak.js';
 import { StepDialog } from './steps/StepDialog.js';
 import { StepMenu } from './steps/StepMenu.js';
@@ -34,7 +34,9 @@ import { WrittenProvider } from './useWritten.js';
 export const Desk = () => {
   const { id } = useParams();
   const dispatch = useAppDispatch();
-  const desk = useAppSelector(selectDesk);
+  const failed = useAppSelector(({ desk }) => desk.status === 'failed');
+  const problem = useAppSelector(({ desk }) => desk.problem);
+  const opened = useAppSelector(({ desk }) => desk.arrangement !== null);
 
   useEffect(() => {
     if (id) void dispatch(openArrangement(id));
@@ -48,11 +50,11 @@ export const Desk = () => {
     return () => removeEventListener('beforeunload', warn);
   }, []);
 
-  if (desk.status === 'failed') {
+  if (failed) {
     return (
       <main className="grid h-full place-content-center gap-4 p-8 text-center">
         <h1 className="font-serif text-2xl">This arrangement could not be opened</h1>
-        <p role="alert">{desk.problem}</p>
+        <p role="alert">{problem}</p>
         <div className="flex justify-center gap-2">
           <Button look="main" onClick={() => id && void dispatch(openArrangement(id))}>
             Try again
@@ -64,7 +66,7 @@ export const Desk = () => {
       </main>
     );
   }
-  if (!desk.arrangement) {
+  if (!opened) {
     return (
       <main className="p-8">
         <h1 className="sr-only">Desk</h1>
@@ -83,10 +85,11 @@ const OpenDesk = () => {
   const dispatch = useAppDispatch();
   const store = useStore<RootState>();
   const navigate = useNavigate();
-  const { arrangement, pageShown, id } = useAppSelector(selectDesk);
+  const title = useAppSelector(({ desk }) => desk.arrangement?.title ?? '');
+  const pageShown = useAppSelector(({ desk }) => desk.pageShown);
+  const id = useAppSelector(({ desk }) => desk.id);
   const [exporting, setExporting] = useState(false);
   const [listing, setListing] = useState(false);
-  const title = arrangement?.title ?? '';
   const { getRootProps, getInputProps, isDragActive, open } = useMidiDrop(
     (files) => void dispatch(addPartsFromFiles(files)),
     { noClick: true },
@@ -102,11 +105,6 @@ const OpenDesk = () => {
     }),
     [dispatch, store, navigate],
   );
-  const bring = (index: number) => {
-    const part = store.getState().desk.arrangement?.parts[index];
-    if (part) dispatch(deskActions.partBroughtForward(part.id));
-  };
-
   useEffect(() => {
     document.title = `${title} · Crisp Fold`;
   }, [title]);
@@ -125,7 +123,7 @@ const OpenDesk = () => {
 
   return (
     <div {...getRootProps({ role: undefined, tabIndex: undefined })} className="flex h-full flex-col">
-      <CommandKeys context={context} bring={bring} />
+      <CommandKeys context={context} />
       <header className="border-b border-strong px-3 py-1.5">
         <input {...getInputProps({ 'aria-label': 'Add parts from MIDI files' })} />
         <div className="flex items-center gap-4">
@@ -204,7 +202,7 @@ const ChartsPanel = lazy(() => import('./charts/ChartsPanel.js'));
 
 const SidePanels = ({ context }: { context: CommandContext }) => {
   const dispatch = useAppDispatch();
-  const { panel } = useAppSelector(selectDesk);
+  const panel = useAppSelector(({ desk }) => desk.panel);
   return (
     <aside aria-label="Panels" className="flex min-h-0 flex-col border-l border-strong">
       <Tabs.Root
@@ -251,7 +249,7 @@ const Foot = () => {
   const words = useValue(hint);
   const said = useValue(spoken);
   const front = useAppSelector(selectFrontPart);
-  const { selection } = useAppSelector(selectDesk);
+  const selection = useAppSelector(({ desk }) => desk.selection);
   return (
     <footer className="flex h-7 items-center gap-4 border-t border-strong px-3 text-sm">
       <span className="whitespace-nowrap font-semibold">{front?.name ?? ''}</span>

@@ -5,7 +5,6 @@ import { Button } from '../../ui/Button.js';
 import { type CommandContext, fitAll, keyOf } from './commands/commands.js';
 import { deskActions, SNAP_VALUES } from './deskSlice.js';
 import { redo, undo } from './saving.js';
-import { selectDesk } from './selectors.js';
 
 const SNAP_NAMES = [
   'Whole',
@@ -21,7 +20,11 @@ const SNAP_NAMES = [
 
 export const EditBar = ({ context }: { context: CommandContext }) => {
   const dispatch = useAppDispatch();
-  const { history, snapIndex, snapOn, drawing, usedRowsOnly } = useAppSelector(selectDesk);
+  const history = useAppSelector(({ desk }) => desk.history);
+  const snapIndex = useAppSelector(({ desk }) => desk.snapIndex);
+  const snapOn = useAppSelector(({ desk }) => desk.snapOn);
+  const drawing = useAppSelector(({ desk }) => desk.drawing);
+  const usedRowsOnly = useAppSelector(({ desk }) => desk.usedRowsOnly);
   const before = history.entries[history.position - 1];
   const after = history.entries[history.position];
   return (

@@ -11,7 +11,7 @@ import {
   type PartId,
   type StepId,
 } from '@crispfold/core';
-import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
+import { createSlice, isDraft, original, type PayloadAction } from '@reduxjs/toolkit';
 
 /** How the work stands on disk. */
 export type SaveState = 'saved' | 'saving' | 'waiting' | 'elsewhere';
@@ -101,6 +101,7 @@ const toggled = <Item>(list: readonly Item[], item: Item): Item[] =>
 const settled = (state: DeskState): DeskState => {
   const parts = state.arrangement?.parts ?? [];
   const front = parts.find((part) => part.id === state.frontPartId) ?? parts[0];
+  if (state.selection.length === 0) return { ...state, frontPartId: front?.id ?? null };
   const notes = new Set(front?.notes.map((note) => note.id));
   const selection = state.selection.every((id) => notes.has(id))
     ? state.selection
@@ -108,13 +109,20 @@ const settled = (state: DeskState): DeskState => {
   return { ...state, frontPartId: front?.id ?? null, selection };
 };
 
-const withEntry = (state: DeskState, entry: JournalEntry): DeskState => {
+/**
+ * The state itself, where a reducer is handed Immer's draft of it: every note looked at through a draft would be wrapped,
+ * and there are tens of thousands.
+ */
+const plain = (state: DeskState): DeskState => (isDraft(state) ? (original(state as object) as DeskState) : state);
+
+const withEntry = (drafted: DeskState, entry: JournalEntry): DeskState => {
+  const state = plain(drafted);
   if (!state.arrangement) return state;
   const record = applyJournalEntry({ arrangement: state.arrangement, history: state.history }, entry);
   return settled({ ...state, ...record, version: state.version + 1 });
 };
 
-// Reducers return new states instead of drafting: Immer would proxy tens of thousands of notes.
+// Reducers return new states instead of drafting.
 const slice = createSlice({
   name: 'desk',
   initialState: initialState as DeskState,
@@ -122,7 +130,7 @@ const slice = createSlice({
     opening: (_state, { payload }: PayloadAction<string>): DeskState => ({ ...initialState, id: payload }),
     opened: (state, { payload }: PayloadAction<OpenArrangement>): DeskState =>
       settled({
-        ...state,
+        ...plain(state),
         id: payload.id,
         status: 'ready',
         arrangement: payload.arrangement,

@@ -1,5 +1,8 @@
 /** How parts are told apart: a hue that colour-blind eyes keep apart, and a cut of the note's left edge. */
 import type { PartId } from '@crispfold/core';
+import { useMemo, useSyncExternalStore } from 'react';
+import { useAppSelector } from '../../app/store.js';
+import { currentTheme, subscribeTheme } from '../../app/theme.js';
 
 /** The cuts of a note's left edge, in the order parts get them. */
 export const EDGES = ['straight', 'slanted', 'notched', 'rounded', 'pointed', 'stepped'] as const;
@@ -25,6 +28,12 @@ export const partLook = (index: number, dark: boolean): PartLook => {
   };
 };
 
-/** Looks by part id. */
-export const partLooks = (parts: readonly { readonly id: PartId }[], dark: boolean): ReadonlyMap<PartId, PartLook> =>
-  new Map(parts.map((part, index) => [part.id, partLook(index, dark)]));
+/** Looks by part id, in the theme of the moment; the same map for as long as the parts stand in the same order. */
+export const usePartLooks = (): ReadonlyMap<PartId, PartLook> => {
+  const order = useAppSelector((state) => state.desk.arrangement?.parts.map((part) => part.id).join() ?? '');
+  const theme = useSyncExternalStore(subscribeTheme, currentTheme);
+  return useMemo(
+    () => new Map(order.split(',').map((id, index) => [Number(id), partLook(index, theme === 'dark')])),
+    [order, theme],
+  );
+};

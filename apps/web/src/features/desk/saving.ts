@@ -64,6 +64,8 @@ class Outbox {
     clearTimeout(this.retry);
     this.dispatch(deskActions.saveStateChanged('saving'));
     try {
+      // The screen comes first: sending takes the browser as long as drawing does.
+      await new Promise((resolve) => setTimeout(resolve));
       while (this.waiting.length > 0) {
         const batch = this.waiting.slice(0, 200);
         const saved = await api.append(this.id, this.revision, batch);

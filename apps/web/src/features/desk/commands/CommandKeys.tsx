@@ -1,5 +1,7 @@
 /** Binds every command to its keys. Nothing to see. */
+import { memo } from 'react';
 import { useHotkeys } from 'react-hotkeys-hook';
+import { deskActions } from '../deskSlice.js';
 import { COMMANDS, type Command, type CommandContext } from './commands.js';
 
 const CommandKey = ({ command, context }: { command: Command; context: CommandContext }) => {
@@ -19,23 +21,24 @@ const CommandKey = ({ command, context }: { command: Command; context: CommandCo
 };
 
 /** Alt and a digit bring that part to the front, so it needs no command of its own for each. */
-const PartDigits = ({ context, bring }: { context: CommandContext; bring: (index: number) => void }) => {
+const PartDigits = ({ context: { dispatch, getState } }: { context: CommandContext }) => {
   useHotkeys(
     ['alt+1', 'alt+2', 'alt+3', 'alt+4', 'alt+5', 'alt+6', 'alt+7', 'alt+8', 'alt+9'],
     (event) => {
       event.preventDefault();
-      bring(Number(event.code.replace(/\D/g, '')) - 1);
+      const part = getState().desk.arrangement?.parts[Number(event.code.replace(/\D/g, '')) - 1];
+      if (part) dispatch(deskActions.partBroughtForward(part.id));
     },
-    [context, bring],
+    [dispatch, getState],
   );
   return null;
 };
 
-export const CommandKeys = ({ context, bring }: { context: CommandContext; bring: (index: number) => void }) => (
+export const CommandKeys = memo(({ context }: { context: CommandContext }) => (
   <>
     {COMMANDS.map((command) => (
       <CommandKey key={command.id} command={command} context={context} />
     ))}
-    <PartDigits context={context} bring={bring} />
+    <PartDigits context={context} />
   </>
-);
+));

@@ -10,7 +10,7 @@ import { type CommandContext, goToFinding, keyOf, playAround } from '../commands
 import { deskActions } from '../deskSlice.js';
 import { selectMeterMap } from '../maps.js';
 import { selectArrangement, selectDesk } from '../selectors.js';
-import { useWritten } from '../useWritten.js';
+import { useWorking } from '../useWritten.js';
 import { allFindings, dismiss, listed, mend, notDismissed } from './findingList.js';
 
 /** Longer lists are cut: nobody reads more, and Mend all takes the rest along. */
@@ -23,7 +23,7 @@ export const FindingsPanel = ({ context }: { context: CommandContext }) => {
   const desk = useAppSelector(selectDesk);
   const arrangement = useAppSelector(selectArrangement);
   const all = useValue(allFindings);
-  const { working } = useWritten();
+  const working = useWorking();
   // biome-ignore lint/correctness/useExhaustiveDependencies: the list depends on these parts of the state
   const findings = useMemo(
     () => listed(store.getState(), all),

@@ -7,8 +7,8 @@ import { deskActions } from '../deskSlice.js';
 import { selectBars } from '../maps.js';
 import { selectView } from '../roll/rollSlice.js';
 import { tickOfX } from '../roll/rollView.js';
-import { selectArrangement, selectDesk, selectShownParts } from '../selectors.js';
-import { useWritten } from '../useWritten.js';
+import { selectArrangement, selectShownParts } from '../selectors.js';
+import { useWorking, useWritten } from '../useWritten.js';
 
 /** More bars than these are not engraved at once: the strip says so. */
 const MOST_BARS = 12;
@@ -40,12 +40,16 @@ const useVisibleBars = (): Range => {
   }, [view, bars]);
 };
 
+const Busy = () => useWorking() && <span className="text-fold-ink">working…</span>;
+
 export const PageStrip = () => {
   const dispatch = useAppDispatch();
   const arrangement = useAppSelector(selectArrangement);
-  const { selection, frontPartId, pageOfFrontOnly } = useAppSelector(selectDesk);
+  const selection = useAppSelector((state) => state.desk.selection);
+  const frontPartId = useAppSelector((state) => state.desk.frontPartId);
+  const pageOfFrontOnly = useAppSelector((state) => state.desk.pageOfFrontOnly);
   const shown = useAppSelector(selectShownParts);
-  const { serial, working } = useWritten();
+  const { serial } = useWritten();
   const { first, last, cut } = useVisibleBars();
   // The bars named above the page are those of the picture: naming those in view would lay the page out on each scroll.
   const [{ svg, shown: bars }, setPicture] = useState<Picture>({ svg: '', shown: null });
@@ -122,7 +126,7 @@ export const PageStrip = () => {
           {bars && (bars.first === bars.last ? `bar ${bars.first}` : `bars ${bars.first} to ${bars.last}`)}
           {bars?.cut ? ', the first of those in view' : ''}
         </span>
-        {working && <span className="text-fold-ink">working…</span>}
+        <Busy />
         <label className="ml-auto flex items-center gap-1.5">
           <input
             type="checkbox"

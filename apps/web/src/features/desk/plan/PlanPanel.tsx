@@ -22,7 +22,7 @@ import { counted } from '../../../ui/words.js';
 import { commit } from '../saving.js';
 import { selectFrontPart } from '../selectors.js';
 import { ParameterList } from '../steps/ParameterControl.js';
-import { useWritten } from '../useWritten.js';
+import { useWorking, useWritten } from '../useWritten.js';
 import { Passages } from './Passages.js';
 import { PlanChoice } from './PlanChoice.js';
 
@@ -42,9 +42,11 @@ export const PlanPanel = () => {
   return <PartPlan key={front.id} part={front} />;
 };
 
+const Busy = () => <span role="status">{useWorking() ? <b className="text-fold-ink">working…</b> : ''}</span>;
+
 const PartPlan = ({ part }: { part: Part }) => {
   const dispatch = useAppDispatch();
-  const { layers, working } = useWritten();
+  const { layers } = useWritten();
   const layer = layers.get(part.id);
   const plan = planOf(part);
   const [open, setOpen] = useState<number | null>(null);
@@ -73,7 +75,7 @@ const PartPlan = ({ part }: { part: Part }) => {
         <span>
           {counted(part.notes.length, 'note')} played, {layer?.notes.length ?? '…'} written
         </span>
-        <span role="status">{working ? <b className="text-fold-ink">working…</b> : ''}</span>
+        <Busy />
       </p>
       <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={dropped}>
         <SortableContext items={plan.steps.map((_, index) => String(index))} strategy={verticalListSortingStrategy}>

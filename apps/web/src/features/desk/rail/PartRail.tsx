@@ -1,15 +1,14 @@
 /** The rail of parts: which is in front, which are seen and heard. */
 import { instrumentById, type Part } from '@crispfold/core';
 import { Eye, EyeOff, Focus, Headphones, Volume2, VolumeX } from 'lucide-react';
-import { useMemo, useSyncExternalStore } from 'react';
+import { memo, useMemo } from 'react';
 import { useAppDispatch, useAppSelector } from '../../../app/store.js';
-import { currentTheme, subscribeTheme } from '../../../app/theme.js';
 import { useValue } from '../../../ui/valueStore.js';
 import { counted } from '../../../ui/words.js';
 import { deskActions } from '../deskSlice.js';
 import { allFindings, notDismissed } from '../findings/findingList.js';
-import { type PartLook, partLooks } from '../partLook.js';
-import { selectArrangement, selectDesk } from '../selectors.js';
+import { type PartLook, usePartLooks } from '../partLook.js';
+import { selectArrangement } from '../selectors.js';
 import { EdgeMark } from './EdgeMark.js';
 
 const Small = ({
@@ -37,17 +36,16 @@ const Small = ({
   </button>
 );
 
-const PartLine = ({ part, look, number }: { part: Part; look: PartLook; number: number }) => {
+const PartLine = memo(({ part, look, number }: { part: Part; look: PartLook; number: number }) => {
   const dispatch = useAppDispatch();
-  const desk = useAppSelector(selectDesk);
-  const front = desk.frontPartId === part.id;
-  const hidden = desk.hidden.includes(part.id);
-  const muted = desk.muted.includes(part.id);
-  const soloed = desk.soloed.includes(part.id);
-  const alone =
-    !hidden &&
-    (desk.arrangement?.parts.length ?? 0) > 1 &&
-    desk.hidden.length === (desk.arrangement?.parts.length ?? 0) - 1;
+  const front = useAppSelector(({ desk }) => desk.frontPartId === part.id);
+  const hidden = useAppSelector(({ desk }) => desk.hidden.includes(part.id));
+  const muted = useAppSelector(({ desk }) => desk.muted.includes(part.id));
+  const soloed = useAppSelector(({ desk }) => desk.soloed.includes(part.id));
+  const othersHidden = useAppSelector(
+    ({ desk }) => desk.hidden.length > 0 && desk.hidden.length === (desk.arrangement?.parts.length ?? 0) - 1,
+  );
+  const alone = !hidden && othersHidden;
   const { name } = part;
   const all = useValue(allFindings);
   const findings = useMemo(
@@ -126,12 +124,11 @@ const PartLine = ({ part, look, number }: { part: Part; look: PartLook; number: 
       </div>
     </li>
   );
-};
+});
 
 export const PartRail = () => {
   const arrangement = useAppSelector(selectArrangement);
-  const theme = useSyncExternalStore(subscribeTheme, currentTheme);
-  const looks = partLooks(arrangement.parts, theme === 'dark');
+  const looks = usePartLooks();
   return (
     <nav aria-label="Parts" className="flex h-full flex-col overflow-hidden border-r border-strong">
       <h2 className="border-b border-strong px-3 py-1.5 font-serif text-lg">Parts</h2>

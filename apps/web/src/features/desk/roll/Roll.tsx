@@ -1,15 +1,15 @@
 /** The roll: all parts superimposed over staff-ruled ground, with ruler, crease and playhead. */
 import { type Note, quartersPerMinute } from '@crispfold/core';
 import type Konva from 'konva';
-import { useEffect, useMemo, useRef, useSyncExternalStore } from 'react';
+import { useCallback, useEffect, useMemo, useRef, useSyncExternalStore } from 'react';
 import { Layer, Shape, Stage } from 'react-konva';
-import { type RootState, useAppDispatch, useAppSelector } from '../../../app/store.js';
+import { useAppDispatch, useAppSelector } from '../../../app/store.js';
 import { currentTheme, subscribeTheme } from '../../../app/theme.js';
 import { useValue } from '../../../ui/valueStore.js';
-import { allFindings, chosenFinding } from '../findings/findingList.js';
+import { allFindings } from '../findings/findingList.js';
 import { selectBars } from '../maps.js';
-import { partLooks } from '../partLook.js';
-import { selectArrangement, selectDesk, selectSelectionSet, selectShownParts } from '../selectors.js';
+import { usePartLooks } from '../partLook.js';
+import { selectArrangement, selectSelectionSet, selectShownParts } from '../selectors.js';
 import { player } from '../transport/player.js';
 import { useWritten } from '../useWritten.js';
 import { draftIndex } from './gestures.js';
@@ -46,12 +46,37 @@ const within = (
   canvas.restore();
 };
 
+/** Notes of the chosen finding, and of its mend, while the findings are shown. */
+const useFindingNotes = (): readonly Note[] => {
+  const parts = useAppSelector((state) => selectArrangement(state).parts);
+  const chosen = useAppSelector((state) => (state.desk.panel === 'findings' ? state.desk.chosenFinding : null));
+  const findings = useValue(allFindings);
+  return useMemo(() => {
+    const finding = chosen && findings.find(({ key, partId }) => key === chosen.key && partId === chosen.partId);
+    if (!finding) return [];
+    const ids = new Set([...finding.noteIds, ...(finding.mend?.noteIds ?? [])]);
+    return parts.find((part) => part.id === finding.partId)?.notes.filter((note) => ids.has(note.id)) ?? [];
+  }, [parts, chosen, findings]);
+};
+
+/** The list as it was where its items are the same: what is painted from it is then not painted anew. */
+const useSameList = <Item,>(list: readonly Item[]): readonly Item[] => {
+  const last = useRef(list);
+  const same = last.current.length === list.length && list.every((item, index) => item === last.current[index]);
+  if (!same) last.current = list;
+  return last.current;
+};
+
 export const Roll = () => {
   const dispatch = useAppDispatch();
   const element = useRef<HTMLDivElement>(null);
   const overlay = useRef<Konva.Layer>(null);
   const arrangement = useAppSelector(selectArrangement);
-  const desk = useAppSelector(selectDesk);
+  const { ppq } = arrangement;
+  const loop = useAppSelector((state) => state.desk.loop);
+  const loopOn = useAppSelector((state) => state.desk.loopOn);
+  const frontPartId = useAppSelector((state) => state.desk.frontPartId);
+  const creaseTick = useAppSelector((state) => state.desk.creaseTick);
   const view = useAppSelector(selectView);
   const rows = useAppSelector(selectRows);
   const bars = useAppSelector(selectBars);
@@ -63,10 +88,9 @@ export const Roll = () => {
 
   // biome-ignore lint/correctness/useExhaustiveDependencies: the palette is read anew when the theme turns
   const palette = useMemo(readPalette, [theme]);
-  const looks = useMemo(() => partLooks(arrangement.parts, theme === 'dark'), [arrangement.parts, theme]);
-  const rollParts = useMemo(
-    () => shown.map((part) => layOut(part, layers.get(part.id), arrangement.ppq)),
-    [shown, layers, arrangement.ppq],
+  const looks = usePartLooks();
+  const rollParts = useSameList(
+    useMemo(() => shown.map((part) => layOut(part, layers.get(part.id), ppq)), [shown, layers, ppq]),
   );
   const { draft, handlers } = useRollPointer(element, rollParts);
 
@@ -86,28 +110,21 @@ export const Roll = () => {
         text: `♩ = ${Math.round(quartersPerMinute(tempo.microsecondsPerQuarter))}`,
       })),
       markers: arrangement.markers,
-      loop: desk.loop,
-      loopOn: desk.loopOn,
+      loop,
+      loopOn,
     }),
-    [arrangement.meters, arrangement.tempos, arrangement.markers, desk.loop, desk.loopOn],
+    [arrangement.meters, arrangement.tempos, arrangement.markers, loop, loopOn],
   );
 
-  const findings = useValue(allFindings);
-  // biome-ignore lint/correctness/useExhaustiveDependencies: new findings may hold the chosen one anew
-  const findingNotes = useMemo((): readonly Note[] => {
-    const chosen = desk.panel === 'findings' && desk.chosenFinding && chosenFinding({ desk } as RootState);
-    const part = arrangement.parts.find((candidate) => chosen && candidate.id === chosen.partId);
-    const ids = new Set(chosen ? [...chosen.noteIds, ...(chosen.mend?.noteIds ?? [])] : []);
-    return part?.notes.filter((note) => ids.has(note.id)) ?? [];
-  }, [desk.chosenFinding, desk.panel, arrangement.parts, findings]);
+  const findingNotes = useFindingNotes();
 
   const draftParts = useMemo(() => {
     const { notes } = draft;
     if (!notes) return rollParts;
     return rollParts.map((part) =>
-      part.partId === desk.frontPartId ? { ...part, played: draftIndex(part.played, notes) } : part,
+      part.partId === frontPartId ? { ...part, played: draftIndex(part.played, notes) } : part,
     );
-  }, [draft, rollParts, desk.frontPartId]);
+  }, [draft, rollParts, frontPartId]);
 
   useEffect(() => {
     const roll = element.current;
@@ -140,7 +157,50 @@ export const Roll = () => {
     [dispatch],
   );
 
-  const creaseTick = desk.creaseTick ?? Number.POSITIVE_INFINITY;
+  // A layer is painted anew when its painter is a new one.
+  const paintLines = useCallback(
+    (context: Konva.Context) => {
+      within(context, NAMES_WIDTH, RULER_HEIGHT, view.width, view.height, (canvas) =>
+        paintGround(canvas, view, rows, visibleBars, ppq, palette),
+      );
+      within(context, NAMES_WIDTH, 0, view.width, RULER_HEIGHT, (canvas) =>
+        paintRuler(canvas, view, visibleBars, ppq, signs, palette),
+      );
+      within(context, 0, RULER_HEIGHT, NAMES_WIDTH, view.height, (canvas) => paintNames(canvas, view, rows, palette));
+    },
+    [view, rows, visibleBars, ppq, signs, palette],
+  );
+  const paintParts = useCallback(
+    (context: Konva.Context) =>
+      within(context, NAMES_WIDTH, RULER_HEIGHT, view.width, view.height, (canvas) => {
+        for (const part of draftParts) {
+          const look = looks.get(part.partId);
+          if (!look) continue;
+          paintPart(canvas, view, rows, part, {
+            look,
+            front: part.partId === frontPartId,
+            selection,
+            creaseTick: creaseTick ?? Number.POSITIVE_INFINITY,
+            palette,
+          });
+        }
+        paintFinding(canvas, view, rows, findingNotes, palette);
+      }),
+    [view, rows, draftParts, looks, frontPartId, selection, creaseTick, findingNotes, palette],
+  );
+  const paintOver = useCallback(
+    (context: Konva.Context) =>
+      within(context, NAMES_WIDTH, 0, view.width, view.height + RULER_HEIGHT, (canvas) =>
+        paintOverlay(canvas, view, rows, {
+          draft,
+          creaseTick,
+          playheadTick: player.state.get().tick,
+          endTick,
+          palette,
+        }),
+      ),
+    [view, rows, draft, creaseTick, endTick, palette],
+  );
   return (
     <div
       ref={element}
@@ -159,54 +219,13 @@ export const Roll = () => {
         className="absolute inset-0"
       >
         <Layer listening={false}>
-          <Shape
-            sceneFunc={(context) => {
-              within(context, NAMES_WIDTH, RULER_HEIGHT, view.width, view.height, (canvas) =>
-                paintGround(canvas, view, rows, visibleBars, arrangement.ppq, palette),
-              );
-              within(context, NAMES_WIDTH, 0, view.width, RULER_HEIGHT, (canvas) =>
-                paintRuler(canvas, view, visibleBars, arrangement.ppq, signs, palette),
-              );
-              within(context, 0, RULER_HEIGHT, NAMES_WIDTH, view.height, (canvas) =>
-                paintNames(canvas, view, rows, palette),
-              );
-            }}
-          />
+          <Shape sceneFunc={paintLines} />
         </Layer>
         <Layer listening={false}>
-          <Shape
-            sceneFunc={(context) =>
-              within(context, NAMES_WIDTH, RULER_HEIGHT, view.width, view.height, (canvas) => {
-                for (const part of draftParts) {
-                  const look = looks.get(part.partId);
-                  if (!look) continue;
-                  paintPart(canvas, view, rows, part, {
-                    look,
-                    front: part.partId === desk.frontPartId,
-                    selection,
-                    creaseTick,
-                    palette,
-                  });
-                }
-                paintFinding(canvas, view, rows, findingNotes, palette);
-              })
-            }
-          />
+          <Shape sceneFunc={paintParts} />
         </Layer>
         <Layer listening={false} ref={overlay}>
-          <Shape
-            sceneFunc={(context) =>
-              within(context, NAMES_WIDTH, 0, view.width, view.height + RULER_HEIGHT, (canvas) =>
-                paintOverlay(canvas, view, rows, {
-                  draft,
-                  creaseTick: desk.creaseTick,
-                  playheadTick: player.state.get().tick,
-                  endTick,
-                  palette,
-                }),
-              )
-            }
-          />
+          <Shape sceneFunc={paintOver} />
         </Layer>
       </Stage>
     </div>

@@ -22,30 +22,29 @@ export interface RollPart {
   readonly differing: NoteIndex<RollNote>;
 }
 
-const playedCache = new WeakMap<Part, NoteIndex<RollNote>>();
+const playedCache = new WeakMap<Part['notes'], NoteIndex<RollNote>>();
 const writtenCache = new WeakMap<
   WrittenLayer,
-  { ppq: number; part: Part; written: NoteIndex<RollNote>; differing: NoteIndex<RollNote> }
+  { readonly ppq: number; readonly notes: Part['notes']; readonly laidOut: RollPart }
 >();
 
 const playedOf = (part: Part): NoteIndex<RollNote> => {
-  let index = playedCache.get(part);
+  let index = playedCache.get(part.notes);
   if (!index) {
     index = createNoteIndex(part.notes.map((note) => ({ ...note, muted: note.muted ?? false })));
-    playedCache.set(part, index);
+    playedCache.set(part.notes, index);
   }
   return index;
 };
 
 const EMPTY: NoteIndex<RollNote> = createNoteIndex([]);
 
-/** Lays out one part. The Written layer may be a moment old. */
+/** Lays out one part; the same notes give the same record. The Written layer may be a moment old. */
 export const layOut = (part: Part, layer: WrittenLayer | undefined, ppq: number): RollPart => {
   const played = playedOf(part);
   if (!layer) return { partId: part.id, played, written: EMPTY, differing: EMPTY };
   const known = writtenCache.get(layer);
-  if (known && known.ppq === ppq && known.part === part)
-    return { partId: part.id, played, written: known.written, differing: known.differing };
+  if (known && known.ppq === ppq && known.notes === part.notes) return known.laidOut;
   const byId = new Map(part.notes.map((note) => [note.id, note]));
   const notes = layer.notes.map((note): RollNote => {
     const onset = rescaleTicks(note.onset, WRITTEN_PPQ, ppq);
@@ -56,7 +55,7 @@ export const layOut = (part: Part, layer: WrittenLayer | undefined, ppq: number)
     const before = byId.get(note.id);
     return !before || before.onset !== note.onset || before.duration !== note.duration || before.pitch !== note.pitch;
   });
-  const made = { ppq, part, written: createNoteIndex(notes), differing: createNoteIndex(differs) };
-  writtenCache.set(layer, made);
-  return { partId: part.id, played, written: made.written, differing: made.differing };
+  const laidOut = { partId: part.id, played, written: createNoteIndex(notes), differing: createNoteIndex(differs) };
+  writtenCache.set(layer, { ppq, notes: part.notes, laidOut });
+  return laidOut;
 };

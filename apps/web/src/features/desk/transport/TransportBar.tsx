@@ -9,7 +9,7 @@ import { useValue } from '../../../ui/valueStore.js';
 import { clock } from '../../../ui/words.js';
 import { deskActions } from '../deskSlice.js';
 import { selectMeterMap, selectTempoMap } from '../maps.js';
-import { selectArrangement, selectDesk } from '../selectors.js';
+import { selectArrangement } from '../selectors.js';
 import { useWritten } from '../useWritten.js';
 import { player } from './player.js';
 import { offerWritten, playRequest, togglePlaying } from './playing.js';
@@ -30,7 +30,12 @@ const Position = () => {
 export const TransportBar = () => {
   const dispatch = useAppDispatch();
   const store = useStore<RootState>();
-  const desk = useAppSelector(selectDesk);
+  const arrangement = useAppSelector(selectArrangement);
+  const muted = useAppSelector(({ desk }) => desk.muted);
+  const soloed = useAppSelector(({ desk }) => desk.soloed);
+  const loop = useAppSelector(({ desk }) => desk.loop);
+  const loopOn = useAppSelector(({ desk }) => desk.loopOn);
+  const metronome = useAppSelector(({ desk }) => desk.metronome);
   const { layers } = useWritten();
   const playing = useValue(player.state).playing;
 
@@ -40,7 +45,7 @@ export const TransportBar = () => {
   useEffect(() => {
     const request = playRequest(store.getState());
     if (request) void player.refresh(request);
-  }, [desk.muted, desk.soloed, desk.loop, desk.loopOn, desk.metronome, desk.arrangement, store]);
+  }, [muted, soloed, loop, loopOn, metronome, arrangement, store]);
   useEffect(
     () => () => {
       player.stop();
@@ -71,18 +76,18 @@ export const TransportBar = () => {
       </Button>
       <Button
         look="quiet"
-        pressed={desk.loopOn}
+        pressed={loopOn}
         aria-label="Loop"
-        title={desk.loop ? 'Repeat the range marked in the ruler' : 'Drag in the ruler to mark the range to repeat'}
+        title={loop ? 'Repeat the range marked in the ruler' : 'Drag in the ruler to mark the range to repeat'}
         hint="L"
-        disabled={!desk.loop}
+        disabled={!loop}
         onClick={() => dispatch(deskActions.switched('loopOn'))}
       >
         <Repeat size={16} aria-hidden />
       </Button>
       <Button
         look="quiet"
-        pressed={desk.metronome}
+        pressed={metronome}
         aria-label="Metronome"
         title="Metronome"
         hint="K"

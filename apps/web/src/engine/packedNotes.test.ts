@@ -1,0 +1,20 @@
+import { demoArrangement, runPlanOnAll } from '@crispfold/core';
+import { describe, expect, it } from 'vitest';
+import { packNotes, unpackNotes } from './packedNotes.js';
+
+describe('packed notes', () => {
+  it('come out as they went in, those of several sources too', () => {
+    const layers = runPlanOnAll(demoArrangement());
+    expect(layers.some(({ notes }) => notes.some((note) => note.sources.length > 1))).toBe(true);
+    for (const { notes } of layers) expect(unpackNotes(packNotes(notes))).toEqual(notes);
+  });
+
+  it('keep voice, staff, staccato and a source that is not the note itself', () => {
+    const [note] = runPlanOnAll(demoArrangement())[0]?.notes ?? [];
+    if (!note) throw new Error('no note');
+    const odd = [{ ...note, voice: 3, staff: 2 as const, staccato: true, sources: [note.id + 1] }];
+    expect(unpackNotes(packNotes(odd))).toEqual(odd);
+  });
+
+  it('are none where there are none', () => expect(unpackNotes(packNotes([]))).toEqual([]));
+});
