@@ -25,20 +25,23 @@ const lastBefore = (spans: readonly PedalSpan[], at: number): PedalSpan | undefi
 
 /** The presses that hold a note once its key is up: sustain down then, or sostenuto caught while the key was down. */
 const holderFor = (events: StepContext['events'], lastEnd: number) => {
-  const known = new Map<number, PedalSpan[]>();
-  const spansOf = (channel: number, controller: number): PedalSpan[] => {
-    const key = channel * 128 + controller;
-    let spans = known.get(key);
-    if (!spans) {
-      spans = pedalSpans(events, channel, lastEnd, controller);
-      known.set(key, spans);
+  const known = new Map<number, { readonly sustain: PedalSpan[]; readonly sostenuto: PedalSpan[] }>();
+  const pedalsOf = (channel: number) => {
+    let pedals = known.get(channel);
+    if (!pedals) {
+      pedals = {
+        sustain: pedalSpans(events, channel, lastEnd, SUSTAIN_CONTROLLER),
+        sostenuto: pedalSpans(events, channel, lastEnd, SOSTENUTO_CONTROLLER),
+      };
+      known.set(channel, pedals);
     }
-    return spans;
+    return pedals;
   };
   return (note: StepNote): PedalSpan | undefined => {
     const end = endOf(note);
-    const sustain = lastBefore(spansOf(note.channel, SUSTAIN_CONTROLLER), end);
-    const caught = lastBefore(spansOf(note.channel, SOSTENUTO_CONTROLLER), end);
+    const pedals = pedalsOf(note.channel);
+    const sustain = lastBefore(pedals.sustain, end);
+    const caught = lastBefore(pedals.sostenuto, end);
     const held = sustain && end < sustain.up ? sustain : undefined;
     const kept = caught && caught.down >= note.onset && end < caught.up ? caught : undefined;
     return held && kept ? (held.up > kept.up ? held : kept) : (held ?? kept);
