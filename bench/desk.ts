@@ -146,7 +146,8 @@ const planToCounts = async (): Promise<{ counts: number; page: number }> => {
     );
     counts.push(took.counts);
     pages.push(took.page);
-    await page.waitForTimeout(400);
+    // As a person does: the next change comes after the checks of the last.
+    await page.waitForTimeout(1000);
   }
   return { counts: median(counts), page: median(pages) };
 };

@@ -2,7 +2,6 @@
 import {
   type Arrangement,
   buildScore,
-  type Edit,
   type ExportKind,
   type Finding,
   findingsOf,
@@ -18,6 +17,7 @@ import {
   runPlan,
   STEP_IDS,
   type StepChange,
+  type StepEdit,
   type StepId,
   stepEdit,
   suggestedPlan,
@@ -204,12 +204,7 @@ const worker = {
   },
 
   /** The Edit that a step would make of the selection. */
-  stepEdit(
-    partId: PartId,
-    selection: readonly NoteId[],
-    step: StepId,
-    parameters: object,
-  ): { touched: number; edit: Edit | null } {
+  stepEdit(partId: PartId, selection: readonly NoteId[], step: StepId, parameters: object): StepEdit {
     return arrangement
       ? stepEdit(arrangement, partId, new Set(selection), step, parameters)
       : { touched: 0, edit: null };

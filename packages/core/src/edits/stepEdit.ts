@@ -1,9 +1,17 @@
 /** A clean-up step on a selection: an Edit of Played. */
-import { type Arrangement, compareNotes, type Note, type NoteId, type PartId } from '../model/arrangement.js';
+import {
+  type Arrangement,
+  compareNotes,
+  type Note,
+  type NoteId,
+  type Part,
+  type PartId,
+} from '../model/arrangement.js';
 import { type Change, type Edit, notesChange } from '../model/edit.js';
 import { playedContext } from '../plan/context.js';
+import { countOfNotes } from '../steps/noteWords.js';
 import { type StepId, stepById } from '../steps/registry.js';
-import type { StepNote } from '../steps/step.js';
+import type { StepNote, StepResult } from '../steps/step.js';
 import { ticks } from '../time/units.js';
 
 /** What a step would do. */
@@ -12,6 +20,10 @@ export interface StepEdit {
   readonly touched: number;
   /** Null where it would do nothing. */
   readonly edit: Edit | null;
+  /** A sentence on the whole of it, where there is more to say than the count. */
+  readonly notice?: string | undefined;
+  /** Notes to select, where the step was asked to choose and not to change; `touched` counts them. */
+  readonly picked?: readonly NoteId[] | undefined;
 }
 
 /** A Played note of what a step made: whole ticks, and none of the plan's own marks. */
@@ -25,6 +37,25 @@ const asPlayed = (note: StepNote): Note => ({
   ...(note.releaseVelocity === undefined ? {} : { releaseVelocity: note.releaseVelocity }),
   ...(note.muted ? { muted: true } : {}),
 });
+
+/** The part's notes with what the step made of those selected, and what follows them moved where it says so. */
+const notesAfter = (part: Part, selection: ReadonlySet<NoteId>, { notes: made, follows }: StepResult): Note[] => {
+  const after = new Map(made.map((note) => [note.id, note]));
+  const notes: Note[] = [];
+  for (const note of part.notes) {
+    if (selection.has(note.id) && !note.muted) {
+      const own = after.get(note.id);
+      if (own) notes.push(own === note ? note : asPlayed(own));
+    } else if (follows && note.onset >= follows.from) {
+      notes.push({ ...note, onset: ticks(note.onset + follows.by) });
+    } else notes.push(note);
+  }
+  const known = new Set(part.notes.map((note) => note.id));
+  for (const note of made) {
+    if (!known.has(note.id) && selection.has(note.madeFrom ?? note.id)) notes.push(asPlayed(note));
+  }
+  return notes.sort(compareNotes);
+};
 
 /**
  * Runs a step on the selected notes of a part. Steps that look at neighbours see the whole part and change the selected
@@ -45,18 +76,10 @@ export const stepEdit = (
     ...defaults,
     ...parameters,
   });
-  const known = new Set(part.notes.map((note) => note.id));
-  const after = new Map(result.notes.map((note) => [note.id, note]));
-  const notes: Note[] = [];
-  for (const note of part.notes) {
-    const made = selection.has(note.id) && !note.muted ? after.get(note.id) : note;
-    if (made) notes.push(made === note ? note : asPlayed(made));
-  }
-  for (const note of result.notes) {
-    if (!known.has(note.id) && selection.has(note.madeFrom ?? note.id)) notes.push(asPlayed(note));
-  }
+  const { notice, picked } = result;
+  if (picked) return { touched: picked.length, edit: null, notice, picked };
   const changes: Change[] = [];
-  const change = notesChange(partId, part.notes, notes.sort(compareNotes));
+  const change = notesChange(partId, part.notes, notesAfter(part, selection, result));
   if (change) changes.push(change);
   const used = new Set(chosen.length === part.notes.filter((n) => !n.muted).length ? result.eventsUsed : []);
   if (used.size > 0) {
@@ -64,9 +87,10 @@ export const stepEdit = (
     changes.push({ kind: 'partFields', partId, before: { events: part.events }, after: { events } });
   }
   const touched = change ? change.added.length + change.removed.length + change.changed.length : 0;
-  if (changes.length === 0) return { touched: 0, edit: null };
+  if (changes.length === 0) return { touched: 0, edit: null, notice };
   return {
     touched,
-    edit: { label: `${name}: ${touched} ${touched === 1 ? 'note' : 'notes'} in ${part.name}`, changes },
+    notice,
+    edit: { label: `${name}: ${countOfNotes(touched)} in ${part.name}`, changes },
   };
 };

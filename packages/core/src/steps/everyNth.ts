@@ -1,4 +1,5 @@
-/** Every n-th: keeps or drops every n-th note of a pitch. */
+/** Every n-th: keeps, drops or selects every n-th note of a pitch. */
+import type { NoteId } from '../model/arrangement.js';
 import { byPitch, inOrder, splitMuted } from './noteGroups.js';
 import { pitchName } from './noteWords.js';
 import { type Step, type StepChange, type StepNote, unchanged } from './step.js';
@@ -8,14 +9,15 @@ export interface EveryNthParameters {
   readonly n: number;
   /** Which of each n is meant, from 1. */
   readonly offset: number;
-  readonly action: 'keep' | 'drop';
+  /** "pick" changes nothing: the notes become the selection. */
+  readonly action: 'keep' | 'drop' | 'pick';
 }
 
 /** Counts in time order, each pitch on its own. With n = 1 it keeps all. */
 export const everyNth: Step<EveryNthParameters> = {
   id: 'everyNth',
   name: 'Every n-th',
-  explanation: 'Keeps or drops every n-th note of each pitch, counted in time. The others stay, or go.',
+  explanation: 'Keeps, drops or selects every n-th note of each pitch, counted in time. The others stay, or go.',
   defaults: { n: 1, offset: 1, action: 'keep' },
   fields: {
     n: { kind: 'number', label: 'Of each', min: 1, max: 64 },
@@ -26,6 +28,7 @@ export const everyNth: Step<EveryNthParameters> = {
       choices: [
         { value: 'keep', label: 'kept, the others go' },
         { value: 'drop', label: 'dropped, the others stay' },
+        { value: 'pick', label: 'selected, all stay' },
       ],
     },
   },
@@ -35,10 +38,12 @@ export const everyNth: Step<EveryNthParameters> = {
     const { active, muted } = splitMuted(notes);
     const changes: StepChange[] = [];
     const kept: StepNote[] = [];
+    const picked: NoteId[] = [];
     for (const list of byPitch(active).values()) {
       list.forEach((note, index) => {
         const meant = index % n === (offset - 1) % n;
-        if (meant === (action === 'keep')) kept.push(note);
+        if (meant && action === 'pick') picked.push(note.id);
+        if (action === 'pick' || meant === (action === 'keep')) kept.push(note);
         else {
           changes.push({
             noteId: note.id,
@@ -49,6 +54,7 @@ export const everyNth: Step<EveryNthParameters> = {
         }
       });
     }
+    if (action === 'pick') return { ...unchanged(notes), picked };
     return changes.length === 0 ? unchanged(notes) : { notes: inOrder(kept, muted), changes };
   },
 };

@@ -12,6 +12,9 @@ export const aPitch = (pitch: number): string => {
   return `${'AEF'.includes(name.charAt(0)) ? 'an' : 'a'} ${name}`;
 };
 
+/** "1 note", "4 notes". */
+export const countOfNotes = (count: number): string => `${count} ${count === 1 ? 'note' : 'notes'}`;
+
 /** A length in ticks at a place, said in milliseconds. */
 export const inMilliseconds = (lengthInTicks: number, tick: number, context: StepContext): string =>
   `${Math.max(1, Math.round(Math.abs(lengthInTicks) / context.tempoMap.ticksPerMillisecond(tick)))} ms`;

@@ -169,7 +169,10 @@ describe('Transpose', () => {
   });
 
   it('leaves what would go beyond 0 and 127', () => {
-    expect(run('transpose', [note(120, 0, 1)], { octaves: 1 }).changes).toEqual([]);
+    const { changes, notice } = run('transpose', [note(120, 0, 1), note(60, 0, 1)], { octaves: 1 });
+    expect(changes.map((change) => change.from.pitch)).toEqual([60]);
+    expect(notice).toBe('Left alone, as they would leave 0 to 127: 1 note.');
+    expect(run('transpose', [note(60, 0, 1)], { octaves: 1 }).notice).toBeUndefined();
   });
 });
 
@@ -196,6 +199,14 @@ describe('Every n-th', () => {
       0, 2, 3, 5,
     ]);
   });
+
+  it('selects and changes nothing where asked', () => {
+    const notes = six();
+    const result = run('everyNth', notes, { n: 2, offset: 2, action: 'pick' });
+    expect(result.picked).toEqual([1, 3, 5].map((k) => notes[k]?.id));
+    expect(result.changes).toEqual([]);
+    expect(result.notes).toBe(notes);
+  });
 });
 
 describe('Stretch', () => {
@@ -204,6 +215,21 @@ describe('Stretch', () => {
       '60 480+480',
       '62 960+480',
     ]);
+  });
+
+  it('about its end or its middle, but never before bar 1', () => {
+    const two = () => [note(60, 960, 240), note(62, 1200, 240)];
+    expect(places('stretch', two(), { ratio: 200, about: 'end' })).toEqual(['60 480+480', '62 960+480']);
+    expect(places('stretch', two(), { ratio: 50, about: 'middle' })).toEqual(['60 1080+120', '62 1200+120']);
+    expect(places('stretch', [note(60, 240, 480)], { ratio: 400, about: 'end' })).toEqual(['60 0+1920']);
+  });
+
+  it('says by how much what follows is to move', () => {
+    expect(run('stretch', [note(60, 480, 480)], { ratio: 200, after: 'moves' }).follows).toEqual({
+      from: 960,
+      by: 480,
+    });
+    expect(run('stretch', [note(60, 480, 480)], { ratio: 200 }).follows).toBeUndefined();
   });
 });
 

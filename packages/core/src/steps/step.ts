@@ -67,6 +67,12 @@ export interface StepResult {
   /** Controllers whose work is now in the notes, so that Played no longer needs them. */
   readonly eventsUsed?: readonly TrackEvent[];
   readonly remarks?: readonly Remark[];
+  /** What a person should know of the run as a whole: "2 notes stay: they would leave 0 to 127". */
+  readonly notice?: string;
+  /** Notes that the step was asked to choose instead of changing them: on a selection they become the selection. */
+  readonly picked?: readonly NoteId[];
+  /** On a selection: what else of the part starts at or after `from` moves by `by` ticks. */
+  readonly follows?: { readonly from: number; readonly by: number };
 }
 
 /** A parameter a person can set, in plain words. Screens, plan files and their checks are made of these. */

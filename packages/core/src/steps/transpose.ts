@@ -1,4 +1,5 @@
 /** Transpose: by semitones, octaves, or steps of the key. */
+import { countOfNotes } from './noteWords.js';
 import { eachNote, type Step } from './step.js';
 
 /** Parameters of Transpose. */
@@ -38,14 +39,20 @@ export const transpose: Step<TransposeParameters> = {
   },
   once: true,
   sees: 'selected',
-  run: (notes, context, { semitones, octaves, steps }) =>
-    eachNote(notes, (note) => {
+  run: (notes, context, { semitones, octaves, steps }) => {
+    let beyond = 0;
+    const result = eachNote(notes, (note) => {
       const scaled = steps === 0 ? note.pitch : byScale(note.pitch, steps, context.fifths ?? 0);
       const pitch = scaled + semitones + 12 * octaves;
+      if (pitch < 0 || pitch > 127) beyond += 1;
       if (pitch === note.pitch || pitch < 0 || pitch > 127) return null;
       return {
         to: { ...note, pitch },
         reason: `${Math.abs(pitch - note.pitch)} semitones ${pitch > note.pitch ? 'up' : 'down'}`,
       };
-    }),
+    });
+    return beyond === 0
+      ? result
+      : { ...result, notice: `Left alone, as they would leave 0 to 127: ${countOfNotes(beyond)}.` };
+  },
 };

@@ -1,5 +1,6 @@
 /** Velocity range, Velocity scale: loudness, without touching times. */
 import { createChance } from '../model/chance.js';
+import { countOfNotes } from './noteWords.js';
 import { eachNote, type Step, type StepNote } from './step.js';
 
 /** Parameters of Velocity range. */
@@ -70,14 +71,19 @@ export const velocityScale: Step<VelocityScaleParameters> = {
     const middle = sorted[sorted.length >> 1] ?? 0;
     const first = active.reduce((low, note) => Math.min(low, note.onset), Number.POSITIVE_INFINITY);
     const last = active.reduce((high, note) => Math.max(high, note.onset), 0);
-    return eachNote(notes, (note) => {
+    let clampedNotes = 0;
+    const result = eachNote(notes, (note) => {
       const along = last > first ? ((note.onset - first) / (last - first)) * 2 - 1 : 0;
       const random = vary === 0 ? 0 : createChance(seed * 7919 + note.id).between(-vary, vary);
       const wanted = middle + ((scaled(note) - middle) * squeeze) / 100 + along * tilt + random;
       const velocity = clamped(wanted);
+      if (Math.round(wanted) !== velocity) clampedNotes += 1;
       if (velocity === note.velocity) return null;
       const kept = Math.round(wanted) === velocity ? '' : ', kept within 1 and 127';
       return { to: { ...note, velocity }, reason: `velocity ${note.velocity} becomes ${velocity}${kept}` };
     });
+    return clampedNotes === 0
+      ? result
+      : { ...result, notice: `Kept within velocity 1 to 127: ${countOfNotes(clampedNotes)}.` };
   },
 };

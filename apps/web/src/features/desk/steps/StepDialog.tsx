@@ -1,5 +1,5 @@
 /** A clean-up step on the selection: its parameters, and how many notes it will touch, before it is carried out. */
-import { type Edit, type ParameterField, type StepId, stepById } from '@crispfold/core';
+import { type ParameterField, type StepEdit, type StepId, stepById } from '@crispfold/core';
 import { useEffect, useRef, useState } from 'react';
 import { toast } from 'sonner';
 import { useAppDispatch, useAppSelector } from '../../../app/store.js';
@@ -10,6 +10,7 @@ import { counted } from '../../../ui/words.js';
 import { deskActions } from '../deskSlice.js';
 import { commit, undo } from '../saving.js';
 import { selectDesk, selectFrontPart } from '../selectors.js';
+import { spoken } from '../speak.js';
 import { useWritten } from '../useWritten.js';
 import { ParameterList } from './ParameterControl.js';
 
@@ -33,7 +34,7 @@ const StepForm = ({ step, close }: { step: StepId; close: () => void }) => {
   const { serial } = useWritten();
   const { defaults, fields, name } = stepById(step);
   const [parameters, setParameters] = useState(defaults as { readonly [key: string]: unknown });
-  const [outcome, setOutcome] = useState<{ touched: number; edit: Edit | null } | null>(null);
+  const [outcome, setOutcome] = useState<StepEdit | null>(null);
   const turn = useRef(0);
 
   // biome-ignore lint/correctness/useExhaustiveDependencies: asks again when the worker has a newer arrangement
@@ -49,9 +50,14 @@ const StepForm = ({ step, close }: { step: StepId; close: () => void }) => {
   }, [front, selection, step, parameters, serial]);
 
   const apply = () => {
-    if (!outcome?.edit) return;
-    dispatch(commit(outcome.edit));
-    toast.success(outcome.edit.label, { action: { label: 'Undo', onClick: () => dispatch(undo()) } });
+    if (outcome?.picked) {
+      dispatch(deskActions.selected(outcome.picked));
+      spoken.set(`${counted(outcome.touched, 'note')} selected.`);
+    } else if (outcome?.edit) {
+      dispatch(commit(outcome.edit));
+      const { label } = outcome.edit;
+      toast.success(label, { description: outcome.notice, action: { label: 'Undo', onClick: () => dispatch(undo()) } });
+    } else return;
     close();
   };
   return (
@@ -70,10 +76,17 @@ const StepForm = ({ step, close }: { step: StepId; close: () => void }) => {
       <p className="text-sm text-soft">
         {selection.length === 0
           ? 'Nothing is selected. Select notes of the front part first.'
-          : `On ${counted(selection.length, 'selected note')} of ${front?.name ?? ''}. It changes Played, and can be undone.`}
+          : outcome?.picked
+            ? `Among ${counted(selection.length, 'selected note')} of ${front?.name ?? ''}. Nothing changes but the selection.`
+            : `On ${counted(selection.length, 'selected note')} of ${front?.name ?? ''}. It changes Played, and can be undone.`}
       </p>
+      {outcome?.notice && (
+        <p role="status" className="text-sm">
+          {outcome.notice}
+        </p>
+      )}
       <div className="flex gap-2">
-        <Button look="main" type="submit" disabled={!outcome?.edit}>
+        <Button look="main" type="submit" disabled={!outcome?.edit && !outcome?.picked?.length}>
           {name} · {outcome?.touched ?? '…'}
         </Button>
         <Button onClick={close}>Cancel</Button>
