@@ -52,9 +52,15 @@ const liesOn = (offset: number, length: number, parts: number): boolean => (offs
 export const divisionFor = (beat: Beat, offsets: readonly number[]): Fineness | undefined =>
   finenessOf(beat).find(({ parts }) => offsets.every((offset) => liesOn(offset, beat.length, parts)));
 
-const memo = <Value>(make: (key: string) => Value): ((key: string) => Value) => {
-  const known = new Map<string, Value>();
-  return (key) => {
+interface Known<Key, Value> {
+  get(key: Key): Value | undefined;
+  set(key: Key, value: Value): unknown;
+}
+
+/** A function that makes each value once and finds it in `known` from then on. */
+const remembered =
+  <Key, Value extends object | null>(known: Known<Key, Value>, make: (key: Key) => Value) =>
+  (key: Key): Value => {
     let value = known.get(key);
     if (value === undefined) {
       value = make(key);
@@ -62,7 +68,12 @@ const memo = <Value>(make: (key: string) => Value): ((key: string) => Value) => 
     }
     return value;
   };
-};
+
+const memo = <Value extends object>(make: (key: string) => Value) => remembered(new Map<string, Value>(), make);
+
+/** A meter is asked for bar after bar: what is known of the very same record is found without spelling it out. */
+export const onceForMeter = <Value extends object | null>(make: (meter: Meter) => Value) =>
+  remembered(new WeakMap<Meter, Value>(), make);
 
 const meterKey = (meter: Meter): string => `${meter.numerator}/${meter.denominator}/${meter.groups?.join('+') ?? ''}`;
 const meterOfKey = (key: string): Meter => {
@@ -71,26 +82,13 @@ const meterOfKey = (key: string): Meter => {
   return groups ? { ...plain, groups: groups.split('+').map(Number) } : plain;
 };
 
-/** A meter is asked for bar after bar: what is known of the very same record is found without spelling it out. */
-const ofMeter = <Value>(make: (meter: Meter) => Value): ((meter: Meter) => Value) => {
-  const known = new WeakMap<Meter, Value>();
-  return (meter) => {
-    let value = known.get(meter);
-    if (value === undefined) {
-      value = make(meter);
-      known.set(meter, value);
-    }
-    return value;
-  };
-};
-
 const treeByKey = memo((key) => meterTree(meterOfKey(key), WRITTEN_PPQ));
 const beatsByKey = memo((key): readonly Beat[] => beatsOfMeter(meterOfKey(key), WRITTEN_PPQ));
 
 /** The tree of a full bar of `meter`, made once. */
-export const treeOf = ofMeter((meter): MeterNode => treeByKey(meterKey(meter)));
+export const treeOf = onceForMeter((meter): MeterNode => treeByKey(meterKey(meter)));
 /** Beats of a full bar of `meter` in written units, made once. */
-export const writtenBeatsOf = ofMeter((meter): readonly Beat[] => beatsByKey(meterKey(meter)));
+export const writtenBeatsOf = onceForMeter((meter): readonly Beat[] => beatsByKey(meterKey(meter)));
 
 const tupletTree = memo((key): MeterNode => {
   const [length, actual] = key.split('/').map(Number) as [number, number];
@@ -141,7 +139,7 @@ export const zonesOf = (meter: Meter, barLength: number, places: readonly number
 };
 
 /** The one zone of a full bar of plain beats whose places all lie on thirty-seconds of them, as in most bars. */
-const plainZones = ofMeter((meter) => {
+const plainZones = onceForMeter((meter) => {
   const beats = writtenBeatsOf(meter);
   const tree = treeOf(meter);
   const [first] = beats;

@@ -3,8 +3,8 @@ import { isUnpitched } from '../instruments/instruments.js';
 import { endOf } from '../model/arrangement.js';
 import { readingCost } from '../notation/noteValues.js';
 import { writablePlaces } from '../notation/writablePlaces.js';
-import { divisionFor, WHOLE, writtenBeatsOf, type Zone, zonesOf } from '../notation/zones.js';
-import { type Bar, beatsOfBars, type Meter } from '../time/meterMap.js';
+import { divisionFor, onceForMeter, WHOLE, writtenBeatsOf, type Zone, zonesOf } from '../notation/zones.js';
+import { type Bar, beatsOfBars } from '../time/meterMap.js';
 import { lastIndexAtOrBefore } from '../time/search.js';
 import { WRITTEN_PPQ } from '../time/units.js';
 import { medianLength } from './attacks.js';
@@ -57,11 +57,7 @@ const endPlaces = (bar: Bar, length: number, zones: readonly Zone[], onsets: rea
   }
   if (writtenBeatsOf(bar.meter).some((beat) => beat.compound)) return findEndPlaces(bar, length, zones, onsets);
   // Most bars have nothing finer than sixteenths: those of one meter and length share their places.
-  let byLength = plainPlaces.get(bar.meter);
-  if (!byLength) {
-    byLength = new Map();
-    plainPlaces.set(bar.meter, byLength);
-  }
+  const byLength = plainPlaces(bar.meter);
   let places = byLength.get(length);
   if (!places) {
     places = findEndPlaces(bar, length, zones, onsets);
@@ -71,7 +67,7 @@ const endPlaces = (bar: Bar, length: number, zones: readonly Zone[], onsets: rea
 };
 
 const SIXTEENTH = WHOLE / 16;
-const plainPlaces = new WeakMap<Meter, Map<number, readonly number[]>>();
+const plainPlaces = onceForMeter(() => new Map<number, readonly number[]>());
 
 const findEndPlaces = (bar: Bar, length: number, zones: readonly Zone[], onsets: readonly number[]): number[] => {
   const places = new Set<number>([length]);
