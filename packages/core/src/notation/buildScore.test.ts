@@ -24,8 +24,8 @@ const scoreOf = (
   instrument = 'flute',
   options: ScoreOptions = {},
 ): Score => {
-  const length = Math.max(...notes.map((n) => n.onset + n.duration)) / 21;
-  const arrangement = arrangementWith([partWith([note(60, 0, Math.ceil(length))], { instrument })], more);
+  const played = notes.map((n) => note(n.pitch, Math.floor(n.onset / 21), Math.ceil(n.duration / 21)));
+  const arrangement = arrangementWith([partWith(played, { instrument })], more);
   const layers = [layer(notes)];
   return buildScore(arrangement, layers, writtenMaps(arrangement), readPitches(arrangement, layers), options);
 };
@@ -102,6 +102,16 @@ describe('any content has a page', () => {
     }),
     { maxLength: 3 },
   );
+
+  it('where a note of no length is put on a beat that has a quintuplet', () => {
+    const score = scoreOf([written(60, 7.9375, 0), written(62, 8.15, 0.85)]);
+    expect(bar(score, 2)).toMatch(/C4.*D4/);
+    expect(eventsOf(score, 2).reduce((sum, event) => sum + event.length, 0)).toBeCloseTo(4 * 10080, 6);
+  });
+
+  it('where a note of no length stands alone at a bar line', () => {
+    expect(bar(scoreOf([written(60, 0, 1), written(62, 8, 0)]), 2)).toMatch(/^\d+D4/);
+  });
 
   it('in which every bar adds up exactly and every Written note is shown', () => {
     fc.assert(

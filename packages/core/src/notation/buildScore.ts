@@ -51,7 +51,8 @@ export const readPitches = (arrangement: Arrangement, written: readonly Written[
 /** Bars from the first to the one in which the last Written note ends; at least one. */
 export const barsOfPiece = (written: readonly Written[], maps: WrittenMaps): readonly Bar[] => {
   let end = 1;
-  for (const layer of written) for (const note of layer.notes) end = Math.max(end, note.onset + note.duration);
+  for (const layer of written)
+    for (const note of layer.notes) end = Math.max(end, note.onset + Math.max(1, note.duration));
   const count = maps.bars.findIndex((bar) => bar.end >= end);
   return maps.bars.slice(0, count < 0 ? maps.bars.length : count + 1);
 };

@@ -91,7 +91,7 @@ const onWritablePlaces = (notes: readonly WrittenNote[], bars: readonly Bar[]): 
   for (const span of spans) {
     span.start = places.nearest(span.start);
     // Nothing is pushed off the end of the page.
-    if (span.start >= last) span.start = last - WRITTEN_PPQ / 8;
+    if (span.start >= last) span.start = places.before(last);
     span.end = places.nearest(span.end);
     if (span.end <= span.start) span.end = places.after(span.start);
   }

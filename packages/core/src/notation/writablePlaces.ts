@@ -7,9 +7,14 @@ import { divisionFor, WHOLE } from './zones.js';
 export interface WritablePlaces {
   /** The nearest place that can be written. */
   readonly nearest: (at: number) => number;
-  /** The nearest place after this one that can be written. */
+  /** The nearest place after this one, in its beat, that can be written beside those handed in. */
   readonly after: (at: number) => number;
+  /** The same before a place, in the beat that ends there. */
+  readonly before: (at: number) => number;
 }
+
+/** Into how many parts a beat may be cut besides places that need so many: a new place must not spoil their tuplet. */
+const PARTS_WITH: { readonly [parts: number]: number } = { 1: 12, 4: 4, 20: 10, 24: 6, 28: 14, 32: 8, 48: 12 };
 
 /** A thirty-second, in parts of a plain beat; a little finer in a dotted one. */
 const SHORTEST_PARTS = { simple: 8, compound: 12 } as const;
@@ -30,7 +35,9 @@ export const writablePlaces = (beats: readonly Beat[], places: Iterable<number>)
     );
     return last;
   };
-  /** The step, in written units, that each beat's places go to. */
+  /** The step, in written units, that the places of a beat go to, where they cannot stay. */
+  const snaps = new Map<number, number>();
+  /** The shortest step that goes with the places of a beat, where it is not the usual one. */
   const steps = new Map<number, number>();
   const rising = Float64Array.from(places).sort();
   for (let first = 0; first < rising.length; ) {
@@ -39,20 +46,28 @@ export const writablePlaces = (beats: readonly Beat[], places: Iterable<number>)
     const end = beats[index + 1]?.start ?? Number.POSITIVE_INFINITY;
     const offsets = [(rising[first] as number) - start];
     for (first += 1; (rising[first] as number) < end; first += 1) offsets.push((rising[first] as number) - start);
-    const step = stepToSnapTo(beats[index] as Beat, offsets);
-    if (step) steps.set(index, step);
+    const beat = beats[index] as Beat;
+    const division = isCut(beat) ? undefined : divisionFor(beat, offsets);
+    if (!division) snaps.set(index, stepToSnapTo(beat, offsets));
+    const step = snaps.get(index) ?? beat.length / (PARTS_WITH[division?.parts ?? 0] ?? 1);
+    if (step !== shortestStep(beat)) steps.set(index, step);
   }
   return {
     nearest: (at) => {
-      if (steps.size === 0) return at;
+      if (snaps.size === 0) return at;
       const index = beatOf(at);
-      const step = steps.get(index);
+      const step = snaps.get(index);
       return step ? nearestStep(beats[index] as Beat, at, step) : at;
     },
     after: (at) => {
       const index = beatOf(at);
       const beat = beats[index] as Beat;
       return Math.min(beat.start + beat.length, at + (steps.get(index) ?? shortestStep(beat)));
+    },
+    before: (at) => {
+      const index = beatOf(at - 1);
+      const beat = beats[index] as Beat;
+      return Math.max(beat.start, at - (steps.get(index) ?? shortestStep(beat)));
     },
   };
 };
@@ -66,10 +81,9 @@ const isCut = (beat: Beat): boolean => beat.cut === true || beat.length % 96 !==
 const shortestStep = (beat: Beat): number =>
   isCut(beat) ? WHOLE / 32 : beat.length / (beat.compound ? SHORTEST_PARTS.compound : SHORTEST_PARTS.simple);
 
-/** How finely to snap a beat whose places (from its start) no plain division says; undefined where they can stay. */
-const stepToSnapTo = (beat: Beat, offsets: readonly number[]): number | undefined => {
+/** How finely to snap a beat whose places (from its start) no plain division says. */
+const stepToSnapTo = (beat: Beat, offsets: readonly number[]): number => {
   if (isCut(beat)) return shortestStep(beat);
-  if (divisionFor(beat, offsets)) return undefined;
   const off = (step: number) =>
     offsets.reduce(
       (sum, offset) => sum + Math.abs(offset + beat.start - nearestStep(beat, offset + beat.start, step)),

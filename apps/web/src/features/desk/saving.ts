@@ -37,9 +37,12 @@ class Outbox {
     this.revision = revision;
   }
 
-  /** Waits until all is on disk. */
+  /** Waits until all is on disk. Throws where another window's change stands in the way. */
   async flushed(): Promise<void> {
-    while (!this.empty) await new Promise((resolve) => setTimeout(resolve, 30));
+    while (!this.empty) {
+      if (this.blocked) throw new Error('This arrangement was changed in another window. Settle that first.');
+      await new Promise((resolve) => setTimeout(resolve, 30));
+    }
   }
 
   /** Puts this window's waiting changes on top of what another window wrote. */

@@ -1,0 +1,144 @@
+import { demoArrangement, type Edit, type JournalEntry, planEdit, planOf } from '@crispfold/core';
+import { configureStore } from '@reduxjs/toolkit';
+import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
+import { ApiProblem, api } from '../../app/api.js';
+import { libraryReducer } from '../library/librarySlice.js';
+import { deskReducer } from './deskSlice.js';
+import { rollReducer } from './roll/rollSlice.js';
+import { addPartsFromFiles, commit, hasUnsaved, openArrangement, redo, takeOver, undo } from './saving.js';
+
+const demo = demoArrangement();
+const opened = (revision: number) => ({
+  id: 'a',
+  revision,
+  changedAt: '',
+  arrangement: demo,
+  history: { entries: [], position: 0 },
+});
+
+/** Three changes that can be told apart by their names. */
+const edit = (label: string): Edit => {
+  const [part] = demo.parts;
+  if (!part) throw new Error('the demo has parts');
+  return planEdit(part, planOf(part), label);
+};
+const labels = (entries: readonly JournalEntry[]) =>
+  entries.map((entry) => (entry.kind === 'edit' ? entry.edit.label : `to ${entry.position}`));
+
+const newStore = () =>
+  configureStore({
+    reducer: { desk: deskReducer, roll: rollReducer, library: libraryReducer },
+    middleware: (getDefault) => getDefault({ serializableCheck: false, immutableCheck: false }),
+  });
+
+let store: ReturnType<typeof newStore>;
+let sent: { revision: number; labels: string[] }[];
+let answer: () => Promise<{ revision: number; changedAt: string }>;
+
+beforeEach(async () => {
+  vi.useFakeTimers();
+  sent = [];
+  let revision = 4;
+  answer = async () => ({ revision: ++revision, changedAt: '' });
+  vi.spyOn(api, 'open').mockImplementation(async () => opened(revision));
+  vi.spyOn(api, 'append').mockImplementation((_id, at, entries) => {
+    sent.push({ revision: at, labels: labels(entries) });
+    return answer();
+  });
+  store = newStore();
+  await store.dispatch(openArrangement('a'));
+});
+afterEach(() => {
+  vi.useRealTimers();
+  vi.restoreAllMocks();
+});
+
+const state = () => store.getState().desk;
+const settle = () => vi.advanceTimersByTimeAsync(0);
+
+describe('saving', () => {
+  it('says saved only once the change is on disk', async () => {
+    store.dispatch(commit(edit('first')));
+    expect(state().saveState).toBe('saving');
+    expect(hasUnsaved()).toBe(true);
+    await settle();
+    expect(state().saveState).toBe('saved');
+    expect(hasUnsaved()).toBe(false);
+    expect(sent).toEqual([{ revision: 4, labels: ['first'] }]);
+  });
+
+  it('sends in order, what was made meanwhile after it, each on the revision before', async () => {
+    store.dispatch(commit(edit('first')));
+    await settle();
+    store.dispatch(commit(edit('second')));
+    store.dispatch(commit(edit('third')));
+    store.dispatch(undo());
+    store.dispatch(redo());
+    await settle();
+    expect(sent).toEqual([
+      { revision: 4, labels: ['first'] },
+      { revision: 5, labels: ['second', 'third', 'to 2', 'to 3'] },
+    ]);
+    expect(state().history.position).toBe(3);
+  });
+
+  it('does not send what changes nothing', async () => {
+    store.dispatch(commit(null));
+    store.dispatch(undo());
+    store.dispatch(redo());
+    await settle();
+    expect(sent).toEqual([]);
+  });
+
+  it('keeps a change while the server is away, and sends it when it is back', async () => {
+    const back = answer;
+    answer = () => Promise.reject(new ApiProblem(0, 'offline', 'no answer'));
+    store.dispatch(commit(edit('first')));
+    await settle();
+    expect(state().saveState).toBe('waiting');
+    expect(hasUnsaved()).toBe(true);
+    expect(state().history.entries).toHaveLength(1);
+    answer = back;
+    await vi.advanceTimersByTimeAsync(3000);
+    expect(state().saveState).toBe('saved');
+    expect(sent.map((request) => request.labels)).toEqual([['first'], ['first']]);
+  });
+
+  it('stops at another window’s change; taking over puts this window’s changes on top, and drops its pointers', async () => {
+    const back = answer;
+    answer = () => Promise.reject(new ApiProblem(409, 'conflict', 'changed elsewhere'));
+    store.dispatch(commit(edit('first')));
+    store.dispatch(undo());
+    await settle();
+    expect(state().saveState).toBe('elsewhere');
+    store.dispatch(commit(edit('second')));
+    await vi.advanceTimersByTimeAsync(10_000);
+    expect(sent).toHaveLength(1);
+
+    answer = back;
+    vi.mocked(api.open).mockImplementation(async () => opened(9));
+    const taken = store.dispatch(takeOver());
+    await settle();
+    await taken;
+    expect(sent[1]).toEqual({ revision: 9, labels: ['first', 'second'] });
+    expect(state().saveState).toBe('saved');
+    expect(state().history.entries.map((entry) => entry.label)).toEqual(['first', 'second']);
+  });
+
+  it('adds no files on top of a change that could not be saved', async () => {
+    const add = vi.spyOn(api, 'addParts');
+    answer = () => Promise.reject(new ApiProblem(409, 'conflict', 'changed elsewhere'));
+    store.dispatch(commit(edit('first')));
+    await settle();
+    await store.dispatch(addPartsFromFiles([]));
+    expect(add).not.toHaveBeenCalled();
+    expect(state().saveState).toBe('elsewhere');
+  });
+
+  it('says why an arrangement could not be opened', async () => {
+    vi.mocked(api.open).mockRejectedValue(new ApiProblem(404, 'missing', 'There is no such arrangement.'));
+    await store.dispatch(openArrangement('b'));
+    expect(state().status).toBe('failed');
+    expect(state().problem).toBe('There is no such arrangement.');
+  });
+});

@@ -1,0 +1,115 @@
+import { describe, expect, it } from 'vitest';
+import { createChance } from '../model/chance.js';
+import { type Attack, COMPOUND_BEAT, type Division, gainsOf, SIMPLE_BEAT, type TimingModel } from './gridModel.js';
+import { type BeatAttacks, searchGrid } from './gridSearch.js';
+
+const BEAT = 480;
+const attack = (onset: number, more: Partial<Attack> = {}): Attack => ({
+  onset,
+  last: onset,
+  length: 100,
+  repeats: false,
+  together: false,
+  ...more,
+});
+
+const STEADY: TimingModel = { lean: 0, spread: 12, drift: 0 };
+
+/** Reads attacks over beats of 480 ticks, where a tick is a millisecond. */
+const read = (
+  attacks: readonly Attack[],
+  {
+    timing = STEADY,
+    divisions = SIMPLE_BEAT,
+    sharing = () => 12,
+  }: { timing?: TimingModel; divisions?: readonly Division[]; sharing?: (gap: number) => number } = {},
+) => {
+  const last = attacks[attacks.length - 1]?.onset ?? 0;
+  const beats: BeatAttacks[] = [];
+  let first = 0;
+  for (let start = 0; start <= last; start += BEAT) {
+    const count = attacks.filter((a) => a.onset >= start && a.onset < start + BEAT).length;
+    beats.push({ start, length: BEAT, divisions, first, count });
+    first += count;
+  }
+  const times = Float64Array.from(attacks, (a) => a.onset / 1000);
+  const perMs = new Float64Array(attacks.length).fill(1);
+  return searchGrid({
+    attacks,
+    beats,
+    gains: gainsOf(times, perMs, timing),
+    lean: new Float64Array(attacks.length).fill(timing.lean),
+    fill: null,
+    sharing,
+  });
+};
+const targetsOf = (reading: ReturnType<typeof read>) => Array.from(reading.targets, (target) => Math.round(target));
+
+describe('the search for a grid', () => {
+  it('takes the plainest division that says the starts', () => {
+    const reading = read([attack(4), attack(243), attack(478 + 5), attack(480 + 163), attack(480 + 318)]);
+    expect(reading.divisions).toEqual([2, 3]);
+    expect(targetsOf(reading)).toEqual([0, 240, 480, 640, 800]);
+  });
+
+  it('puts a start just before the next beat on it', () => {
+    const reading = read([attack(0), attack(470), attack(962)]);
+    expect(targetsOf(reading)).toEqual([0, 480, 960]);
+  });
+
+  it('takes what the player is late throughout off every start', () => {
+    const late = [0, 480, 720, 960].map((at) => attack(at + 40));
+    expect(targetsOf(read(late, { timing: { ...STEADY, lean: 40 } }))).toEqual([0, 480, 720, 960]);
+  });
+
+  it('follows a drift from start to start, and says how far it is', () => {
+    const chance = createChance(3);
+    const starts = Array.from({ length: 48 }, (_, k) => k * 240);
+    const drift = (at: number) => 45 * Math.sin(at / 2600);
+    const played = starts.map((at) => attack(Math.max(0, Math.round(at + drift(at) + chance.normal() * 6))));
+    const reading = read(played, { timing: { lean: 0, spread: 8, drift: 36 } });
+    expect(targetsOf(reading)).toEqual(starts);
+    const off = starts.map((at, k) => Math.abs((reading.drift[k] as number) - drift(at)));
+    expect(off.reduce((sum, value) => sum + value, 0) / off.length).toBeLessThan(12);
+  });
+
+  it('lets tones of a chord share a point, and parts notes that do not', () => {
+    const two = [attack(0), attack(20, { together: true }), attack(480)];
+    expect(targetsOf(read(two, { sharing: () => 0.5 }))).toEqual([0, 0, 480]);
+    const [, second] = targetsOf(read([attack(0), attack(50), attack(480)], { sharing: () => 50 }));
+    expect(second).toBeGreaterThan(0);
+  });
+
+  it('takes a roll to be played anywhere between its first and its last tone', () => {
+    expect(targetsOf(read([attack(-0, { last: 0 }), attack(420, { last: 500 })]))).toEqual([0, 480]);
+  });
+
+  it('never lets targets fall back in time', () => {
+    const chance = createChance(9);
+    const starts = Array.from({ length: 120 }, () => Math.floor(chance.between(0, BEAT * 24))).sort((a, b) => a - b);
+    const targets = targetsOf(read(starts.map((at) => attack(at))));
+    expect(targets.every((target, k) => k === 0 || target >= (targets[k - 1] as number))).toBe(true);
+  });
+
+  it('is sure where one reading fits, and unsure between two', () => {
+    const [sure] = read([attack(0), attack(240), attack(480)]).margins;
+    const [unsure] = read([attack(0), attack(140), attack(480)]).margins;
+    expect(sure).toBeGreaterThan(4);
+    expect(unsure).toBeLessThan(2);
+  });
+
+  it('reads a dotted beat in thirds', () => {
+    const beat = { start: 0, length: 720, divisions: COMPOUND_BEAT, first: 0, count: 3 };
+    const attacks = [attack(5), attack(236), attack(488)];
+    const reading = searchGrid({
+      attacks,
+      beats: [beat],
+      gains: gainsOf(Float64Array.from([0, 0.236, 0.488]), new Float64Array(3).fill(1), STEADY),
+      lean: new Float64Array(3),
+      fill: null,
+      sharing: () => 12,
+    });
+    expect(reading.divisions).toEqual([3]);
+    expect(targetsOf(reading)).toEqual([0, 240, 480]);
+  });
+});
