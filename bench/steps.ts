@@ -30,27 +30,19 @@ const once = (run: () => unknown): number => {
   return performance.now() - start;
 };
 
-/**
- * Median of a few warm runs, in milliseconds, and in sorts: runs and sorts take turns, so that a machine that slows down
- * slows both.
- */
-const timed = (run: () => unknown, sort: () => unknown): Timed => {
-  for (const began = performance.now(); performance.now() - began < WARM_UP; ) run();
-  const sorts: number[] = [];
-  const times: number[] = [];
-  for (let turn = 0; turn < RUNS; turn += 1) {
-    sorts.push(once(sort));
-    times.push(once(run));
-  }
-  return { time: median(times), sorts: median(times) / median(sorts) };
-};
-
 /** Its own order, which nothing else uses: the sort is then as quick as the compiler can make it. */
 const byStartAndPitch = (a: Note, b: Note): number => a.onset - b.onset || a.pitch - b.pitch;
 
 interface Timed {
   readonly time: number;
   readonly sorts: number;
+}
+
+/** One size of part, and everything that is timed on it by name. */
+interface Piece {
+  readonly notes: number;
+  readonly sort: () => unknown;
+  readonly runs: ReadonlyMap<string, () => unknown>;
 }
 
 /** Notes in an order that no sort finds ready. */
@@ -65,35 +57,58 @@ const shuffled = (notes: readonly Note[]): Note[] => {
   return result;
 };
 
-const measured = (size: number) => {
+const pieceOf = (size: number): Piece => {
   const arrangement = made(size);
   const part = arrangement.parts[0] as Part;
   const maps = writtenMaps(arrangement);
   const context = playedContext(arrangement, part);
   const mixed = shuffled(part.notes);
-  const sort = () => [...mixed].sort(byStartAndPitch);
-  const plan = timed(() => runPlan(part, arrangement.ppq, maps, planOf(part)), sort);
-  const steps = STEP_IDS.map((step) => {
-    const { run, defaults, name } = stepById(step);
-    return { name, ...timed(() => run(part.notes, context, defaults), sort) };
-  });
   const written = runPlan(part, arrangement.ppq, maps, READY_PLANS.chords);
   const input = { arrangement, part, notes: part.notes, context, written };
-  const checks = FINDING_KINDS.map((kind) => ({
-    name: checkOf(kind).name,
-    ...timed(() => checkOf(kind).run(input), sort),
-  }));
-  const findings = timed(() => findingsOf(arrangement, part, written), sort);
-  return { notes: part.notes.length, sort: timed(sort, sort).time, plan, findings, steps, checks };
+  const runs = new Map<string, () => unknown>([
+    ['plan', () => runPlan(part, arrangement.ppq, maps, planOf(part))],
+    ['checks', () => findingsOf(arrangement, part, written)],
+  ]);
+  for (const step of STEP_IDS) {
+    const { run, defaults } = stepById(step);
+    runs.set(`step ${step}`, () => run(part.notes, context, defaults));
+  }
+  for (const kind of FINDING_KINDS) runs.set(`check ${kind}`, () => checkOf(kind).run(input));
+  return { notes: part.notes.length, sort: () => [...mixed].sort(byStartAndPitch), runs };
 };
 
-// The first size is measured twice: the compiler meets every step before anything counts.
-measured(SIZES[0] as number);
-const results = SIZES.map(measured);
+const pieces = SIZES.map(pieceOf);
+
+/**
+ * Medians of a few warm runs, in milliseconds and in sorts, size by size. All sizes and their sorts take turns: a machine
+ * that slows down then slows all of them.
+ */
+const timed = (name: string): Timed[] => {
+  const own = pieces.map(({ runs, sort }) => ({ run: runs.get(name) as () => unknown, sort }));
+  for (const { run } of own) for (const began = performance.now(); performance.now() - began < WARM_UP; ) run();
+  const taken = own.map(() => ({ times: [] as number[], sorts: [] as number[] }));
+  for (let turn = 0; turn < RUNS; turn += 1) {
+    own.forEach(({ run, sort }, index) => {
+      taken[index]?.sorts.push(once(sort));
+      taken[index]?.times.push(once(run));
+    });
+  }
+  return taken.map(({ times, sorts }) => ({ time: median(times), sorts: median(times) / median(sorts) }));
+};
+
+// The compiler meets every step before anything counts.
+const small = pieceOf(5000);
+for (let turn = 0; turn < 5; turn += 1) for (const run of [small.sort, ...small.runs.values()]) run();
+
+const rows: { readonly name: string; readonly sizes: readonly Timed[] }[] = [
+  { name: '**the default plan**', sizes: timed('plan') },
+  { name: '**all checks**', sizes: timed('checks') },
+  ...STEP_IDS.map((step) => ({ name: stepById(step).name, sizes: timed(`step ${step}`) })),
+  ...FINDING_KINDS.map((kind) => ({ name: checkOf(kind).name, sizes: timed(`check ${kind}`) })),
+];
+const sorts = pieces.map(({ sort }) => median(Array.from({ length: RUNS }, () => once(sort))));
 const [, , output] = process.argv;
-if (output) writeFileSync(output, JSON.stringify(results));
-for (const { notes, sort, plan, findings } of results) {
-  process.stdout.write(
-    `${notes} notes: sort ${sort.toFixed(1)} ms, plan ${plan.sorts.toFixed(1)} sorts, checks ${findings.sorts.toFixed(1)} sorts\n`,
-  );
+if (output) writeFileSync(output, JSON.stringify({ notes: pieces.map(({ notes }) => notes), sorts, rows }));
+for (const { name, sizes } of rows.slice(0, 2)) {
+  process.stdout.write(`${name}: ${sizes.map((size) => `${size.sorts.toFixed(1)} sorts`).join(', ')}\n`);
 }
