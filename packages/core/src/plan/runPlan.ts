@@ -303,10 +303,15 @@ const firstSwung = (plan: Plan, steps: readonly StepReport[], written: readonly 
 
 const asWritten = (notes: readonly StepNote[], steps: readonly StepReport[]): WrittenNote[] => {
   const joined = sourcesBySurvivor(steps);
+  const sourcesOf = ({ id, madeFrom }: StepNote): readonly NoteId[] => {
+    if (madeFrom !== undefined) return [madeFrom];
+    const more = joined.get(id);
+    return more ? [id, ...more] : [id];
+  };
   return notes.map(
     (note): WrittenNote => ({
       id: note.id,
-      sources: note.madeFrom === undefined ? [note.id, ...(joined.get(note.id) ?? [])] : [note.madeFrom],
+      sources: sourcesOf(note),
       pitch: note.pitch,
       onset: note.onset as number as WrittenUnits,
       duration: note.duration as number as WrittenUnits,

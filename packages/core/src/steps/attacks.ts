@@ -67,6 +67,11 @@ export const medianLength = (notes: readonly StepNote[]): number => {
   return lengths[lengths.length >> 1] as number;
 };
 
+const sharePitch = (some: readonly StepNote[], others: readonly StepNote[]): boolean => {
+  for (const { pitch } of some) for (const other of others) if (other.pitch === pitch) return true;
+  return false;
+};
+
 /** Rolls as the grid sees them. Strokes of percussion are short however they are meant, so any two may be together. */
 export const attacksOf = (rolls: readonly StepNote[][][], unpitched = false): Attack[] => {
   let before: readonly StepNote[] = [];
@@ -76,7 +81,7 @@ export const attacksOf = (rolls: readonly StepNote[][][], unpitched = false): At
     const notes = roll.length === 1 ? (roll[0] as StepNote[]) : roll.flat();
     const length = medianLength(notes);
     const { onset } = headOf(roll, 0);
-    const repeats = notes.some((note) => before.some((other) => other.pitch === note.pitch));
+    const repeats = sharePitch(notes, before);
     const together = unpitched || end - onset >= SHARED * Math.min(lengthBefore, length);
     before = notes;
     end = onset + length;

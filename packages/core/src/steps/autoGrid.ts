@@ -109,8 +109,13 @@ interface Habits {
 
 /** The search, tied to one part. */
 const readerFor = (attacks: readonly Attack[], context: StepContext) => {
-  const perMs = Float64Array.from(attacks, (a) => context.tempoMap.ticksPerMillisecond(a.onset));
-  const times = Float64Array.from(attacks, (a) => context.tempoMap.secondsAt(a.onset));
+  const perMs = new Float64Array(attacks.length);
+  const times = new Float64Array(attacks.length);
+  for (let index = 0; index < attacks.length; index += 1) {
+    const { onset } = attacks[index] as Attack;
+    perMs[index] = context.tempoMap.ticksPerMillisecond(onset);
+    times[index] = context.tempoMap.secondsAt(onset);
+  }
   const line = isLine(attacks);
   return {
     perMs,

@@ -66,17 +66,16 @@ export const remarksOn = (
   const idsOf = (index: number) => (rolls[index] ?? []).flat().map((note) => note.id);
   let index = 0;
   for (const beat of grid.beats) {
-    const inside: number[] = [];
-    while (index < attacks.length && (grid.targets[index] as number) < beat.start + beat.length - 1e-6) {
-      inside.push(index++);
-    }
-    if (inside.length === 0 || beat.division === 0) continue;
+    const first = index;
+    while (index < attacks.length && (grid.targets[index] as number) < beat.start + beat.length - 1e-6) index += 1;
+    if (index === first || beat.division === 0) continue;
     if (beat.margin < DOUBTFUL) {
+      const inside = Array.from({ length: index - first }, (_, k) => first + k);
       remarks.push({ kind: 'doubtfulGrid', noteIds: inside.flatMap(idsOf), reason: doubtInWords(beat.start, context) });
       continue;
     }
     const step = beat.length / beat.division;
-    for (const at of inside) {
+    for (let at = first; at < index; at += 1) {
       const remark = remarkOnStart(grid, attacks[at] as Attack, grid.targets[at] as number, step, context);
       if (remark) remarks.push({ ...remark, noteIds: idsOf(at) });
     }

@@ -140,22 +140,26 @@ const remade = (
   soundsTo: number | undefined,
   staccato: boolean | undefined,
   settled: boolean | undefined,
-): StepNote => ({
-  id: note.id,
-  pitch: note.pitch,
-  onset: ticks(whole(onset)),
-  duration: ticks(whole(duration)),
-  velocity,
-  channel: note.channel,
-  releaseVelocity: note.releaseVelocity,
-  muted: note.muted,
-  voice,
-  staff,
-  soundsTo,
-  staccato,
-  settled,
-  madeFrom: note.madeFrom,
-});
+): StepNote => {
+  const made: { -readonly [Key in keyof StepNote]: StepNote[Key] } = {
+    id: note.id,
+    pitch: note.pitch,
+    onset: ticks(whole(onset)),
+    duration: ticks(whole(duration)),
+    velocity,
+    channel: note.channel,
+    voice,
+    staff,
+    soundsTo,
+    staccato,
+    settled,
+  };
+  // Few notes have these, and what all have is copied at each step.
+  if (note.releaseVelocity !== undefined) made.releaseVelocity = note.releaseVelocity;
+  if (note.muted !== undefined) made.muted = note.muted;
+  if (note.madeFrom !== undefined) made.madeFrom = note.madeFrom;
+  return made;
+};
 
 /** The note at another place, or as loud as given. */
 export const placed = (note: StepNote, onset: number, duration: number, velocity = note.velocity): StepNote =>
