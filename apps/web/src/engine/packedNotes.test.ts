@@ -1,4 +1,4 @@
-import { demoArrangement, runPlanOnAll } from '@crispfold/core';
+import { demoArrangement, planOf, planStep, runPlan, runPlanOnAll, writtenMaps } from '@crispfold/core';
 import { describe, expect, it } from 'vitest';
 import { packNotes, unpackNotes } from './packedNotes.js';
 
@@ -14,6 +14,17 @@ describe('packed notes', () => {
     if (!note) throw new Error('no note');
     const odd = [{ ...note, voice: 3, staff: 2 as const, staccato: true, sources: [note.id + 1] }];
     expect(unpackNotes(packNotes(odd))).toEqual(odd);
+  });
+
+  it('keep the ids of notes that a plan makes, which later steps may touch', () => {
+    const demo = demoArrangement();
+    const [part] = demo.parts;
+    if (!part) throw new Error('no part');
+    const steps = [planStep('splitEvenly'), planStep('quantizeStarts')];
+    const { notes } = runPlan(part, demo.ppq, writtenMaps(demo), { ...planOf(part), steps });
+    expect(notes.length).toBeGreaterThan(part.notes.length);
+    expect(new Set(notes.map(({ id }) => id)).size).toBe(notes.length);
+    expect(unpackNotes(packNotes(notes))).toEqual(notes);
   });
 
   it('are none where there are none', () => expect(unpackNotes(packNotes([]))).toEqual([]));

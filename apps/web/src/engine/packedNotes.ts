@@ -6,7 +6,7 @@ import type { WrittenNote, WrittenUnits } from '@crispfold/core';
 
 /** Notes packed; the block can be handed over instead of copied. */
 export interface PackedNotes {
-  readonly numbers: Int32Array<ArrayBuffer>;
+  readonly numbers: Float64Array<ArrayBuffer>;
   /** Played notes of those that came from several, or from another: index of the note, then their ids. */
   readonly sources: readonly (readonly [index: number, ids: WrittenNote['sources']])[];
 }
@@ -14,9 +14,9 @@ export interface PackedNotes {
 /** Numbers a note: id, pitch, onset, duration, velocity, channel, staccato, voice, staff. */
 const FIELDS = 9;
 
-/** Packs notes; onsets and lengths are whole units below 2^31. */
+/** Packs notes. Ids that a plan's steps make are beyond 32 bits. */
 export const packNotes = (notes: readonly WrittenNote[]): PackedNotes => {
-  const numbers = new Int32Array(notes.length * FIELDS);
+  const numbers = new Float64Array(notes.length * FIELDS);
   const sources: [number, WrittenNote['sources']][] = [];
   notes.forEach((note, index) => {
     const { id, pitch, onset, duration, velocity, channel, staccato, voice, staff } = note;

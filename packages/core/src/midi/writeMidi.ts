@@ -93,7 +93,7 @@ const eventMessage = (event: TrackEvent): Placed['event'] => {
 const meta = (tick: number, event: object): Placed => ({ tick, rank: RANK.other, event: event as Placed['event'] });
 
 /** The track of tempo, meters, keys and markers. */
-const conductorTrack = (arrangement: Arrangement, scale: (tick: number) => number): Placed[] => [
+const tempoTrack = (arrangement: Arrangement, scale: (tick: number) => number): Placed[] => [
   meta(0, { type: 'trackName', text: asBytes(arrangement.title) }),
   ...arrangement.meters.map((m) =>
     meta(scale(m.tick), {
@@ -185,7 +185,7 @@ export const writePlayedMidi = (arrangement: Arrangement, choice: PartChoice = {
   const silent = choice.partIds ? [] : arrangement.silentTracks;
   return encode(
     [
-      conductorTrack(arrangement, same),
+      tempoTrack(arrangement, same),
       ...chosen(arrangement, choice).map((part) =>
         partTrack(
           part,
@@ -219,7 +219,7 @@ export const writeWrittenMidi = (
   const byPart = new Map(written.map((layer) => [layer.partId, layer]));
   return encode(
     [
-      conductorTrack(arrangement, scale),
+      tempoTrack(arrangement, scale),
       ...chosen(arrangement, choice).map((part) => {
         const layer = byPart.get(part.id);
         const events = part.events.filter(

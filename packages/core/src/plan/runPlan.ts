@@ -1,6 +1,7 @@
 /** Runs a plan over Played and yields Written, with a reason for each change. */
 import { instrumentById } from '../instruments/instruments.js';
 import { type Arrangement, compareNotes, lastTick, type NoteId, type Part, type PartId } from '../model/arrangement.js';
+import { inOrder } from '../steps/noteGroups.js';
 import { pedalSpans } from '../steps/pedal.js';
 import { type StepId, stepById } from '../steps/registry.js';
 import {
@@ -108,14 +109,14 @@ const contextOf = (part: Part, ppq: number, maps: WrittenMaps): StepContext => (
   earlierParts: maps.earlierPartsOf(part),
 });
 
-const toStepNotes = (part: Part, ppq: number): StepNote[] => {
+const toStepNotes = (part: Part, ppq: number): readonly StepNote[] => {
   const notes: StepNote[] = [];
   for (const note of part.notes) {
     if (note.muted) continue;
     const onset = rescaleTicks(note.onset, ppq, WRITTEN_PPQ);
     notes.push(placed(note, onset, rescaleTicks(note.onset + note.duration, ppq, WRITTEN_PPQ) - onset));
   }
-  return notes;
+  return inOrder(notes, []);
 };
 
 /** Follows notes that were joined into others, so that each Written note knows its Played ones. */
@@ -235,7 +236,7 @@ export const rerunPlan = (part: Part, ppq: number, maps: WrittenMaps, plan: Plan
     const result = withVetoes(ran, vetoed);
     const report = {
       step: item.step,
-      touched: touchedBy(result.changes),
+      touched: new Set(result.changes.map((change) => change.noteId)).size,
       changes: result.changes,
       vetoed: result.vetoed,
       remarks: ran.remarks ?? [],
@@ -258,19 +259,6 @@ export const rerunPlan = (part: Part, ppq: number, maps: WrittenMaps, plan: Plan
     start,
     stages,
   };
-};
-
-/** How many notes the changes are about. Ids count up from 1, so marks in a row are quicker than a set of them. */
-const touchedBy = (changes: readonly StepChange[]): number => {
-  let highest = 0;
-  for (const { noteId } of changes) if (noteId > highest) highest = noteId;
-  const marks = new Uint8Array(highest + 1);
-  let touched = 0;
-  for (const { noteId } of changes) {
-    if (marks[noteId] === 0) touched += 1;
-    marks[noteId] = 1;
-  }
-  return touched;
 };
 
 /** Each press from the written start it belongs to until where it lifts. */
