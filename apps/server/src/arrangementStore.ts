@@ -3,26 +3,32 @@ import { randomInt } from 'node:crypto';
 import type { LibraryItem, OpenArrangement, Saved } from '@crispfold/contract';
 import {
   type Arrangement,
-  type Record as ArrangementRecord,
-  applyJournalEntry,
   barsOfRecording,
   createTempoMap,
-  EMPTY_HISTORY,
-  foldHistory,
+  type Edit,
   type JournalEntry,
   lastTick,
+  STORED_FORM,
 } from '@crispfold/core';
-import { and, desc, eq, gt, isNotNull, isNull, lt } from 'drizzle-orm';
+import { and, asc, desc, eq, gt, isNotNull, isNull, lt } from 'drizzle-orm';
 import type { LibSQLDatabase } from 'drizzle-orm/libsql';
 import { arrangements, journal, snapshots } from './db/schema.js';
+import { carryOut, editsInTable, type Standing } from './journal.js';
 import { HttpProblem, notFound } from './problems.js';
+import { upgradeStored } from './upgradeStored.js';
 
 const SNAPSHOT_EVERY = 200;
+/** Older snapshots are pruned: the newest serves, the one before it is there in case. */
+const KEPT_SNAPSHOTS = 2;
+/** So many of the newest entries of the history are sent when an arrangement opens; more on asking. */
+const ENTRIES_AT_OPENING = 100;
+/** So many entries at a time are sent of what lies before. */
+const ENTRIES_A_PAGE = 200;
 const KEPT_IN_MEMORY = 4;
 const BIN_DAYS = 30;
 
 interface Held {
-  readonly record: ArrangementRecord;
+  readonly standing: Standing;
   readonly revision: number;
   readonly changedAt: string;
 }
@@ -68,18 +74,33 @@ export class ArrangementStore {
     const id = newId();
     const now = new Date().toISOString();
     await this.db.transaction(async (tx) => {
-      await tx
-        .insert(arrangements)
-        .values({ id, summary: JSON.stringify(summaryOf(arrangement)), revision: 0, createdAt: now, changedAt: now });
+      await tx.insert(arrangements).values({
+        id,
+        summary: JSON.stringify(summaryOf(arrangement)),
+        revision: 0,
+        form: STORED_FORM,
+        createdAt: now,
+        changedAt: now,
+      });
       await tx.insert(snapshots).values({ arrangementId: id, revision: 0, data: JSON.stringify(arrangement) });
     });
     return id;
   }
 
-  /** The arrangement with its whole history. */
+  /** The arrangement with the newest entries of its history. */
   async open(id: string): Promise<OpenArrangement> {
-    const { record, revision, changedAt } = await this.hold(id);
-    return { id, revision, changedAt, ...record };
+    const { standing, revision, changedAt } = await this.inTurn(id, () => this.hold(id));
+    const { arrangement, position, length } = standing;
+    const skipped = Math.max(0, Math.min(length - ENTRIES_AT_OPENING, position - 1));
+    const entries = await editsInTable(this.db, id, revision)(skipped, length);
+    return { id, revision, changedAt, arrangement, history: { entries, position, skipped } };
+  }
+
+  /** Entries of the history that end just before a place, oldest first. */
+  async historyBefore(id: string, place: number): Promise<readonly Edit[]> {
+    const { standing, revision } = await this.inTurn(id, () => this.hold(id));
+    const to = Math.min(place, standing.length);
+    return editsInTable(this.db, id, revision)(Math.max(0, to - ENTRIES_A_PAGE), to);
   }
 
   /**
@@ -105,36 +126,51 @@ export class ArrangementStore {
           'This arrangement was changed in another window. Reload to see it, or take over to put your change on top.',
         );
       }
-      const entries = make(held.record.arrangement);
-      const record = entries.reduce(applyJournalEntry, held.record);
+      const entries = make(held.standing.arrangement);
+      const { standing, lines } = await carryOut(held.standing, entries, editsInTable(this.db, id, held.revision));
+      const { arrangement, position, length } = standing;
       const changedAt = new Date().toISOString();
       const revision = held.revision + entries.length;
       await this.db.transaction(async (tx) => {
         await tx.insert(journal).values(
-          entries.map((entry, index) => ({
+          lines.map((line, index) => ({
             arrangementId: id,
             revision: held.revision + index + 1,
-            entry: JSON.stringify(entry),
+            ...line,
             writtenAt: changedAt,
           })),
         );
         await tx
           .update(arrangements)
-          .set({ revision, changedAt, summary: JSON.stringify(summaryOf(record.arrangement)) })
+          .set({ revision, position, length, changedAt, summary: JSON.stringify(summaryOf(arrangement)) })
           .where(eq(arrangements.id, id));
         if (Math.floor(revision / SNAPSHOT_EVERY) > Math.floor(held.revision / SNAPSHOT_EVERY)) {
-          await tx.insert(snapshots).values({ arrangementId: id, revision, data: JSON.stringify(record.arrangement) });
+          await tx
+            .insert(snapshots)
+            .values({ arrangementId: id, revision, position, length, data: JSON.stringify(arrangement) });
+          const [oldest] = await tx
+            .select({ revision: snapshots.revision })
+            .from(snapshots)
+            .where(eq(snapshots.arrangementId, id))
+            .orderBy(desc(snapshots.revision))
+            .limit(1)
+            .offset(KEPT_SNAPSHOTS - 1);
+          if (oldest) {
+            await tx
+              .delete(snapshots)
+              .where(and(eq(snapshots.arrangementId, id), lt(snapshots.revision, oldest.revision)));
+          }
         }
       });
-      this.keep(id, { record, revision, changedAt });
+      this.keep(id, { standing, revision, changedAt });
       return { revision, changedAt };
     });
   }
 
   /** A copy under a new id, as it stands now, with a history of its own. */
   async duplicate(id: string): Promise<string> {
-    const { record } = await this.hold(id);
-    return this.create({ ...record.arrangement, title: `${record.arrangement.title}, copy` });
+    const { standing } = await this.inTurn(id, () => this.hold(id));
+    return this.create({ ...standing.arrangement, title: `${standing.arrangement.title}, copy` });
   }
 
   /** Puts it in the bin, from which {@link restore} takes it back. */
@@ -175,28 +211,26 @@ export class ArrangementStore {
       .select()
       .from(arrangements)
       .where(and(eq(arrangements.id, id), isNull(arrangements.deletedAt)));
+    if (!row) throw notFound();
+    if (row.form < STORED_FORM) await upgradeStored(this.db, id);
     const [snapshot] = await this.db
       .select()
       .from(snapshots)
       .where(eq(snapshots.arrangementId, id))
       .orderBy(desc(snapshots.revision))
       .limit(1);
-    if (!row || !snapshot) throw notFound();
-    const before = await this.db.select().from(journal).where(eq(journal.arrangementId, id)).orderBy(journal.revision);
-    let history = EMPTY_HISTORY;
-    for (const line of before.filter((l) => l.revision <= snapshot.revision))
-      history = foldHistory(history, JSON.parse(line.entry) as JournalEntry);
+    if (!snapshot) throw notFound();
     const after = await this.db
-      .select()
+      .select({ entry: journal.entry })
       .from(journal)
       .where(and(eq(journal.arrangementId, id), gt(journal.revision, snapshot.revision)))
-      .orderBy(journal.revision);
-    const start: ArrangementRecord = { arrangement: JSON.parse(snapshot.data) as Arrangement, history };
-    const record = after.reduce(
-      (state, line) => applyJournalEntry(state, JSON.parse(line.entry) as JournalEntry),
-      start,
+      .orderBy(asc(journal.revision));
+    const { standing } = await carryOut(
+      { arrangement: JSON.parse(snapshot.data) as Arrangement, position: snapshot.position, length: snapshot.length },
+      after.map((line) => JSON.parse(line.entry) as JournalEntry),
+      editsInTable(this.db, id, snapshot.revision),
     );
-    const held = { record, revision: row.revision, changedAt: row.changedAt };
+    const held = { standing, revision: row.revision, changedAt: row.changedAt };
     this.keep(id, held);
     return held;
   }

@@ -19,6 +19,7 @@ import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import { createApp } from './app.js';
 import { ArrangementStore } from './arrangementStore.js';
 import { type Database, openDatabase } from './db/database.js';
+import { arrangements, journal, snapshots } from './db/schema.js';
 
 const migrations = path.resolve(import.meta.dirname, '../migrations');
 const log = pino({ level: 'silent' });
@@ -158,6 +159,120 @@ describe('the journal', () => {
     expect(opened.revision).toBe(450);
   });
 
+  it('sends the newest entries of a long history, older ones on asking, and undoes past them', async () => {
+    const id = await addDemo();
+    const opened = await open(id);
+    const [part] = opened.arrangement.parts;
+    const edits = Array.from({ length: 320 }, (_, k) => ({ ...moveFirst(opened, 1), label: `Change ${k}` }));
+    for (const [from, to] of [
+      [0, 160],
+      [160, 320],
+    ] as const) {
+      const entries = edits.slice(from, to).map((edit) => ({ kind: 'edit', edit }));
+      expect((await call(`/${id}/journal`, json({ baseRevision: from, entries }))).status).toBe(200);
+    }
+    const { history } = await open(id);
+    expect(history).toMatchObject({ position: 320, skipped: 220 });
+    expect(history.entries.map((edit) => edit.label)).toEqual(edits.slice(220).map((edit) => edit.label));
+    const older = (await call(`/${id}/history?before=220`)).body.entries as Edit[];
+    expect(older.map((edit) => edit.label)).toEqual(edits.slice(20, 220).map((edit) => edit.label));
+    expect((await call(`/${id}/history?before=x`)).status).toBe(400);
+    const back = await call(`/${id}/journal`, json({ baseRevision: 320, entries: [{ kind: 'goTo', position: 0 }] }));
+    expect(back.status).toBe(200);
+    const undone = await open(id);
+    expect(undone.arrangement.parts[0]?.notes).toEqual(part?.notes);
+    expect(undone.history).toMatchObject({ position: 0, skipped: 0 });
+  });
+
+  it('finds the right entry at a place that was taken again after an undo, before and after a restart', async () => {
+    const id = await addDemo();
+    const edit = moveFirst(await open(id));
+    const named = (label: string) => ({ kind: 'edit', edit: { ...edit, label } });
+    const entries = [named('a'), named('b'), { kind: 'goTo', position: 1 }, named('c'), { kind: 'goTo', position: 0 }];
+    await call(`/${id}/journal`, json({ baseRevision: 0, entries }));
+    const other = await start(file);
+    const opened = (await (await fetch(`${other.base}/${id}`)).json()) as OpenArrangement;
+    await other.stop();
+    expect(opened.history.entries.map(({ label }) => label)).toEqual(['a', 'c']);
+    expect(opened.arrangement).toEqual(demoArrangement());
+    expect(await open(id)).toEqual(opened);
+  });
+
+  it('keeps two snapshots, however many there were', async () => {
+    const id = await addDemo();
+    const edit = moveFirst(await open(id), 1);
+    for (let revision = 0; revision < 900; revision += 100) {
+      const entries = Array.from({ length: 100 }, () => ({ kind: 'edit', edit }));
+      await call(`/${id}/journal`, json({ baseRevision: revision, entries }));
+    }
+    const database = await openDatabase(file, migrations);
+    const rows = await database.db.select({ revision: snapshots.revision }).from(snapshots);
+    database.close();
+    expect(rows.map((row) => row.revision).sort((a, b) => a - b)).toEqual([600, 800]);
+  });
+
+  it('brings an arrangement of an earlier form up to date, its journal and what can be undone with it', async () => {
+    const demo = demoArrangement();
+    const { nextEventId: _, ...header } = demo;
+    const old = {
+      ...header,
+      parts: demo.parts.map((part) => ({ ...part, events: part.events.map(({ id: _id, ...event }) => event) })),
+    };
+    const vibraphone = old.parts.find((part) => part.events.length > 4);
+    if (!vibraphone) throw new Error('the demo has a pedal');
+    const plan = { ...defaultPlan(), version: 2 };
+    const lines = [
+      {
+        label: 'Half the pedal',
+        changes: [
+          {
+            kind: 'partFields',
+            partId: vibraphone.id,
+            before: { events: vibraphone.events },
+            after: { events: vibraphone.events.slice(2) },
+          },
+        ],
+      },
+      { label: 'Plan', changes: [{ kind: 'partFields', partId: 1, before: {}, after: { plan } }] },
+    ];
+    const database = await openDatabase(file, migrations);
+    await database.db.insert(arrangements).values({
+      id: 'oldoldoldold',
+      summary: JSON.stringify({ title: 'Old', parts: [], bars: 1, seconds: 1 }),
+      revision: 3,
+      createdAt: '2026-01-01',
+      changedAt: '2026-01-01',
+    });
+    await database.db
+      .insert(snapshots)
+      .values({ arrangementId: 'oldoldoldold', revision: 0, data: JSON.stringify(old) });
+    const entries = [...lines.map((edit) => ({ kind: 'edit', edit })), { kind: 'goTo', position: 1 }];
+    await database.db.insert(journal).values(
+      entries.map((entry, index) => ({
+        arrangementId: 'oldoldoldold',
+        revision: index + 1,
+        entry: JSON.stringify(entry),
+        writtenAt: '2026-01-01',
+      })),
+    );
+    database.close();
+    const opened = await open('oldoldoldold');
+    const pedals = (which: OpenArrangement) =>
+      which.arrangement.parts.find((part) => part.id === vibraphone.id)?.events;
+    expect(pedals(opened)).toHaveLength(vibraphone.events.length - 2);
+    expect(opened.history).toMatchObject({
+      position: 1,
+      skipped: 0,
+      entries: [{ label: 'Half the pedal' }, { label: 'Plan' }],
+    });
+    const undone = [{ kind: 'goTo', position: 0 }];
+    expect((await call('/oldoldoldold/journal', json({ baseRevision: 3, entries: undone }))).status).toBe(200);
+    expect(await open('oldoldoldold').then((all) => all.arrangement)).toEqual(demo);
+    await call('/oldoldoldold/journal', json({ baseRevision: 4, entries: [{ kind: 'goTo', position: 2 }] }));
+    const [first] = (await open('oldoldoldold')).arrangement.parts;
+    expect(first?.plan).toEqual(defaultPlan());
+  });
+
   it('tells the later of two windows, and drops nobody’s change', async () => {
     const id = await addDemo();
     const edit = moveFirst(await open(id));
@@ -211,7 +326,7 @@ describe('bad input', () => {
         kind: 'partFields',
         partId: 1,
         before: {},
-        after: { plan: { version: 2, name: '', steps: [{ step: 'sing', on: true, parameters: {} }], passages: [] } },
+        after: { plan: { version: 3, name: '', steps: [{ step: 'sing', on: true, parameters: {} }], passages: [] } },
       }),
     ],
     ['no label', { baseRevision: 0, entries: [{ kind: 'edit', edit: { label: '', changes: [] } }] }],

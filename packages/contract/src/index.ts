@@ -16,6 +16,15 @@ export const idSchema = yup
   .matches(/^[a-z0-9]{12}$/, 'There is no arrangement at this address.')
   .required();
 
+/** A place in a history, as a query says it: entries before it are asked for. */
+export const historyPlaceSchema = yup.number().integer().min(0).required();
+
+/** Older entries of a history. */
+export interface HistoryPage {
+  /** Oldest first; they end just before the place asked for. */
+  readonly entries: readonly Edit[];
+}
+
 /** The body that renames. */
 export const titleBodySchema = yup.object({
   title: yup.string().matches(/\S/, 'A title needs at least one letter.').max(200).required(),

@@ -1,5 +1,13 @@
 /** Plans as JSON: the schema is made of the steps' own parameter fields, so a new step needs nothing here. */
-import { isStepId, type ParameterField, type Plan, STEP_IDS, stepById } from '@crispfold/core';
+import {
+  isStepId,
+  type ParameterField,
+  PLAN_VERSION,
+  type Plan,
+  STEP_IDS,
+  stepById,
+  upgradePlan,
+} from '@crispfold/core';
 import * as yup from 'yup';
 
 const length = yup.object({
@@ -33,7 +41,7 @@ const fieldSchema = (field: ParameterField): yup.Schema => {
 
 const parameterSchemas = new Map<string, yup.Schema>(
   STEP_IDS.map((id) => {
-    const fields = Object.entries(stepById(id).fields as { readonly [key: string]: ParameterField });
+    const fields: [string, ParameterField][] = Object.entries(stepById(id).fields);
     const shape = Object.fromEntries(fields.map(([key, field]) => [key, fieldSchema(field).label(`"${field.label}"`)]));
     return [id, yup.object(shape).noUnknown().required()];
   }),
@@ -55,7 +63,7 @@ const bar = yup.number().integer().min(1).max(100_000).required();
 
 /** A plan in an Edit or a file. */
 export const planSchema = yup.object({
-  version: yup.number().oneOf([2], 'This plan is of another version.').required(),
+  version: yup.number().oneOf([PLAN_VERSION], 'This plan is of another version.').required(),
   name: yup.string().max(120).required(),
   steps: yup.array(planStep).max(100).required(),
   passages: yup
@@ -77,7 +85,7 @@ export const planToFile = (plan: Plan): string => `${JSON.stringify({ format: FO
 export const planFromFile = (
   text: string,
 ): { readonly ok: true; readonly plan: Plan } | { readonly ok: false; readonly message: string } => {
-  let value: { format?: unknown; steps?: unknown; passages?: unknown };
+  let value: { format?: unknown; version?: unknown; steps?: unknown; passages?: unknown };
   try {
     value = JSON.parse(text);
   } catch {
@@ -88,16 +96,18 @@ export const planFromFile = (
   }
   const { format: _format, ...rest } = value;
   try {
-    const plan = planSchema.validateSync(
-      {
-        passages: [],
-        ...rest,
-        steps: filled(rest.steps),
-        ...(rest.passages ? { passages: filledPassages(rest.passages) } : {}),
-      },
-      { strict: true },
-    );
-    return { ok: true, plan: plan as Plan };
+    const filledIn = {
+      passages: [],
+      ...rest,
+      steps: filled(rest.steps),
+      ...(rest.passages ? { passages: filledPassages(rest.passages) } : {}),
+    };
+    // A file of the version before is read as it was meant.
+    const earlier = rest.version === PLAN_VERSION - 1;
+    const checked = planSchema.validateSync(earlier ? { ...filledIn, version: PLAN_VERSION } : filledIn, {
+      strict: true,
+    }) as Plan;
+    return { ok: true, plan: earlier ? upgradePlan({ ...checked, version: 2 }) : checked };
   } catch (error) {
     return { ok: false, message: `This plan cannot be used: ${(error as Error).message}` };
   }

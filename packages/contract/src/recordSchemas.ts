@@ -1,5 +1,17 @@
 /** Schemas of the records an Edit carries. Long lists of notes are checked by hand: Yup would take seconds for thirty thousand. */
-import { type Edit, type JournalEntry, type Note, type Part, STEP_IDS, type TrackEvent } from '@crispfold/core';
+import {
+  type Edit,
+  type JournalEntry,
+  type Note,
+  OVERRIDES_VERSION,
+  type Override,
+  overrideKey,
+  type Pair,
+  type Part,
+  type PartEvent,
+  STEP_IDS,
+  type TrackEvent,
+} from '@crispfold/core';
 import * as yup from 'yup';
 import { planSchema } from './planSchema.js';
 
@@ -35,10 +47,14 @@ const EVENT_KINDS = new Set<TrackEvent['kind']>([
   'sysex',
 ]);
 
-const isTrackEvent = (value: unknown): value is TrackEvent => {
+const isPartEvent = (value: unknown): value is PartEvent => {
   if (typeof value !== 'object' || value === null) return false;
-  const event = value as { kind?: unknown; tick?: unknown };
-  return EVENT_KINDS.has(event.kind as TrackEvent['kind']) && isWhole(event.tick, 0, LAST_TICK);
+  const event = value as { id?: unknown; kind?: unknown; tick?: unknown };
+  return (
+    isWhole(event.id, 1, Number.MAX_SAFE_INTEGER) &&
+    EVENT_KINDS.has(event.kind as TrackEvent['kind']) &&
+    isWhole(event.tick, 0, LAST_TICK)
+  );
 };
 
 const listOf = <Item>(check: (value: unknown) => value is Item, message: string) =>
@@ -48,16 +64,63 @@ const listOf = <Item>(check: (value: unknown) => value is Item, message: string)
     .test('items', message, (value) => Array.isArray(value) && value.every(check));
 
 const notes = listOf(isNote, 'A note in this change is not a note.');
-const events = listOf(isTrackEvent, 'A message in this change is not one.');
-const changedNotes = listOf((value): value is { before: Note; after: Note } => {
-  const pair = value as { before?: unknown; after?: unknown } | null;
-  return !!pair && isNote(pair.before) && isNote(pair.after) && pair.before.id === pair.after.id;
-}, 'A changed note in this change is not one.');
+const events = listOf(isPartEvent, 'A message in this change is not one.');
+const pairsOf = <Item>(check: (value: unknown) => value is Item, key: (item: Item) => number | string, what: string) =>
+  listOf((value): value is Pair<Item> => {
+    const pair = value as { before?: unknown; after?: unknown } | null;
+    return !!pair && check(pair.before) && check(pair.after) && key(pair.before) === key(pair.after);
+  }, `A changed ${what} in this change is not one.`);
+const idOf = (item: { readonly id: number }): number => item.id;
+
+const overrideSchemas: { readonly [Kind in Override['kind']]: yup.ObjectSchema<object> } = (() => {
+  const noteId = yup.number().integer().min(1).required();
+  const at = yup.number().integer().min(0).required();
+  const voice = yup.number().integer().min(1).max(4).required();
+  const staff = yup.number().oneOf([1, 2]).required();
+  return {
+    spelling: yup.object({
+      noteId,
+      step: yup.string().oneOf(['C', 'D', 'E', 'F', 'G', 'A', 'B']).required(),
+      alter: yup.number().integer().min(-2).max(2).required(),
+    }),
+    voice: yup.object({ noteId, voice }),
+    staff: yup.object({ noteId, staff }),
+    writtenStart: yup.object({ noteId, at }),
+    writtenEnd: yup.object({ noteId, at }),
+    staccato: yup.object({ noteId, on: yup.boolean().required() }),
+    soundOnly: yup.object({ noteId }),
+    pageOnly: yup.object({
+      id: noteId,
+      pitch: yup.number().integer().min(0).max(127).required(),
+      onset: at,
+      duration: yup.number().integer().min(1).required(),
+      voice,
+      staff,
+    }),
+    systemBreak: yup.object({ bar: yup.number().integer().min(1).required() }),
+  };
+})();
+
+const isOverride = (value: unknown): value is Override => {
+  const kind = (value as { kind?: Override['kind'] } | null)?.kind;
+  return !!kind && Object.hasOwn(overrideSchemas, kind) && overrideSchemas[kind].isValidSync(value, { strict: true });
+};
+const overrides = listOf(isOverride, 'A correction in this change is not one.');
+const isOrigin = (value: unknown): boolean =>
+  Array.isArray(value) && value.length === 2 && value.every((id) => isWhole(id, 1, Number.MAX_SAFE_INTEGER));
+const madeFrom = yup
+  .mixed()
+  .test(
+    'origins',
+    'This change does not say what its notes were made from.',
+    (value) => value === undefined || (Array.isArray(value) && value.every(isOrigin)),
+  );
 
 const name = yup.string().max(200);
 const partFields = {
   name,
   instrument: yup.string().max(60),
+  instrumentFrom: yup.string().oneOf(['program', 'name', 'channel', 'nothing']),
   channel: yup.number().integer().min(0).max(15),
   program: yup.number().integer().min(0).max(127).nullable(),
   plan: planSchema.optional().default(undefined),
@@ -79,6 +142,12 @@ const part = yup.object({
   program: partFields.program.defined(),
   notes,
   events,
+  overrides: yup
+    .object({ version: yup.number().oneOf([OVERRIDES_VERSION]).required(), list: overrides })
+    .optional()
+    .default(undefined),
+  trackName: name,
+  instrumentFrom: partFields.instrumentFrom,
   plan: partFields.plan,
   vetoes: partFields.vetoes,
   dismissed: partFields.dismissed,
@@ -106,7 +175,20 @@ const arrangementFields = yup.object({
 
 const partId = yup.number().integer().min(1).required();
 const changeSchemas = {
-  notes: yup.object({ partId, added: notes, removed: notes, changed: changedNotes }),
+  notes: yup.object({
+    partId,
+    added: notes,
+    removed: notes,
+    changed: pairsOf(isNote, idOf, 'note'),
+    madeFrom,
+  }),
+  events: yup.object({ partId, added: events, removed: events, changed: pairsOf(isPartEvent, idOf, 'message') }),
+  overrides: yup.object({
+    partId,
+    added: overrides,
+    removed: overrides,
+    changed: pairsOf(isOverride, overrideKey, 'correction'),
+  }),
   partAdded: yup.object({ index: yup.number().integer().min(0).required(), part: part.required() }),
   partRemoved: yup.object({ index: yup.number().integer().min(0).required(), part: part.required() }),
   partFields: yup.object({

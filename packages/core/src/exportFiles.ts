@@ -5,7 +5,9 @@ import { writeMusicXml, writeMxl } from './musicxml/writeMusicXml.js';
 import { barsOfPiece, buildScore, readPitches } from './notation/buildScore.js';
 import type { Score } from './notation/score.js';
 import { planOf } from './plan/readyPlans.js';
-import { runPlanOnAll, type Written, writtenMaps } from './plan/runPlan.js';
+import { runPlanOnAll } from './plan/runPlan.js';
+import type { Written } from './plan/written.js';
+import { writtenMaps } from './plan/writtenMaps.js';
 import { stepById } from './steps/registry.js';
 
 /** The kinds of file, with their endings, what a person reads, and their media types. */

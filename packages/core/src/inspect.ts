@@ -3,7 +3,8 @@ import { countFindings, findingsOf } from './findings/registry.js';
 import { instrumentById } from './instruments/instruments.js';
 import type { Imported } from './midi/importMidi.js';
 import { lastTick } from './model/arrangement.js';
-import { runPlan, writtenMaps } from './plan/runPlan.js';
+import { runPlan } from './plan/runPlan.js';
+import { writtenMaps } from './plan/writtenMaps.js';
 import { barsOfRecording } from './time/meterMap.js';
 import { createTempoMap, quartersPerMinute } from './time/tempoMap.js';
 

@@ -8,6 +8,11 @@ export const arrangements = sqliteTable(
     /** What the library shows, as JSON, so that listing opens nothing. */
     summary: text('summary').notNull(),
     revision: integer('revision').notNull(),
+    /** How many entries of the history are in force, and how many there are. */
+    position: integer('position').notNull().default(0),
+    length: integer('length').notNull().default(0),
+    /** The form its snapshots and journal are stored in; an earlier one is brought up to date when it is opened. */
+    form: integer('form').notNull().default(1),
     createdAt: text('created_at').notNull(),
     changedAt: text('changed_at').notNull(),
     /** Set while it lies in the bin. */
@@ -23,6 +28,9 @@ export const snapshots = sqliteTable(
       .notNull()
       .references(() => arrangements.id, { onDelete: 'cascade' }),
     revision: integer('revision').notNull(),
+    /** How the history stood. */
+    position: integer('position').notNull().default(0),
+    length: integer('length').notNull().default(0),
     data: text('data').notNull(),
   },
   (table) => [primaryKey({ columns: [table.arrangementId, table.revision] })],
@@ -37,9 +45,16 @@ export const journal = sqliteTable(
     /** The arrangement's revision after this entry. */
     revision: integer('revision').notNull(),
     entry: text('entry').notNull(),
+    /** For an Edit its place in the history, from 0; of several at one place the newest counts. */
+    place: integer('place').notNull().default(0),
+    /** An Edit's label; null for a move of the pointer. */
+    label: text('label'),
     writtenAt: text('written_at').notNull(),
   },
-  (table) => [primaryKey({ columns: [table.arrangementId, table.revision] })],
+  (table) => [
+    primaryKey({ columns: [table.arrangementId, table.revision] }),
+    index('journal_place').on(table.arrangementId, table.place),
+  ],
 );
 
 /** Plans that a person named, for use in any arrangement. */

@@ -1,6 +1,8 @@
 /** /api/arrangements: the library and everything in it. */
 import {
   type Created,
+  type HistoryPage,
+  historyPlaceSchema,
   idSchema,
   type JournalBody,
   journalBodySchema,
@@ -59,6 +61,12 @@ export const arrangementRoutes = (store: ArrangementStore): Router => {
 
   router.get('/:id', async (request, response) => {
     response.json(await store.open(idOf(request)));
+  });
+
+  router.get('/:id/history', async (request, response) => {
+    const before = await historyPlaceSchema.validate(request.query.before);
+    const body: HistoryPage = { entries: await store.historyBefore(idOf(request), before) };
+    response.json(body);
   });
 
   router.patch('/:id', json(), async (request, response) => {

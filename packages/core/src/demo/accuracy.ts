@@ -1,5 +1,5 @@
 /** How near Written comes to the score as composed: the measure of the default plan. */
-import type { WrittenNote } from '../plan/runPlan.js';
+import type { WrittenNote } from '../plan/written.js';
 import type { Bar } from '../time/meterMap.js';
 import type { ComposedNote } from './composed.js';
 

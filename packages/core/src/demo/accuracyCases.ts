@@ -1,9 +1,10 @@
 /** The cases by which the default plan is measured: made scores, performed with a known hand, against what comes back. */
 
 import { instrumentById, isUnpitched } from '../instruments/instruments.js';
-import type { Plan } from '../plan/plan.js';
+import type { Plan } from '../model/plan.js';
 import { planOf } from '../plan/readyPlans.js';
-import { runPlan, writtenMaps } from '../plan/runPlan.js';
+import { runPlan } from '../plan/runPlan.js';
+import { writtenMaps } from '../plan/writtenMaps.js';
 import type { Meter } from '../time/meterMap.js';
 import { WRITTEN_PPQ } from '../time/units.js';
 import { type Accuracy, accuracyOf } from './accuracy.js';

@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { importMidi } from '../midi/importMidi.js';
-import { runPlan, runPlanOnAll, writtenMaps } from '../plan/runPlan.js';
+import { runPlan, runPlanOnAll } from '../plan/runPlan.js';
+import { writtenMaps } from '../plan/writtenMaps.js';
 import { accuracyOf } from './accuracy.js';
 import { ACCURACY_CASES, measure } from './accuracyCases.js';
 import { composeBars } from './composed.js';

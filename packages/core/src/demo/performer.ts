@@ -1,6 +1,14 @@
 /** A seeded performer: turns a score as composed into a recording with human timing and human litter. */
+
 import { instrumentById, isUnpitched } from '../instruments/instruments.js';
-import { type Arrangement, compareNotes, type Note, type Part, type TrackEvent } from '../model/arrangement.js';
+import {
+  type Arrangement,
+  compareNotes,
+  type Note,
+  type Part,
+  type TrackEvent,
+  withEventIds,
+} from '../model/arrangement.js';
 import { type Chance, createChance } from '../model/chance.js';
 import { createMeterMap, type MeterMap } from '../time/meterMap.js';
 import { createTempoMap, type TempoChange, type TempoMap } from '../time/tempoMap.js';
@@ -66,6 +74,7 @@ export const perform = (score: ComposedScore, performance: Performance): Arrange
     performance.ppq,
   );
   let nextNoteId = 1;
+  let nextEventId = 1;
   const parts = score.parts.map((part, index): Part => {
     const player = createPlayer(part, performance, tempoMap, createChance(performance.seed + 7919 * index), meterMap);
     const { notes, events } = player();
@@ -75,7 +84,7 @@ export const perform = (score: ComposedScore, performance: Performance): Arrange
       instrument: part.instrument,
       channel: part.channel,
       program: part.program,
-      events,
+      events: withEventIds(events, (nextEventId += events.length) - events.length),
       notes: notes.map((note) => ({ ...note, id: nextNoteId++ })).sort(compareNotes),
     };
   });
@@ -90,6 +99,7 @@ export const perform = (score: ComposedScore, performance: Performance): Arrange
     silentTracks: [],
     nextNoteId,
     nextPartId: parts.length + 1,
+    nextEventId,
   };
 };
 

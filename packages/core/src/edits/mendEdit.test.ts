@@ -2,9 +2,9 @@ import { describe, expect, it } from 'vitest';
 import type { Finding } from '../findings/finding.js';
 import type { Part } from '../model/arrangement.js';
 import { applyEdit, invertEdit } from '../model/edit.js';
+import type { QuantizeStartsParameters } from '../model/stepParameters.js';
 import { gridOf, withGrid } from '../plan/plan.js';
 import { planOf } from '../plan/readyPlans.js';
-import type { QuantizeStartsParameters } from '../steps/quantizeStarts.js';
 import { arrangementWith, note, partWith, placesOf } from '../testing/kit.js';
 import { mendEdit, planEdit } from './mendEdit.js';
 

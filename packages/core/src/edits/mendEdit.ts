@@ -1,9 +1,13 @@
 /** Mending findings: one Edit for one finding, or for many. */
+
 import type { Finding, Mend } from '../findings/finding.js';
 import { checkOf, type FindingKind } from '../findings/registry.js';
 import type { Arrangement, NoteId, Part } from '../model/arrangement.js';
 import { applyEdit, type Change, type Edit } from '../model/edit.js';
-import type { Plan } from '../plan/plan.js';
+import type { PartId } from '../model/ids.js';
+import type { Plan } from '../model/plan.js';
+import type { StepId } from '../model/stepParameters.js';
+import { withStep } from '../plan/plan.js';
 import { planOf } from '../plan/readyPlans.js';
 import { barHolding, createMeterMap } from '../time/meterMap.js';
 import { stepEdit } from './stepEdit.js';
@@ -23,7 +27,7 @@ export const mendEdit = (arrangement: Arrangement, findings: readonly Finding[])
     const part = now.parts.find((candidate) => candidate.id === partId);
     const edit =
       mend.where === 'notes'
-        ? stepEdit(now, partId, new Set(noteIds), mend.step, mend.parameters).edit
+        ? mendNotes(now, partId, new Set(noteIds), mend).edit
         : part
           ? planEdit(part, planWith(planOf(part), mend, ticks, now), '')
           : null;
@@ -40,6 +44,13 @@ export const mendEdit = (arrangement: Arrangement, findings: readonly Finding[])
     findings.length === 1 ? `${first.mend?.label ?? ''}: ${kind} in ${part?.name ?? ''}` : `${kind}: ${mended} mended`;
   return { label, changes };
 };
+
+const mendNotes = <Id extends StepId>(
+  arrangement: Arrangement,
+  partId: PartId,
+  ids: ReadonlySet<NoteId>,
+  { step, parameters }: Mend<Id>,
+) => stepEdit(arrangement, partId, ids, step, parameters);
 
 interface MendGroup {
   readonly mend: Mend;
@@ -64,16 +75,18 @@ const together = (findings: readonly Finding[]): MendGroup[] => {
   return [...groups.values()];
 };
 
-const planWith = (plan: Plan, mend: Mend, ticks: readonly number[], arrangement: Arrangement): Plan => {
-  const changed = (steps: Plan['steps']) =>
-    steps.map((item) =>
-      item.step === mend.step ? { ...item, parameters: { ...item.parameters, ...mend.parameters } } : item,
-    );
-  if (mend.where === 'plan') return { ...plan, steps: changed(plan.steps) };
+const planWith = <Id extends StepId>(
+  plan: Plan,
+  mend: Mend<Id>,
+  ticks: readonly number[],
+  arrangement: Arrangement,
+): Plan => {
+  const changed = withStep(plan, mend.step, { parameters: mend.parameters });
+  if (mend.where === 'plan') return changed;
   const meterMap = createMeterMap(arrangement.meters, arrangement.ppq);
   const bars = meterMap.barsTo(Math.max(...ticks) + 1);
   const numbers = [...new Set(ticks.map((tick) => barHolding(bars, tick)?.number ?? 1))];
-  const own = changed(plan.steps).filter((item) => item.step === mend.step);
+  const own = changed.steps.filter((item) => item.step === mend.step);
   const passages = plan.passages.filter(
     (passage) => !numbers.some((n) => n >= passage.firstBar && n <= passage.lastBar),
   );

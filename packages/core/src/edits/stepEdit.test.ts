@@ -16,7 +16,7 @@ const note = (id: number, pitch: number, onset: number, duration: number, muted 
 });
 
 const pedal = (tick: number, value: number) =>
-  ({ kind: 'controller', tick: ticks(tick), channel: 0, controller: 64, value }) as const;
+  ({ id: tick + 1, kind: 'controller', tick: ticks(tick), channel: 0, controller: 64, value }) as const;
 
 const arrangement: Arrangement = {
   title: 'Four notes',
@@ -39,6 +39,7 @@ const arrangement: Arrangement = {
   silentTracks: [],
   nextNoteId: 5,
   nextPartId: 2,
+  nextEventId: 2000,
 };
 
 const edited = (selection: number[], ...[step, parameters]: [Parameters<typeof stepEdit>[3], object?]) => {

@@ -1,4 +1,5 @@
 /** A clean-up step on a selection: an Edit of Played. */
+
 import {
   type Arrangement,
   compareNotes,
@@ -7,11 +8,13 @@ import {
   type Part,
   type PartId,
 } from '../model/arrangement.js';
-import { type Change, type Edit, notesChange } from '../model/edit.js';
+import { type Change, type Edit, eventsChange, notesChange } from '../model/edit.js';
+import type { StepId, StepParameters } from '../model/stepParameters.js';
 import { playedContext } from '../plan/context.js';
-import { countOfNotes } from '../steps/noteWords.js';
-import { type StepId, stepById } from '../steps/registry.js';
-import type { StepNote, StepResult } from '../steps/step.js';
+import { countOfNotes } from '../reading/noteWords.js';
+import type { StepNote } from '../reading/stepNote.js';
+import { planStep, runStep, stepById } from '../steps/registry.js';
+import type { StepResult } from '../steps/step.js';
 import { ticks } from '../time/units.js';
 
 /** What a step would do. */
@@ -38,6 +41,15 @@ const asPlayed = (note: StepNote): Note => ({
   ...(note.muted ? { muted: true } : {}),
 });
 
+/** Which note each added one was made from. */
+const originsOf = ({ notes }: StepResult, added: readonly Note[]) => {
+  const ids = new Set(added.map((note) => note.id));
+  const madeFrom = notes.flatMap(({ id, madeFrom }): [NoteId, NoteId][] =>
+    madeFrom !== undefined && ids.has(id) ? [[id, madeFrom]] : [],
+  );
+  return madeFrom.length > 0 ? { madeFrom } : {};
+};
+
 /** The part's notes with what the step made of those selected, and what follows them moved where it says so. */
 const notesAfter = (part: Part, selection: ReadonlySet<NoteId>, { notes: made, follows }: StepResult): Note[] => {
   const after = new Map(made.map((note) => [note.id, note]));
@@ -61,30 +73,29 @@ const notesAfter = (part: Part, selection: ReadonlySet<NoteId>, { notes: made, f
  * Runs a step on the selected notes of a part. Steps that look at neighbours see the whole part and change the selected
  * notes alone. Sustain to durations also takes out the pedal it used, where the whole part is selected.
  */
-export const stepEdit = (
+export const stepEdit = <Id extends StepId>(
   arrangement: Arrangement,
   partId: PartId,
   selection: ReadonlySet<NoteId>,
-  step: StepId,
-  parameters: object = {},
+  step: Id,
+  parameters: Partial<StepParameters[Id]> = {},
 ): StepEdit => {
   const part = arrangement.parts.find((candidate) => candidate.id === partId);
-  const { name, defaults, sees, run } = stepById(step);
+  const { name, sees } = stepById(step);
   const chosen = part?.notes.filter((note) => selection.has(note.id) && !note.muted) ?? [];
   if (!part || chosen.length === 0) return { touched: 0, edit: null };
-  const result = run(sees === 'selected' ? chosen : part.notes, playedContext(arrangement, part), {
-    ...defaults,
-    ...parameters,
-  });
+  const seen = sees === 'selected' ? chosen : part.notes;
+  const result = runStep(planStep(step, parameters), seen, playedContext(arrangement, part));
   const { notice, picked } = result;
   if (picked) return { touched: picked.length, edit: null, notice, picked };
   const changes: Change[] = [];
   const change = notesChange(partId, part.notes, notesAfter(part, selection, result));
-  if (change) changes.push(change);
+  if (change) changes.push({ ...change, ...originsOf(result, change.added) });
   const used = new Set(chosen.length === part.notes.filter((n) => !n.muted).length ? result.eventsUsed : []);
   if (used.size > 0) {
-    const events = part.events.filter((event) => !used.has(event));
-    changes.push({ kind: 'partFields', partId, before: { events: part.events }, after: { events } });
+    const kept = part.events.filter((event) => !used.has(event));
+    const without = eventsChange(partId, part.events, kept);
+    if (without) changes.push(without);
   }
   const touched = change ? change.added.length + change.removed.length + change.changed.length : 0;
   if (changes.length === 0) return { touched: 0, edit: null, notice };

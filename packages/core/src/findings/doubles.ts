@@ -1,11 +1,13 @@
 /** Doubles, hidden notes, specks, notes without length, overlaps of one pitch: what a recording holds twice, or by mistake. */
+
 import { endOf } from '../model/arrangement.js';
+import { byPitch } from '../reading/noteGroups.js';
+import { aPitch, pitchName } from '../reading/noteWords.js';
+import type { StepNote } from '../reading/stepNote.js';
 import { deDuplicate, doublesIn } from '../steps/deDuplicate.js';
 import { dropSpecks } from '../steps/dropSpecks.js';
 import { merge } from '../steps/merge.js';
-import { byPitch } from '../steps/noteGroups.js';
-import { aPitch, pitchName } from '../steps/noteWords.js';
-import type { StepChange, StepNote } from '../steps/step.js';
+import type { StepChange } from '../steps/step.js';
 import type { Check, CheckInput, Noticed } from './finding.js';
 
 /** One note is dropped however many of its kind there are. */

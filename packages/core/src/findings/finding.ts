@@ -1,25 +1,30 @@
 /** What a finding is: one thing that the checks noticed, with its place, its reason and its mend. */
+
 import type { Arrangement, NoteId, Part, PartId } from '../model/arrangement.js';
-import type { Written } from '../plan/runPlan.js';
-import type { StepId } from '../steps/registry.js';
-import type { StepContext, StepNote } from '../steps/step.js';
+import type { StepId, StepParameters } from '../model/stepParameters.js';
+import type { Written } from '../plan/written.js';
+import type { StepContext } from '../reading/context.js';
+import type { StepNote } from '../reading/stepNote.js';
 
 /** How much a finding matters: "wrong" is heard or seen as a fault, "likely" probably, "look" asks for an ear. */
 export type Severity = 'wrong' | 'likely' | 'look';
 
-/** A step with parameters that would put it right. */
-export interface Mend {
+/** What a mend does besides its step. */
+interface MendFace {
   /**
    * "notes" carries it out on Played, on the finding's notes or on those named. "plan" sets the step in the part's plan;
    * "bars" sets it for the finding's bar alone. Those two leave Played as it is.
    */
   readonly where: 'notes' | 'plan' | 'bars';
-  readonly step: StepId;
-  readonly parameters: object;
   /** A verb, as on the button. */
   readonly label: string;
   readonly noteIds?: readonly NoteId[];
 }
+
+/** A step with parameters that would put it right; those left out are the step's defaults, or the plan's own. */
+export type Mend<Id extends StepId = StepId> = {
+  readonly [Key in Id]: MendFace & { readonly step: Key; readonly parameters: Partial<StepParameters[Key]> };
+}[Id];
 
 /** What a check answers. */
 export interface Noticed {

@@ -1,8 +1,9 @@
 /** What the instrument, the hand or another part says: out of range, wider than a hand, the same note in two parts. */
+
 import { endOf } from '../model/arrangement.js';
-import { playsTwoHanded, splitHands } from '../steps/hands.js';
-import { pitchName } from '../steps/noteWords.js';
-import type { StepNote } from '../steps/step.js';
+import { playsTwoHanded, splitHands } from '../reading/hands.js';
+import { pitchName } from '../reading/noteWords.js';
+import type { StepNote } from '../reading/stepNote.js';
 import { lastIndexAtOrBefore } from '../time/search.js';
 import type { Check, Noticed } from './finding.js';
 

@@ -1,12 +1,13 @@
 /** How it was played: two notes at once, hung notes, early starts, loudness that sticks out, uneven ends, a stuck pedal. */
+
 import { isUnpitched } from '../instruments/instruments.js';
 import { endOf } from '../model/arrangement.js';
+import { pitchName } from '../reading/noteWords.js';
+import { pedalSpans, SUSTAIN_CONTROLLER } from '../reading/pedal.js';
+import type { StepNote } from '../reading/stepNote.js';
 import { doublesIn } from '../steps/deDuplicate.js';
 import { evenChordEnds } from '../steps/evenChordEnds.js';
-import { pitchName } from '../steps/noteWords.js';
-import { pedalSpans, SUSTAIN_CONTROLLER } from '../steps/pedal.js';
 import { pullInStart } from '../steps/pullInStart.js';
-import type { StepNote } from '../steps/step.js';
 import { trimOverlaps } from '../steps/trimOverlaps.js';
 import { lastIndexAtOrBefore } from '../time/search.js';
 import type { Check, Noticed } from './finding.js';

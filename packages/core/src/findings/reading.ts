@@ -1,9 +1,10 @@
 /** What the plan was not sure of while it read the starts: from the remarks of its steps. */
+
 import type { Part } from '../model/arrangement.js';
 import { planOf } from '../plan/readyPlans.js';
+import type { Remark } from '../reading/remark.js';
 import { gatherChords } from '../steps/gatherChords.js';
 import { quantizeStarts } from '../steps/quantizeStarts.js';
-import type { Remark } from '../steps/step.js';
 import { milliseconds } from '../time/noteLengths.js';
 import type { Check, CheckInput, Mend, Noticed } from './finding.js';
 

@@ -1,7 +1,7 @@
 /** Every check. Adding one means one file (or one export) and one line here. */
 import { type Arrangement, compareNotes, type Part } from '../model/arrangement.js';
 import { playedContext } from '../plan/context.js';
-import type { Written } from '../plan/runPlan.js';
+import type { Written } from '../plan/written.js';
 import { doubles, hiddenNotes, samePitchOverlap, specks, zeroLength } from './doubles.js';
 import type { Check, Finding } from './finding.js';
 import { outOfRange, sameInTwoParts, widerThanHand } from './instrument.js';

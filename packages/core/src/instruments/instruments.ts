@@ -149,11 +149,13 @@ export const UNPITCHED: Instrument = byId.get(PERCUSSION_ID) as Instrument;
 export const instrumentForProgram = (program: number | null): Instrument =>
   (program !== null && byProgram.get(program)) || instrumentById('other');
 
-/** The instrument whose name stands in a track's name ("Clarinet 2", "Solo Cello"), longest match first; else undefined. */
+/**
+ * The instrument whose name stands in a track's name as whole words, one or several of them ("Clarinet 2", "Solo Cello",
+ * "Horns"), longest match first; else undefined. A piece of a word is none: a hornpipe is no horn.
+ */
 export const instrumentForName = (name: string): Instrument | undefined => {
-  const wanted = name.toLowerCase();
-  if (!wanted) return undefined;
-  return namesLongestFirst.find(([plain]) => wanted.includes(plain))?.[1];
+  const words = ` ${(name.toLowerCase().match(/[\p{L}\p{M}]+/gu) ?? []).join(' ')} `;
+  return namesLongestFirst.find(([plain]) => words.includes(` ${plain} `) || words.includes(` ${plain}s `))?.[1];
 };
 
 const namesLongestFirst: readonly (readonly [string, Instrument])[] = INSTRUMENTS.filter((i) => i.id !== 'other')

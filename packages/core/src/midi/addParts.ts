@@ -44,6 +44,7 @@ export const addParts = (arrangement: Arrangement, brought: Arrangement): PartsT
     });
   }
   let noteId = arrangement.nextNoteId;
+  let eventId = arrangement.nextEventId;
   const changes = brought.parts.map((part, index): Change => {
     const scaled = scaledPart(part, brought.ppq, ppq);
     return {
@@ -53,6 +54,7 @@ export const addParts = (arrangement: Arrangement, brought: Arrangement): PartsT
         ...scaled,
         id: arrangement.nextPartId + index,
         notes: scaled.notes.map((note) => ({ ...note, id: noteId++ })),
+        events: scaled.events.map((event) => ({ ...event, id: eventId++ })),
       },
     };
   });

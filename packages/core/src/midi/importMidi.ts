@@ -1,17 +1,19 @@
 /** Several MIDI files to one arrangement: one part for each track and channel that has notes. */
+
 import {
-  type Instrument,
-  instrumentForName,
-  instrumentForProgram,
-  isUnpitched,
-  PERCUSSION_CHANNEL,
-  UNPITCHED,
-} from '../instruments/instruments.js';
-import { type Arrangement, compareNotes, type Note, type Part, type TrackEvent } from '../model/arrangement.js';
+  type Arrangement,
+  compareEvents,
+  compareNotes,
+  type Note,
+  type Part,
+  type TrackEvent,
+  withEventIds,
+} from '../model/arrangement.js';
 import { failure, type Problem, type Result, success } from '../model/result.js';
 import { createMeterMap, DEFAULT_METER, type MeterChange } from '../time/meterMap.js';
 import { DEFAULT_MICROSECONDS_PER_QUARTER, type TempoChange } from '../time/tempoMap.js';
 import { leastCommonMultiple, rescaleTicks, ticks } from '../time/units.js';
+import { canBeTitle, guessInstrument, saysNothing } from './names.js';
 import { type MidiFile, type MidiTrack, MOST_NOTES, readMidi } from './readMidi.js';
 
 /** A file as it came: its name (with ending) and bytes. */
@@ -69,6 +71,7 @@ export const importMidi = (files: readonly NamedFile[]): Result<Imported> => {
   warnMeterWithinBar(maps.meters, ppq, warnings);
 
   let nextNoteId = 1;
+  let nextEventId = 1;
   const parts: Part[] = [];
   const silentTracks: Arrangement['silentTracks'][number][] = [];
   for (const { stem, file } of read) {
@@ -80,7 +83,9 @@ export const importMidi = (files: readonly NamedFile[]): Result<Imported> => {
       }
       for (const part of partsOfTrack(track, file.ppq, ppq, read.length > 1 ? stem : '')) {
         const notes = part.notes.map((note) => ({ ...note, id: nextNoteId++ })).sort(compareNotes);
-        parts.push({ ...part, id: parts.length + 1, notes, name: part.name || `Part ${parts.length + 1}` });
+        const events = withEventIds(part.events, nextEventId).sort(compareEvents);
+        nextEventId += events.length;
+        parts.push({ ...part, id: parts.length + 1, notes, events, name: part.name || `Part ${parts.length + 1}` });
       }
     });
   }
@@ -92,13 +97,14 @@ export const importMidi = (files: readonly NamedFile[]): Result<Imported> => {
     silentTracks,
     nextNoteId,
     nextPartId: parts.length + 1,
+    nextEventId,
   };
   return success({ arrangement, warnings });
 };
 
 const titleOf = (file: MidiFile, stem: string): string => {
   const head = file.tracks[0];
-  return (file.format === 1 && head && head.notes.length === 0 && head.name) || stem;
+  return (file.format === 1 && head && head.notes.length === 0 && canBeTitle(head.name) && head.name) || stem;
 };
 
 const commonPpq = (ppqs: readonly number[], warnings: Problem[]): number => {
@@ -161,7 +167,10 @@ const warnMeterWithinBar = (meters: readonly MeterChange[], ppq: number, warning
   });
 };
 
-type UnnumberedPart = Omit<Part, 'id' | 'notes'> & { notes: Omit<Note, 'id'>[] };
+type UnnumberedPart = Omit<Part, 'id' | 'notes' | 'events'> & {
+  readonly notes: readonly Omit<Note, 'id'>[];
+  readonly events: readonly TrackEvent[];
+};
 
 const channelOf = (event: TrackEvent): number | null => ('channel' in event ? event.channel : null);
 
@@ -184,23 +193,21 @@ const partsOfTrack = (track: MidiTrack, fromPpq: number, ppq: number, stem: stri
     });
     const program = own.find((event) => event.kind === 'program' && event.channel === channel);
     const number = program?.kind === 'program' ? program.program : null;
-    const instrument = instrumentOf(track.name, channel, number);
+    const { instrument, from } = guessInstrument(track.name, channel, number);
     const only = channels.length === 1;
-    const name = only ? track.name || stem : `${track.name || instrument.name} · channel ${channel + 1}`;
+    const empty = saysNothing(track.name);
+    // A name that says nothing gives way to the file's, where there are several, or to the instrument's.
+    const told = from === 'nothing' ? '' : instrument.name;
+    const spoken = empty ? stem || told || track.name : track.name;
     return {
-      name: name || (number === null && channel !== PERCUSSION_CHANNEL ? '' : instrument.name),
+      name: only ? spoken : `${empty ? instrument.name : track.name} · channel ${channel + 1}`,
+      ...(empty && track.name ? { trackName: track.name } : {}),
       instrument: instrument.id,
+      instrumentFrom: from,
       channel,
       program: number,
       notes: byChannel.get(channel) as Omit<Note, 'id'>[],
       events: own,
     };
   });
-};
-
-/** By the track's name, else its program; on the percussion channel only unpitched instruments will do. */
-const instrumentOf = (name: string, channel: number, program: number | null): Instrument => {
-  const named = instrumentForName(name);
-  if (channel === PERCUSSION_CHANNEL) return named && isUnpitched(named) ? named : UNPITCHED;
-  return named ?? instrumentForProgram(program);
 };

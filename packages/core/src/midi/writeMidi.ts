@@ -1,7 +1,7 @@
 /** Arrangements to Standard MIDI File bytes, as played and as written. */
 import { writeMidi as encodeMidi, type MidiData, type MidiEvent } from 'midi-file';
 import type { Arrangement, Note, Part, TrackEvent } from '../model/arrangement.js';
-import type { Written } from '../plan/runPlan.js';
+import type { Written } from '../plan/written.js';
 import { rescaleTicks, WRITTEN_PPQ } from '../time/units.js';
 
 /** A message at its tick; `rank` orders messages at one tick: ends, then everything else, then starts. */

@@ -1,14 +1,13 @@
 /** The records of an arrangement: plain, immutable data. */
 
-import type { Plan, Veto } from '../plan/plan.js';
 import type { MeterChange } from '../time/meterMap.js';
 import type { TempoChange } from '../time/tempoMap.js';
 import type { Ticks } from '../time/units.js';
+import type { EventId, NoteId, PartId } from './ids.js';
+import type { Overrides } from './overrides.js';
+import type { Plan, Veto } from './plan.js';
 
-/** A note's number within its arrangement; it stays for life. */
-export type NoteId = number;
-/** A part's number within its arrangement. */
-export type PartId = number;
+export type { EventId, NoteId, PartId };
 
 /** A note as played. Pitch 0 to 127 (60 is middle C), velocity 1 to 127, duration 0 or more. */
 export interface Note {
@@ -45,22 +44,39 @@ export type TrackEvent = { readonly tick: Ticks } & (
     }
 );
 
+/** An event of a part, known by its id. */
+export type PartEvent = TrackEvent & { readonly id: EventId };
+
+/** The order of events in a part: tick, then id, which is the order they came in. */
+export const compareEvents = (a: PartEvent, b: PartEvent): number => a.tick - b.tick || a.id - b.id;
+
+/** Events with ids from `first` on, in the order given. */
+export const withEventIds = (events: readonly TrackEvent[], first: EventId): PartEvent[] =>
+  events.map((event, index) => ({ ...event, id: first + index }));
+
 /** One instrument's part. Notes are in order of onset, then pitch, then id. */
 export interface Part {
   readonly id: PartId;
   readonly name: string;
+  /** The name of its track in the file, where it said nothing ("Track 3") and another stands in. */
+  readonly trackName?: string | undefined;
   /** Key into the instrument table. */
   readonly instrument: string;
+  /** What told the instrument when the file came in; left out once a person chose it. */
+  readonly instrumentFrom?: 'program' | 'name' | 'channel' | 'nothing' | undefined;
   readonly channel: number;
   readonly program: number | null;
   readonly notes: readonly Note[];
-  readonly events: readonly TrackEvent[];
+  /** In order of tick, then id. */
+  readonly events: readonly PartEvent[];
   /** The plan chosen for it; where left out, the ready plan that its content asks for. */
   readonly plan?: Plan | undefined;
   /** Notes that single steps leave alone. */
   readonly vetoes?: readonly Veto[] | undefined;
   /** Findings that the person dismissed, by their keys. */
   readonly dismissed?: readonly string[] | undefined;
+  /** What the person corrected on the page. */
+  readonly overrides?: Overrides | undefined;
 }
 
 /** A key signature: sharps (positive) or flats (negative), -7 to 7. */
@@ -94,6 +110,7 @@ export interface Arrangement {
   readonly silentTracks: readonly SilentTrack[];
   readonly nextNoteId: NoteId;
   readonly nextPartId: PartId;
+  readonly nextEventId: EventId;
 }
 
 /** The order of notes in a part: onset, pitch, id. */

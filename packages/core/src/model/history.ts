@@ -7,14 +7,18 @@ export type JournalEntry =
   | { readonly kind: 'edit'; readonly edit: Edit }
   | { readonly kind: 'goTo'; readonly position: number };
 
-/** The entries that can be undone or redone; `position` of them are in force. */
+/**
+ * The entries that can be undone or redone. `skipped` older ones are not at hand, but on disk; `position` of all entries,
+ * those skipped among them, are in force.
+ */
 export interface History {
   readonly entries: readonly Edit[];
   readonly position: number;
+  readonly skipped: number;
 }
 
 /** A history with nothing in it. */
-export const EMPTY_HISTORY: History = { entries: [], position: 0 };
+export const EMPTY_HISTORY: History = { entries: [], position: 0, skipped: 0 };
 
 /** An arrangement with its history. */
 export interface Record {
@@ -22,26 +26,37 @@ export interface Record {
   readonly history: History;
 }
 
-/** Carries out one journal entry. A new Edit drops what was undone before it; a position is kept within the entries. */
+/** How many entries there are, those not at hand among them. */
+export const historyLength = ({ entries, skipped }: History): number => skipped + entries.length;
+
+/** The entry at a place, from 0; undefined where it is not at hand. */
+export const entryAt = ({ entries, skipped }: History, place: number): Edit | undefined => entries[place - skipped];
+
+/**
+ * Carries out one journal entry. A new Edit drops what was undone before it; a position is kept within the entries at
+ * hand.
+ */
 export const applyJournalEntry = ({ arrangement, history }: Record, entry: JournalEntry): Record => {
+  const { skipped, position } = history;
   if (entry.kind === 'edit') {
-    const entries = [...history.entries.slice(0, history.position), entry.edit];
-    return { arrangement: applyEdit(arrangement, entry.edit), history: { entries, position: entries.length } };
+    const entries = [...history.entries.slice(0, position - skipped), entry.edit];
+    return {
+      arrangement: applyEdit(arrangement, entry.edit),
+      history: { entries, position: skipped + entries.length, skipped },
+    };
   }
-  const target = Math.max(0, Math.min(entry.position, history.entries.length));
+  const target = Math.max(skipped, Math.min(entry.position, historyLength(history)));
   let result = arrangement;
-  for (let at = history.position; at < target; at += 1) result = applyEdit(result, history.entries[at] as Edit);
-  for (let at = history.position; at > target; at -= 1) {
-    result = applyEdit(result, invertEdit(history.entries[at - 1] as Edit));
+  for (let at = position; at < target; at += 1) result = applyEdit(result, entryAt(history, at) as Edit);
+  for (let at = position; at > target; at -= 1) {
+    result = applyEdit(result, invertEdit(entryAt(history, at - 1) as Edit));
   }
   return { arrangement: result, history: { ...history, position: target } };
 };
 
-/** The history alone, folded from a journal (the arrangement is not touched). */
-export const foldHistory = (history: History, entry: JournalEntry): History => {
-  if (entry.kind === 'goTo') {
-    return { ...history, position: Math.max(0, Math.min(entry.position, history.entries.length)) };
-  }
-  const entries = [...history.entries.slice(0, history.position), entry.edit];
-  return { entries, position: entries.length };
-};
+/** The history with older entries put before those at hand; they must end where those begin. */
+export const withOlderEntries = (history: History, older: readonly Edit[]): History => ({
+  ...history,
+  entries: [...older, ...history.entries],
+  skipped: history.skipped - older.length,
+});

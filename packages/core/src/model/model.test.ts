@@ -4,7 +4,14 @@ import { deleteNotes, drawNote, limitMove, moveNotes, moveSharedEdge, trimNotes 
 import { arrangementWith, note, partWith, placesOf } from '../testing/kit.js';
 import type { Arrangement, Note } from './arrangement.js';
 import { applyEdit, type Edit, invertEdit, notesChange, notesTouched } from './edit.js';
-import { applyJournalEntry, EMPTY_HISTORY, foldHistory, type JournalEntry } from './history.js';
+import {
+  applyJournalEntry,
+  EMPTY_HISTORY,
+  entryAt,
+  historyLength,
+  type JournalEntry,
+  withOlderEntries,
+} from './history.js';
 
 const first = note(60, 0, 480);
 const second = note(62, 480, 480);
@@ -128,9 +135,19 @@ describe('history', () => {
     expect(run(move(10), { kind: 'goTo', position: 99 }).history.position).toBe(1);
   });
 
-  it('folds to the same history without the arrangement', () => {
-    const entries: JournalEntry[] = [move(10), { kind: 'goTo', position: 0 }, move(20), { kind: 'goTo', position: 0 }];
-    expect(entries.reduce(foldHistory, EMPTY_HISTORY)).toEqual(run(...entries).history);
+  it('keeps a position within the entries at hand, and takes older ones in', () => {
+    const edit = (by: number) => moveNotes(base, 1, ids(first), by, 0) as Edit;
+    const moved = applyEdit(applyEdit(base, edit(10)), { ...edit(10), label: 'second' });
+    const history = { entries: [{ ...edit(10), label: 'second' }], position: 2, skipped: 1 };
+    expect(applyJournalEntry({ arrangement: moved, history }, { kind: 'goTo', position: 0 }).history.position).toBe(1);
+    const whole = withOlderEntries(history, [edit(10)]);
+    expect(historyLength(whole)).toBe(2);
+    expect(entryAt(whole, 1)?.label).toBe('second');
+    expect(
+      applyJournalEntry({ arrangement: moved, history: whole }, { kind: 'goTo', position: 0 }).history.position,
+    ).toBe(0);
+    const next = applyJournalEntry({ arrangement: moved, history }, { kind: 'edit', edit: edit(3) }).history;
+    expect(next).toMatchObject({ position: 3, skipped: 1 });
   });
 
   it('counts the notes an edit touches', () => {

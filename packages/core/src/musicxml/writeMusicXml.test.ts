@@ -17,7 +17,8 @@ import type { Arrangement } from '../model/arrangement.js';
 import { buildScore, readPitches } from '../notation/buildScore.js';
 import type { Score } from '../notation/score.js';
 import { pitchOfSpelling } from '../pitch/spelling.js';
-import { runPlanOnAll, writtenMaps } from '../plan/runPlan.js';
+import { runPlanOnAll } from '../plan/runPlan.js';
+import { writtenMaps } from '../plan/writtenMaps.js';
 import { noteheadId, noteOfHead, writeMusicXml } from './writeMusicXml.js';
 
 const require = createRequire(import.meta.url);

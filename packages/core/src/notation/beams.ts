@@ -1,8 +1,9 @@
 /** Beams: by beat, by half bar for plain eighths in 4/4, by whole bar in 3/4 (common practice; Gould, Behind Bars, 2011). */
+
+import { writtenBeatsOf } from '../meter/zones.js';
 import type { Meter } from '../time/meterMap.js';
 import { WRITTEN_PPQ } from '../time/units.js';
 import type { BeamState, ScoreEvent } from './score.js';
-import { writtenBeatsOf } from './zones.js';
 
 type Unbeamed = Omit<ScoreEvent, 'beams'>;
 

@@ -1,19 +1,21 @@
 /** Written to Score: bars, note values, ties, tuplets, beams, keys, spelling, clefs and transposition. */
+
 import { type ClefName, type Instrument, instrumentById, isUnpitched } from '../instruments/instruments.js';
+import { splitIntoValues } from '../meter/noteValues.js';
+import { WHOLE, type Zone, zonesOf } from '../meter/zones.js';
 import type { Arrangement, NoteId, Part, PartId } from '../model/arrangement.js';
 import { findKey, type Key } from '../pitch/keyFinding.js';
 import { fifthsOfInterval, type Spelling, spellPitches, spellWithStep, transposeSpelling } from '../pitch/spelling.js';
-import type { Written, WrittenMaps } from '../plan/runPlan.js';
-import type { Staff } from '../steps/step.js';
+import type { Written } from '../plan/written.js';
+import type { WrittenMaps } from '../plan/writtenMaps.js';
+import type { Staff } from '../reading/stepNote.js';
 import type { Bar } from '../time/meterMap.js';
 import { quartersPerMinute } from '../time/tempoMap.js';
 import { rescaleTicks, WRITTEN_PPQ } from '../time/units.js';
 import { accidentalsOf } from './accidentals.js';
 import { withBeams } from './beams.js';
-import { splitIntoValues } from './noteValues.js';
 import type { BarSigns, Score, ScoreBar, ScoreEvent, ScoreNote, ScorePart } from './score.js';
 import { type Voice, type VoiceChord, voicesOf } from './voice.js';
-import { WHOLE, type Zone, zonesOf } from './zones.js';
 
 /** Which part of the score to build; all of it where left out. Bars are counted from 1. */
 export interface ScoreOptions {

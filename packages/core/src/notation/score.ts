@@ -1,11 +1,12 @@
 /** The Score: what stands on the page, sign by sign, each knowing the notes it came from. */
+
 import type { ClefName, Instrument } from '../instruments/instruments.js';
+import type { NoteValue } from '../meter/noteValues.js';
+import type { Ratio } from '../meter/zones.js';
 import type { NoteId, PartId } from '../model/arrangement.js';
 import type { Spelling } from '../pitch/spelling.js';
-import type { Staff } from '../steps/step.js';
+import type { Staff } from '../reading/stepNote.js';
 import type { Meter } from '../time/meterMap.js';
-import type { NoteValue } from './noteValues.js';
-import type { Ratio } from './zones.js';
 
 /** A notehead. */
 export interface ScoreNote {

@@ -1,9 +1,10 @@
 /** Written notes to voices: chords that follow each other, on places that note values can say. */
-import type { WrittenNote } from '../plan/runPlan.js';
-import type { Staff } from '../steps/step.js';
+
+import { writablePlaces } from '../meter/writablePlaces.js';
+import type { WrittenNote } from '../plan/written.js';
+import type { Staff } from '../reading/stepNote.js';
 import { type Bar, beatsOfBars } from '../time/meterMap.js';
 import { WRITTEN_PPQ } from '../time/units.js';
-import { writablePlaces } from './writablePlaces.js';
 
 /** Notes that begin and end together; written units from the start of the piece. */
 export interface VoiceChord {

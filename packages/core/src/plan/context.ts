@@ -1,7 +1,9 @@
 /** What steps may know besides the notes, in Played ticks or in written units. */
+
 import { instrumentById } from '../instruments/instruments.js';
 import { type Arrangement, lastTick, type Part } from '../model/arrangement.js';
-import { placed, type StepContext } from '../steps/step.js';
+import type { EarlierPart, StepContext } from '../reading/context.js';
+import { placed } from '../reading/stepNote.js';
 import { createMeterMap } from '../time/meterMap.js';
 import { createTempoMap } from '../time/tempoMap.js';
 import { rescaleTicks } from '../time/units.js';
@@ -24,8 +26,8 @@ export const earlierPartsOf = (
   { parts, ppq }: Pick<Arrangement, 'parts' | 'ppq'>,
   part: Pick<Part, 'id'>,
   toPpq: number,
-): NonNullable<StepContext['earlierParts']> => {
-  let made: ReturnType<NonNullable<StepContext['earlierParts']>> | undefined;
+): StepContext['earlierParts'] => {
+  let made: readonly EarlierPart[] | undefined;
   return () => {
     made ??= parts
       .slice(
@@ -42,6 +44,12 @@ export const earlierPartsOf = (
   };
 };
 
+/** Ids for notes that an Edit of Played adds, from the arrangement's next on. */
+const freshIds = ({ nextNoteId }: Arrangement): StepContext['newId'] => {
+  let next = nextNoteId;
+  return () => next++;
+};
+
 /** The context of a part as played: for edits of a selection, and for checks. */
 export const playedContext = (arrangement: Arrangement, part: Part): StepContext => ({
   ...mapsOf(arrangement),
@@ -49,7 +57,7 @@ export const playedContext = (arrangement: Arrangement, part: Part): StepContext
   events: part.events.filter((event) => event.kind === 'controller'),
   instrument: instrumentById(part.instrument),
   fifths: arrangement.keys[0]?.fifths ?? 0,
-  firstNewId: arrangement.nextNoteId,
+  newId: freshIds(arrangement),
   earlierParts: earlierPartsOf(arrangement, part, arrangement.ppq),
   onsetsOf: (partId) => arrangement.parts.find((other) => other.id === partId)?.notes.map((note) => note.onset) ?? [],
 });

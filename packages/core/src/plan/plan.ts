@@ -1,39 +1,10 @@
-/** A plan: an ordered list of steps with parameters, kept with its part. */
-import type { NoteId } from '../model/arrangement.js';
-import type { Grid } from '../steps/grids.js';
-import type { QuantizeStartsParameters } from '../steps/quantizeStarts.js';
-import { type StepId, stepById } from '../steps/registry.js';
-
-/** One step of a plan. */
-export interface PlanStep {
-  readonly step: StepId;
-  readonly on: boolean;
-  readonly parameters: object;
-}
-
-/** Bars in which some steps go another way; from 1, both included. */
-export interface Passage {
-  readonly firstBar: number;
-  readonly lastBar: number;
-  readonly steps: readonly PlanStep[];
-}
-
-/** A plan; `version` is that of its stored form. */
-export interface Plan {
-  readonly version: 2;
-  readonly name: string;
-  readonly steps: readonly PlanStep[];
-  readonly passages: readonly Passage[];
-}
-
-/** A note that one step leaves alone. */
-export interface Veto {
-  readonly noteId: NoteId;
-  readonly step: StepId;
-}
+/** Plans: the default one, and small changes to one. */
+import { type Passage, PLAN_VERSION, type Plan, type PlanStep } from '../model/plan.js';
+import type { Grid, StepId, StepParameters } from '../model/stepParameters.js';
+import { isStep, planStep, withParameters, withStepSet } from '../steps/registry.js';
 
 /** The steps of the default plan, in order. */
-export const DEFAULT_STEPS: readonly StepId[] = [
+export const DEFAULT_STEPS = [
   'deDuplicate',
   'sustainToDurations',
   'dropSpecks',
@@ -44,46 +15,49 @@ export const DEFAULT_STEPS: readonly StepId[] = [
   'trimOverlaps',
   'settleLengths',
   'shortestDuration',
-];
-
-/** A step as it stands in a plan when it is added. */
-export const planStep = (step: StepId, parameters: object = {}, on = true): PlanStep => ({
-  step,
-  on,
-  parameters: { ...stepById(step).defaults, ...parameters },
-});
+] as const satisfies readonly StepId[];
 
 /** The plan for notation with every step's defaults. */
 export const defaultPlan = (): Plan => ({
-  version: 2,
+  version: PLAN_VERSION,
   name: 'Notation',
   steps: DEFAULT_STEPS.map((step) => planStep(step)),
   passages: [],
 });
 
-/** The plan with one step changed. */
-export const withStep = (plan: Plan, step: StepId, change: Partial<Omit<PlanStep, 'step'>>): Plan => ({
+/** The first step of a plan by this name, or undefined. */
+export const stepOf = <Id extends StepId>(plan: Pick<Plan, 'steps'>, step: Id): PlanStep<Id> | undefined =>
+  plan.steps.find((item) => isStep(item, step));
+
+/** True where the plan has the step, switched on, with parameters that pass. */
+export const runsWith = <Id extends StepId>(
+  plan: Plan,
+  step: Id,
+  passes: (parameters: StepParameters[Id]) => boolean,
+): boolean => plan.steps.some((item) => isStep(item, step) && item.on && passes(item.parameters));
+
+/** The plan with a step switched on or off, or some of its parameters changed. */
+export const withStep = <Id extends StepId>(
+  plan: Plan,
+  step: Id,
+  { on, parameters = {} }: { readonly on?: boolean; readonly parameters?: Partial<StepParameters[Id]> },
+): Plan => ({
   ...plan,
-  steps: plan.steps.map((item) => (item.step === step ? { ...item, ...change } : item)),
+  steps: withStepSet(plan.steps, step, parameters, on),
 });
 
 /** The plan with another grid for Quantize starts. */
-export const withGrid = (plan: Plan, grid: Grid): Plan => {
-  const current = plan.steps.find((item) => item.step === 'quantizeStarts');
-  return withStep(plan, 'quantizeStarts', { parameters: { ...current?.parameters, grid } });
-};
+export const withGrid = (plan: Plan, grid: Grid): Plan => withStep(plan, 'quantizeStarts', { parameters: { grid } });
 
 /** The grid that the plan quantizes to. */
-export const gridOf = (plan: Plan): Grid =>
-  (plan.steps.find((item) => item.step === 'quantizeStarts')?.parameters as QuantizeStartsParameters | undefined)
-    ?.grid ?? 'auto';
+export const gridOf = (plan: Plan): Grid => stepOf(plan, 'quantizeStarts')?.parameters.grid ?? 'auto';
 
 /** The plan with another grid in some bars; "auto" and the plan's own grid take the passage out again. */
 export const withPassageGrid = (plan: Plan, firstBar: number, lastBar: number, grid: Grid): Plan => {
   const others = plan.passages.filter((passage) => passage.lastBar < firstBar || passage.firstBar > lastBar);
   if (grid === gridOf(plan)) return { ...plan, passages: others };
-  const base = plan.steps.find((item) => item.step === 'quantizeStarts') ?? planStep('quantizeStarts');
-  const passage: Passage = { firstBar, lastBar, steps: [{ ...base, parameters: { ...base.parameters, grid } }] };
+  const base = stepOf(plan, 'quantizeStarts') ?? planStep('quantizeStarts');
+  const passage: Passage = { firstBar, lastBar, steps: [withParameters(base, { grid })] };
   return { ...plan, passages: [...others, passage].sort((a, b) => a.firstBar - b.firstBar) };
 };
 

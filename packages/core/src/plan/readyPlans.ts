@@ -1,8 +1,11 @@
 /** Ready plans by kind of part, and which one a part's content asks for. */
+
 import { type Instrument, instrumentById, isUnpitched } from '../instruments/instruments.js';
 import type { Note, Part } from '../model/arrangement.js';
-import { playsTwoHanded } from '../steps/hands.js';
-import { DEFAULT_STEPS, defaultPlan, type Plan, planStep, withStep } from './plan.js';
+import type { Plan, PlanStep } from '../model/plan.js';
+import { playsTwoHanded } from '../reading/hands.js';
+import { planStep } from '../steps/registry.js';
+import { DEFAULT_STEPS, defaultPlan, withStep } from './plan.js';
 
 /** The kinds of part that have a ready plan. */
 export type PlanKind = 'line' | 'chords' | 'keyboard' | 'percussion';
@@ -19,7 +22,7 @@ export const READY_PLANS: { readonly [kind in PlanKind]: Plan } = {
   keyboard: {
     ...notation,
     name: 'Keyboard',
-    steps: DEFAULT_STEPS.filter((step) => step !== 'dropSpecks').flatMap((step) =>
+    steps: DEFAULT_STEPS.filter((step) => step !== 'dropSpecks').flatMap((step): readonly PlanStep[] =>
       step === 'sustainToDurations' ? [planStep('dropSpecks'), planStep(step, { limit: 'voice' })] : [planStep(step)],
     ),
   },

@@ -1,104 +1,25 @@
 /** Runs a plan over Played and yields Written, with a reason for each change. */
 import { instrumentById } from '../instruments/instruments.js';
-import { type Arrangement, compareNotes, lastTick, type NoteId, type Part, type PartId } from '../model/arrangement.js';
-import { inOrder } from '../steps/noteGroups.js';
-import { pedalSpans } from '../steps/pedal.js';
-import { type StepId, stepById } from '../steps/registry.js';
-import {
-  placed,
-  type Remark,
-  type Staff,
-  type StepChange,
-  type StepContext,
-  type StepNote,
-  type StepResult,
-  unchanged,
-} from '../steps/step.js';
-import { type Bar, createMeterMap, type MeterMap } from '../time/meterMap.js';
+import { type Arrangement, compareNotes, type NoteId, type Part } from '../model/arrangement.js';
+import { createMadeIds, type MadeCounts } from '../model/madeIds.js';
+import type { Plan, PlanStep } from '../model/plan.js';
+import type { StepId } from '../model/stepParameters.js';
+import type { StepContext } from '../reading/context.js';
+import { inOrder } from '../reading/noteGroups.js';
+import { pedalSpans } from '../reading/pedal.js';
+import { placed, type StepNote } from '../reading/stepNote.js';
+import { looksOf, runStep } from '../steps/registry.js';
+import { type StepChange, type StepResult, unchanged } from '../steps/step.js';
 import { lastIndexAtOrBefore } from '../time/search.js';
-import { createTempoMap, type TempoMap } from '../time/tempoMap.js';
 import { rescaleTicks, WRITTEN_PPQ, type WrittenUnits } from '../time/units.js';
-import { earlierPartsOf } from './context.js';
-import type { Plan, PlanStep } from './plan.js';
+import { withOverrides } from './applyOverrides.js';
+import { runsWith } from './plan.js';
 import { planOf } from './readyPlans.js';
+import type { StepReport, Written, WrittenNote } from './written.js';
+import { type WrittenMaps, writtenMaps } from './writtenMaps.js';
 
-/** A note as it will be on the page. Its id is that of the Played note it stands for. */
-export interface WrittenNote {
-  readonly id: NoteId;
-  /** Every Played note that it came from, itself included. */
-  readonly sources: readonly NoteId[];
-  readonly pitch: number;
-  readonly onset: WrittenUnits;
-  readonly duration: WrittenUnits;
-  readonly velocity: number;
-  readonly channel: number;
-  readonly staccato: boolean;
-  /** Voice on its staff, from 1, the uppermost first. */
-  readonly voice: number;
-  /** Staff from the top, for parts on two. */
-  readonly staff: Staff;
-}
-
-/** What one step did to a part, positions in written units. */
-export interface StepReport {
-  readonly step: StepId;
-  /** How many notes it touched. */
-  readonly touched: number;
-  readonly changes: readonly StepChange[];
-  /** What it would have done to notes that the person told it to leave alone. */
-  readonly vetoed: readonly StepChange[];
-  readonly remarks: readonly Remark[];
-}
-
-/** The Written layer of one part. */
-export interface Written {
-  readonly partId: PartId;
-  /** In order of onset, pitch, id. */
-  readonly notes: readonly WrittenNote[];
-  readonly steps: readonly StepReport[];
-  /** Where the first swung note stands that is written straight: the page says so there. Null where none is. */
-  readonly swungFrom: WrittenUnits | null;
-  /** Presses of the sustain pedal that the page shows as lines; none where the plan turns them into lengths alone. */
-  readonly pedals: readonly { readonly down: number; readonly up: number }[];
-}
-
-/** The time maps of an arrangement in written units, shared by its parts. */
-export interface WrittenMaps {
-  readonly tempoMap: TempoMap;
-  readonly meterMap: MeterMap;
-  readonly bars: readonly Bar[];
-  readonly fifths: number;
-  /** The same for the same times. */
-  readonly key: string;
-  /** Starts of a part as played, rising. */
-  readonly onsetsOf: (partId: number) => readonly number[];
-  /** Notes of the parts above one. */
-  readonly earlierPartsOf: (part: Part) => NonNullable<StepContext['earlierParts']>;
-}
-
-/** Builds the maps in written units; bars reach a full bar past the last note. */
-export const writtenMaps = (
-  arrangement: Pick<Arrangement, 'ppq' | 'tempos' | 'meters' | 'keys' | 'parts'>,
-): WrittenMaps => {
-  const scaled = <Item extends { readonly tick: number }>(items: readonly Item[]) =>
-    items.map((item) => ({ ...item, tick: rescaleTicks(item.tick, arrangement.ppq, WRITTEN_PPQ) }));
-  const meterMap = createMeterMap(scaled(arrangement.meters), WRITTEN_PPQ);
-  const end = rescaleTicks(lastTick(arrangement.parts), arrangement.ppq, WRITTEN_PPQ);
-  return {
-    tempoMap: createTempoMap(scaled(arrangement.tempos), WRITTEN_PPQ),
-    meterMap,
-    bars: meterMap.barsTo(end + WRITTEN_PPQ * 4),
-    fifths: arrangement.keys[0]?.fifths ?? 0,
-    key: JSON.stringify([arrangement.ppq, arrangement.tempos, arrangement.meters, arrangement.keys]),
-    earlierPartsOf: (part) => earlierPartsOf(arrangement, part, WRITTEN_PPQ),
-    onsetsOf: (partId) =>
-      arrangement.parts
-        .find((part) => part.id === partId)
-        ?.notes.map((note) => rescaleTicks(note.onset, arrangement.ppq, WRITTEN_PPQ)) ?? [],
-  };
-};
-
-const contextOf = (part: Part, ppq: number, maps: WrittenMaps): StepContext => ({
+/** All that the steps may know, but for ids: those are handed out step by step. */
+const contextOf = (part: Part, ppq: number, maps: WrittenMaps): Omit<StepContext, 'newId'> => ({
   ...maps,
   ppq: WRITTEN_PPQ,
   // Steps read controllers alone; bends and texts can be many.
@@ -134,15 +55,15 @@ const sourcesBySurvivor = (reports: readonly StepReport[]): Map<NoteId, NoteId[]
 };
 
 /** One step over notes, each passage with its own parameters. */
-const runStep = (notes: readonly StepNote[], context: StepContext, base: PlanStep, plan: Plan): StepResult => {
+const runInPassages = (notes: readonly StepNote[], context: StepContext, base: PlanStep, plan: Plan): StepResult => {
   const passages = plan.passages.flatMap((passage) => {
     const own = passage.steps.find((item) => item.step === base.step);
     const first = context.bars[passage.firstBar - 1];
     const last = context.bars[Math.min(passage.lastBar, context.bars.length) - 1];
     return own && first && last ? [{ own, start: first.start, end: last.end }] : [];
   });
-  const run = ({ step, on, parameters }: PlanStep, some: readonly StepNote[]): StepResult =>
-    on ? stepById(step).run(some, context, parameters) : unchanged(some);
+  const run = (item: PlanStep, some: readonly StepNote[]): StepResult =>
+    item.on ? runStep(item, some, context) : unchanged(some);
   if (passages.length === 0) return run(base, notes);
   const holding = (note: StepNote) => passages.find(({ start, end }) => note.onset >= start && note.onset < end);
   const results = [
@@ -164,12 +85,14 @@ const runStep = (notes: readonly StepNote[], context: StepContext, base: PlanSte
   };
 };
 
+/** What a step did, but for the notes that the person told it to leave alone. */
+interface Vetoed extends Pick<StepResult, 'notes' | 'changes'> {
+  readonly vetoed: readonly StepChange[];
+}
+
 /** Puts notes back that the person told the step to leave alone. */
-const withVetoes = (
-  result: StepResult,
-  vetoed: ReadonlySet<NoteId> | undefined,
-): { notes: readonly StepNote[]; changes: readonly StepChange[]; vetoed: readonly StepChange[] } => {
-  const undone = vetoed ? result.changes.filter((change) => vetoed.has(change.noteId)) : [];
+const putBack = (result: StepResult, vetoed: ReadonlySet<NoteId>): Vetoed => {
+  const undone = result.changes.filter((change) => vetoed.has(change.noteId));
   if (undone.length === 0) return { ...result, vetoed: [] };
   const before = new Map(undone.map((change) => [change.noteId, change.from]));
   const notes = result.notes.filter((note) => !before.has(note.id));
@@ -180,11 +103,38 @@ const withVetoes = (
   };
 };
 
+const NO_VETOES: ReadonlySet<NoteId> = new Set();
+
+/**
+ * Runs a step and heeds vetoes. A note that the step would have joined into another is set aside and the step runs again
+ * without it: the other must not keep the length that it got from it.
+ */
+const runWithVetoes = (
+  run: (notes: readonly StepNote[]) => StepResult,
+  notes: readonly StepNote[],
+  vetoed: ReadonlySet<NoteId>,
+): Vetoed & Pick<StepResult, 'remarks'> => {
+  const ran = run(notes);
+  const joined = ran.changes.filter(({ noteId, into }) => into !== undefined && vetoed.has(noteId));
+  if (joined.length === 0) return { ...putBack(ran, vetoed), remarks: ran.remarks };
+  const apart = new Set(joined.map((change) => change.noteId));
+  const again = run(notes.filter((note) => !apart.has(note.id)));
+  const result = putBack(again, vetoed);
+  return {
+    notes: [...result.notes, ...notes.filter((note) => apart.has(note.id))].sort(compareNotes),
+    changes: result.changes,
+    vetoed: [...joined, ...result.vetoed],
+    remarks: again.remarks,
+  };
+};
+
 /** What one step was given and made, so that it need not run again on the same. */
 interface Stage {
   readonly item: string;
   readonly input: readonly StepNote[];
   readonly output: readonly StepNote[];
+  /** How many notes were made from each, up to here. */
+  readonly made: MadeCounts;
   readonly report: StepReport;
 }
 
@@ -199,14 +149,7 @@ export interface PlanRun {
 
 /** True where the notes enter the plan as they did in an earlier run, in the same times. */
 const entersAlike = (part: Part, maps: WrittenMaps, last: PlanRun): boolean =>
-  last.part.notes === part.notes &&
-  last.part.events === part.events &&
-  last.part.instrument === part.instrument &&
-  last.mapsKey === maps.key;
-
-/** Another part may have changed without this part knowing. */
-const looksElsewhere = ({ step, parameters }: PlanStep): boolean =>
-  step === 'follow' || (step === 'deDuplicate' && (parameters as { acrossParts?: boolean }).acrossParts === true);
+  last.part.notes === part.notes && last.part.instrument === part.instrument && last.mapsKey === maps.key;
 
 /** As {@link runPlan}; up to the first step that changed since `last`, its results are taken over. */
 export const rerunPlan = (part: Part, ppq: number, maps: WrittenMaps, plan: Plan, last?: PlanRun): PlanRun => {
@@ -218,34 +161,47 @@ export const rerunPlan = (part: Part, ppq: number, maps: WrittenMaps, plan: Plan
     else vetoes.set(step, new Set([noteId]));
   }
   const before = last && entersAlike(part, maps, last) ? last : undefined;
+  const sameEvents = before?.part.events === part.events;
   const start = before?.start ?? toStepNotes(part, ppq);
   let notes = start;
+  let made: MadeCounts = NONE_MADE;
   const stages: Stage[] = [];
-  for (const item of plan.steps) {
-    const passages = plan.passages.filter((passage) => passage.steps.some((own) => own.step === item.step));
-    if (!item.on && passages.length === 0) continue;
-    const vetoed = vetoes.get(item.step);
-    const key = JSON.stringify([item, passages, vetoed ? [...vetoed] : []]);
+  plan.steps.forEach((item, place) => {
+    const passages = plan.passages.flatMap((passage) => passage.steps.filter((own) => own.step === item.step));
+    if (!item.on && passages.length === 0) return;
+    const vetoed = vetoes.get(item.step) ?? NO_VETOES;
+    const key = JSON.stringify([
+      item,
+      plan.passages.filter(({ steps }) => steps.some((own) => own.step === item.step)),
+      [...vetoed],
+    ]);
     const known = before?.stages[stages.length];
-    if (known && known.item === key && known.input === notes && !looksElsewhere(item)) {
-      stages.push(known);
+    const looks = [item, ...passages].map((own) => looksOf(own));
+    // Another part may have changed without this one knowing.
+    const asBefore = looks.every(({ parts, pedal }) => !parts && (!pedal || sameEvents));
+    if (known && known.item === key && known.input === notes && asBefore) {
+      stages.push(known.report.place === place ? known : { ...known, report: { ...known.report, place } });
       notes = known.output;
-      continue;
+      made = known.made;
+      return;
     }
-    const ran = runStep(notes, context, item, plan);
-    const result = withVetoes(ran, vetoed);
-    const report = {
+    const ids = createMadeIds(made);
+    const own: StepContext = { ...context, newId: ids.newId };
+    const result = runWithVetoes((some) => runInPassages(some, own, item, plan), notes, vetoed);
+    made = ids.counts();
+    const report: StepReport = {
       step: item.step,
+      place,
       touched: new Set(result.changes.map((change) => change.noteId)).size,
       changes: result.changes,
       vetoed: result.vetoed,
-      remarks: ran.remarks ?? [],
+      remarks: result.remarks ?? [],
     };
-    stages.push({ item: key, input: notes, output: result.notes, report });
+    stages.push({ item: key, input: notes, output: result.notes, made, report });
     notes = result.notes;
-  }
+  });
   const steps = stages.map((stage) => stage.report);
-  const written = asWritten(notes, steps);
+  const written = withOverrides(asWritten(notes, steps), part.overrides, part.channel);
   return {
     written: {
       partId: part.id,
@@ -261,11 +217,15 @@ export const rerunPlan = (part: Part, ppq: number, maps: WrittenMaps, plan: Plan
   };
 };
 
+const NONE_MADE: MadeCounts = new Map();
+
 /** Each press from the written start it belongs to until where it lifts. */
-const shownPedals = (plan: Plan, { events }: StepContext, written: readonly WrittenNote[]): Written['pedals'] => {
-  const shown = plan.steps.some(
-    (item) => item.step === 'sustainToDurations' && item.on && (item.parameters as { keepPedal?: boolean }).keepPedal,
-  );
+const shownPedals = (
+  plan: Plan,
+  { events }: Pick<StepContext, 'events'>,
+  written: readonly WrittenNote[],
+): Written['pedals'] => {
+  const shown = runsWith(plan, 'sustainToDurations', ({ keepPedal }) => keepPedal);
   const first = written[0];
   if (!shown || !first) return [];
   const end = written.reduce((last, note) => Math.max(last, note.onset + note.duration), 0);
@@ -279,9 +239,7 @@ const shownPedals = (plan: Plan, { events }: StepContext, written: readonly Writ
 
 /** The first note that the plan wrote straight though it was swung. */
 const firstSwung = (plan: Plan, steps: readonly StepReport[], written: readonly WrittenNote[]): WrittenUnits | null => {
-  const straight = plan.steps.some(
-    (item) => item.step === 'quantizeStarts' && item.on && (item.parameters as { swung?: string }).swung === 'straight',
-  );
+  const straight = runsWith(plan, 'quantizeStarts', ({ swung }) => swung === 'straight');
   if (!straight) return null;
   const swung = new Set(
     steps.flatMap((report) => report.remarks.filter((r) => r.kind === 'swing').flatMap((r) => r.noteIds)),

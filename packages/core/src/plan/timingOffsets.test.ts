@@ -3,8 +3,8 @@ import type { Part } from '../model/arrangement.js';
 import { arrangementWith, note, partWith } from '../testing/kit.js';
 import { playedContext } from './context.js';
 import { defaultPlan, withStep } from './plan.js';
-import { writtenMaps } from './runPlan.js';
 import { timingOffsets } from './timingOffsets.js';
+import { writtenMaps } from './writtenMaps.js';
 
 const off = (k: number) => 10 + ((k * 7) % 11);
 const notes = Array.from({ length: 40 }, (_, k) => note(60 + (k % 5), k * 240 + off(k), 200));
@@ -29,7 +29,7 @@ describe('starts about the grid', () => {
       leaveAloneWithin: null,
       moveAtMost: null,
       lengths: 'keep',
-    };
+    } as const;
     const plan = withStep(defaultPlan(), 'quantizeStarts', { parameters });
     const { played, written } = offsetsOf(partWith(notes, { plan }));
     written.forEach((value, k) => {
@@ -53,7 +53,7 @@ describe('the context of a part as played', () => {
     expect(context.bars[context.bars.length - 1]?.end).toBeGreaterThan(40 * 240 + 200);
     expect(context.onsetsOf?.(2)).toEqual([17, 500]);
     expect(context.onsetsOf?.(9)).toEqual([]);
-    expect(context.firstNewId).toBe(arrangement.nextNoteId);
+    expect(context.newId(1)).toBe(arrangement.nextNoteId);
     expect(context.instrument.id).toBe('flute');
   });
 

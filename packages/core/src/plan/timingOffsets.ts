@@ -1,9 +1,11 @@
 /** How far starts lie from the grid, before the plan and after it: what the timing chart shows. */
+
 import type { Arrangement, Part } from '../model/arrangement.js';
-import type { QuantizeStartsParameters } from '../steps/quantizeStarts.js';
+import type { QuantizeStartsParameters } from '../model/stepParameters.js';
 import { rescaleTicks, WRITTEN_PPQ } from '../time/units.js';
 import { planOf } from './readyPlans.js';
-import { runPlan, type WrittenMaps } from './runPlan.js';
+import { runPlan } from './runPlan.js';
+import type { WrittenMaps } from './writtenMaps.js';
 
 /** Milliseconds late (positive) or early, one for each Written note. */
 export interface TimingOffsets {

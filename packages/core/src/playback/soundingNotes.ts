@@ -1,9 +1,8 @@
 /** What one hears: notes with the pedal's hold, in seconds, from either layer. */
-import { instrumentById } from '../instruments/instruments.js';
 import type { Arrangement, NoteId, PartId } from '../model/arrangement.js';
-import type { Written } from '../plan/runPlan.js';
+import { playedContext } from '../plan/context.js';
+import type { Written } from '../plan/written.js';
 import { sustainToDurations } from '../steps/sustainToDurations.js';
-import { createMeterMap } from '../time/meterMap.js';
 import { createTempoMap } from '../time/tempoMap.js';
 import { rescaleTicks, WRITTEN_PPQ } from '../time/units.js';
 
@@ -32,7 +31,6 @@ export const soundingNotes = (
 ): SoundingNote[] => {
   const { ppq } = arrangement;
   const tempoMap = createTempoMap(arrangement.tempos, ppq);
-  const meterMap = createMeterMap(arrangement.meters, ppq);
   const crease = creaseTick ?? Number.POSITIVE_INFINITY;
   const layers = new Map(written.map((layer) => [layer.partId, layer]));
   const heard: SoundingNote[] = [];
@@ -47,17 +45,9 @@ export const soundingNotes = (
         start: tempoMap.secondsAt(onset),
         end: tempoMap.secondsAt(end),
       });
-    const context = {
-      ppq,
-      tempoMap,
-      meterMap,
-      bars: [],
-      events: part.events,
-      instrument: instrumentById(part.instrument),
-    };
     const played = sustainToDurations.run(
       part.notes.filter((note) => !note.muted),
-      context,
+      playedContext(arrangement, part),
       { limit: 'pedalUp', keepPedal: false },
     ).notes;
     for (const note of played) {

@@ -1,22 +1,29 @@
 /** Close gaps: lengthens notes to the next start, where the gap is short. */
 import { endOf } from '../model/arrangement.js';
-import { type Length, lengthInTicks, noteValue } from '../time/noteLengths.js';
-import { byVoice, inOrder, splitMuted } from './noteGroups.js';
-import { placed, type Step, type StepChange, type StepNote, unchanged } from './step.js';
+import { byVoice, inOrder, splitMuted } from '../reading/noteGroups.js';
+import { type ChordAt, chordsOf } from '../reading/startGroups.js';
+import { placed, type StepNote } from '../reading/stepNote.js';
+import { lengthInTicks, noteValue } from '../time/noteLengths.js';
+import { firstIndexAtOrAfter } from '../time/search.js';
+import { type Step, type StepChange, unchanged } from './step.js';
 
-/** Parameters of Close gaps. */
-export interface CloseGapsParameters {
-  /** Gaps up to this are closed; longer ones are rests. */
-  readonly upTo: Length;
-  /** "note": the next start after the note's end. "chord": the next start after the note's own. */
-  readonly to: 'note' | 'chord';
-}
+/** Where the first of the chords after `index` begins that a note ending at `end` could be lengthened to. */
+const nextStart = (chords: readonly ChordAt[], index: number, end: number, to: 'note' | 'chord'): number => {
+  const first = Math.max(
+    index + 1,
+    firstIndexAtOrAfter(chords, end, (chord) => chord.onset),
+  );
+  const chord = chords[first];
+  if (!chord) return Number.POSITIVE_INFINITY;
+  return to === 'note' || chord.notes.length > 1 ? chord.onset : chord.nextChord;
+};
 
-/** Longer gaps are rests and stay. */
-export const closeGaps: Step<CloseGapsParameters> = {
+/** Longer gaps are rests and stay. Tones of one chord are never lengthened to each other's starts. */
+export const closeGaps: Step<'closeGaps'> = {
   id: 'closeGaps',
   name: 'Close gaps',
-  explanation: 'Lengthens notes to the next start. Longer gaps are rests and stay.',
+  explanation:
+    'Lengthens notes over a short gap. Next note: to the first start after the gap that is not of the same chord. Next chord: to where two notes or more begin together, under single notes in between. Longer gaps are rests and stay.',
   defaults: { upTo: noteValue(1 / 8), to: 'note' },
   fields: {
     upTo: { kind: 'length', label: 'Gaps up to' },
@@ -36,33 +43,22 @@ export const closeGaps: Step<CloseGapsParameters> = {
     const changes: StepChange[] = [];
     const result: StepNote[] = [];
     for (const list of byVoice(active)) {
-      const onsets = list.map((note) => note.onset);
-      for (const note of list) {
-        const from = to === 'note' ? Math.max(note.onset + 1, endOf(note)) : note.onset + 1;
-        const next = firstFrom(onsets, from);
-        const gap = next === undefined ? 0 : next - endOf(note);
-        const reach = lengthInTicks(upTo, context.ppq, context.tempoMap.ticksPerMillisecond(note.onset));
-        if (next === undefined || gap <= 0 || gap > reach) {
-          result.push(note);
-          continue;
+      const chords = chordsOf(list, context);
+      chords.forEach((chord, index) => {
+        const reach = lengthInTicks(upTo, context.ppq, context.tempoMap.ticksPerMillisecond(chord.onset));
+        for (const note of chord.notes) {
+          const next = nextStart(chords, index, endOf(note), to);
+          const gap = next - endOf(note);
+          if (gap <= 0 || gap > reach) {
+            result.push(note);
+            continue;
+          }
+          const longer = placed(note, note.onset, next - note.onset);
+          changes.push({ noteId: note.id, from: note, to: longer, reason: 'a short gap before the next start' });
+          result.push(longer);
         }
-        const longer = placed(note, note.onset, next - note.onset);
-        changes.push({ noteId: note.id, from: note, to: longer, reason: 'a short gap before the next start' });
-        result.push(longer);
-      }
+      });
     }
     return changes.length === 0 ? unchanged(notes) : { notes: inOrder(result, muted), changes };
   },
-};
-
-/** The first of rising values that is at least `least`. */
-const firstFrom = (rising: readonly number[], least: number): number | undefined => {
-  let low = 0;
-  let high = rising.length;
-  while (low < high) {
-    const middle = (low + high) >> 1;
-    if ((rising[middle] as number) < least) low = middle + 1;
-    else high = middle;
-  }
-  return rising[low];
 };

@@ -1,22 +1,14 @@
 /** De-duplicate: takes out doubles of one pitch, those that start together and those hidden inside a longer note. */
-import { endOf } from '../model/arrangement.js';
-import { type Length, lengthInTicks, milliseconds, noteValue, shortestOf } from '../time/noteLengths.js';
-import { lastIndexAtOrBefore } from '../time/search.js';
-import { byPitch, splitMuted, withChanges } from './noteGroups.js';
-import { inMilliseconds, pitchName } from './noteWords.js';
-import { placed, type Step, type StepChange, type StepContext, type StepNote, unchanged } from './step.js';
 
-/** Parameters of De-duplicate. */
-export interface DeDuplicateParameters {
-  /** Starts no further apart than the shortest of these are doubles. */
-  readonly windows: readonly Length[];
-  /** A hidden note is a double where it is shorter than this share of the note that covers it… */
-  readonly hiddenShare: number;
-  /** …and shorter than this. */
-  readonly hiddenShorterThan: Length;
-  /** Also takes out notes that a part above has at the same time. */
-  readonly acrossParts: boolean;
-}
+import { endOf } from '../model/arrangement.js';
+import type { DeDuplicateParameters } from '../model/stepParameters.js';
+import type { EarlierPart, StepContext } from '../reading/context.js';
+import { byPitch, splitMuted, withChanges } from '../reading/noteGroups.js';
+import { inMilliseconds, pitchName } from '../reading/noteWords.js';
+import { placed, type StepNote } from '../reading/stepNote.js';
+import { lengthInTicks, milliseconds, noteValue, shortestOf } from '../time/noteLengths.js';
+import { lastIndexAtOrBefore } from '../time/search.js';
+import { type Step, type StepChange, unchanged } from './step.js';
 
 /** The group's one note: earliest start, longest end, highest velocity, id of the longest. */
 const survivorOf = (group: readonly StepNote[]): StepNote => {
@@ -122,7 +114,7 @@ const dropHidden = (
 /** Starts of the parts above by pitch, rising; made once for each list of parts. */
 const onsetsAbove = new WeakMap<object, Map<number, { onset: number; name: string }[]>>();
 
-const above = (parts: ReturnType<NonNullable<StepContext['earlierParts']>>) => {
+const above = (parts: readonly EarlierPart[]) => {
   let known = onsetsAbove.get(parts);
   if (!known) {
     known = new Map();
@@ -147,7 +139,7 @@ const dropTwins = (
   changes: StepChange[],
 ): void => {
   const window = shortestOf(parameters.windows, context.ppq);
-  const others = above(context.earlierParts?.() ?? []);
+  const others = above(context.earlierParts());
   for (const note of notes) {
     const list = others.get(note.pitch) ?? [];
     const reach = window(context.tempoMap.ticksPerMillisecond(note.onset));
@@ -181,7 +173,7 @@ export const doublesIn = (
 };
 
 /** See {@link DeDuplicateParameters}; a real re-strike, long enough, stays. */
-export const deDuplicate: Step<DeDuplicateParameters> = {
+export const deDuplicate: Step<'deDuplicate'> = {
   id: 'deDuplicate',
   name: 'De-duplicate',
   explanation:
@@ -200,6 +192,7 @@ export const deDuplicate: Step<DeDuplicateParameters> = {
   },
   once: true,
   sees: 'selected',
+  looksAt: ({ acrossParts }) => (acrossParts ? { parts: 'above' } : {}),
   run: (notes, context, parameters) => {
     const { active, muted } = splitMuted(notes);
     const changes: StepChange[] = [];

@@ -1,24 +1,16 @@
 /** Drop specks: takes out notes too short to be meant. */
-import { type Length, milliseconds, noteValue, shortestOf } from '../time/noteLengths.js';
-import { inOrder, splitMuted } from './noteGroups.js';
-import { aPitch, inMilliseconds } from './noteWords.js';
-import { type Step, type StepChange, type StepNote, unchanged } from './step.js';
 
-/** Parameters of Drop specks. */
-export interface DropSpecksParameters {
-  /** Shorter than the shortest of these. */
-  readonly shorterThan: readonly Length[];
-  /** And softer than this velocity; null judges by length alone. */
-  readonly softerThan: number | null;
-  /** Where more than this share of the notes is so short (percent), short is how the part is played: all stay. */
-  readonly unlessMoreThan: number | null;
-}
+import { inOrder, splitMuted } from '../reading/noteGroups.js';
+import { aPitch, inMilliseconds } from '../reading/noteWords.js';
+import type { StepNote } from '../reading/stepNote.js';
+import { milliseconds, noteValue, shortestOf } from '../time/noteLengths.js';
+import { type Step, type StepChange, unchanged } from './step.js';
 
 /** So few short notes are never a way of playing. */
 const FEW = 3;
 
 /** Notes of no length always go. */
-export const dropSpecks: Step<DropSpecksParameters> = {
+export const dropSpecks: Step<'dropSpecks'> = {
   id: 'dropSpecks',
   name: 'Drop specks',
   explanation: 'Takes out notes too short to be meant, judged after the pedal. Everything longer stays.',

@@ -1,15 +1,12 @@
 /** Even chord ends: chord tones end together. */
-import { endOf } from '../model/arrangement.js';
-import { type Length, lengthInTicks, milliseconds } from '../time/noteLengths.js';
-import { inOrder, splitMuted } from './noteGroups.js';
-import { placed, type Step, type StepChange, type StepNote, unchanged } from './step.js';
 
-/** Parameters of Even chord ends. */
-export interface EvenChordEndsParameters {
-  readonly to: 'longest' | 'median' | 'lowest';
-  /** Starts this near are one chord. */
-  readonly window: Length;
-}
+import { endOf } from '../model/arrangement.js';
+import type { EvenChordEndsParameters } from '../model/stepParameters.js';
+import { inOrder, splitMuted } from '../reading/noteGroups.js';
+import { CHORD_WINDOW, startGroups } from '../reading/startGroups.js';
+import { placed, type StepNote } from '../reading/stepNote.js';
+import { lengthInTicks } from '../time/noteLengths.js';
+import { type Step, type StepChange, unchanged } from './step.js';
 
 const endFor = (chord: readonly StepNote[], to: EvenChordEndsParameters['to']): number => {
   const ends = chord.map(endOf).sort((a, b) => a - b);
@@ -19,11 +16,11 @@ const endFor = (chord: readonly StepNote[], to: EvenChordEndsParameters['to']): 
 };
 
 /** Chords of two notes and more; an end never comes before its own start. */
-export const evenChordEnds: Step<EvenChordEndsParameters> = {
+export const evenChordEnds: Step<'evenChordEnds'> = {
   id: 'evenChordEnds',
   name: 'Even chord ends',
   explanation: 'Lets chord tones that start together end together. Starts and single notes stay.',
-  defaults: { to: 'longest', window: milliseconds(35) },
+  defaults: { to: 'longest', window: CHORD_WINDOW },
   fields: {
     to: {
       kind: 'choice',
@@ -42,13 +39,9 @@ export const evenChordEnds: Step<EvenChordEndsParameters> = {
     const { active, muted } = splitMuted(notes);
     const changes: StepChange[] = [];
     const result: StepNote[] = [];
-    for (let index = 0; index < active.length; ) {
-      const head = active[index] as StepNote;
-      const reach = lengthInTicks(window, context.ppq, context.tempoMap.ticksPerMillisecond(head.onset));
-      const chord: StepNote[] = [];
-      while (index < active.length && (active[index] as StepNote).onset - head.onset <= reach) {
-        chord.push(active[index++] as StepNote);
-      }
+    const reach = (head: StepNote) =>
+      lengthInTicks(window, context.ppq, context.tempoMap.ticksPerMillisecond(head.onset));
+    for (const chord of startGroups(active, reach)) {
       const end = endFor(chord, to);
       for (const note of chord) {
         if (chord.length === 1 || endOf(note) === end || end <= note.onset) {

@@ -1,20 +1,13 @@
 /** Every n-th: keeps, drops or selects every n-th note of a pitch. */
-import type { NoteId } from '../model/arrangement.js';
-import { byPitch, inOrder, splitMuted } from './noteGroups.js';
-import { pitchName } from './noteWords.js';
-import { type Step, type StepChange, type StepNote, unchanged } from './step.js';
 
-/** Parameters of Every n-th. */
-export interface EveryNthParameters {
-  readonly n: number;
-  /** Which of each n is meant, from 1. */
-  readonly offset: number;
-  /** "pick" changes nothing: the notes become the selection. */
-  readonly action: 'keep' | 'drop' | 'pick';
-}
+import type { NoteId } from '../model/arrangement.js';
+import { byPitch, inOrder, splitMuted } from '../reading/noteGroups.js';
+import { pitchName } from '../reading/noteWords.js';
+import type { StepNote } from '../reading/stepNote.js';
+import { type Step, type StepChange, unchanged } from './step.js';
 
 /** Counts in time order, each pitch on its own. With n = 1 it keeps all. */
-export const everyNth: Step<EveryNthParameters> = {
+export const everyNth: Step<'everyNth'> = {
   id: 'everyNth',
   name: 'Every n-th',
   explanation: 'Keeps, drops or selects every n-th note of each pitch, counted in time. The others stay, or go.',

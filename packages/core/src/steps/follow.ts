@@ -1,22 +1,13 @@
 /** Follow: takes timing from another part. */
 
-import { type Length, lengthInTicks, noteValue } from '../time/noteLengths.js';
+import { inMilliseconds } from '../reading/noteWords.js';
+import { placed } from '../reading/stepNote.js';
+import { lengthInTicks, noteValue } from '../time/noteLengths.js';
 import { lastIndexAtOrBefore } from '../time/search.js';
-import { inMilliseconds } from './noteWords.js';
-import { eachNote, placed, type Step, unchanged } from './step.js';
-
-/** Parameters of Follow. */
-export interface FollowParameters {
-  /** The part to follow; 0 is none. */
-  readonly part: number;
-  /** Only where the leader has a start this near. */
-  readonly window: Length;
-  /** 0 to 100 %: how far of the way a start moves. */
-  readonly strength: number;
-}
+import { eachNote, type Step, unchanged } from './step.js';
 
 /** Notes with no start of the leader near them stay. */
-export const follow: Step<FollowParameters> = {
+export const follow: Step<'follow'> = {
   id: 'follow',
   name: 'Follow',
   explanation: 'Moves starts to those of another part. Notes with no start of that part near them stay; so do lengths.',
@@ -28,8 +19,9 @@ export const follow: Step<FollowParameters> = {
   },
   once: true,
   sees: 'selected',
+  looksAt: ({ part }) => (part === 0 ? {} : { parts: [part] }),
   run: (notes, context, { part, window, strength }) => {
-    const leader = part === 0 ? [] : (context.onsetsOf?.(part) ?? []);
+    const leader = part === 0 ? [] : context.onsetsOf(part);
     if (leader.length === 0) return unchanged(notes);
     return eachNote(notes, (note) => {
       const at = lastIndexAtOrBefore(leader, note.onset, (onset) => onset);

@@ -1,16 +1,14 @@
 /** Gather chords: brings notes that start nearly together to one start. */
-import { type Length, lengthInTicks, milliseconds } from '../time/noteLengths.js';
-import { headOf, rollsOf } from './attacks.js';
-import { inOrder, splitMuted } from './noteGroups.js';
-import { inMilliseconds } from './noteWords.js';
-import { placed, type Remark, type Step, type StepChange, type StepContext, type StepNote, unchanged } from './step.js';
-
-/** Parameters of Gather chords. */
-export interface GatherParameters {
-  /** From the first to the last start of a chord, at most. */
-  readonly window: Length;
-  readonly to: 'earliest' | 'middle' | 'loudest';
-}
+import type { GatherParameters } from '../model/stepParameters.js';
+import { headOf, rollsOf } from '../reading/attacks.js';
+import type { StepContext } from '../reading/context.js';
+import { inOrder, splitMuted } from '../reading/noteGroups.js';
+import { inMilliseconds } from '../reading/noteWords.js';
+import type { Remark } from '../reading/remark.js';
+import { CHORD_WINDOW, startGroups } from '../reading/startGroups.js';
+import { placed, type StepNote } from '../reading/stepNote.js';
+import { lengthInTicks } from '../time/noteLengths.js';
+import { type Step, type StepChange, unchanged } from './step.js';
 
 const meetingPoint = (group: readonly StepNote[], to: GatherParameters['to']): number => {
   if (to === 'earliest') return (group[0] as StepNote).onset;
@@ -18,20 +16,9 @@ const meetingPoint = (group: readonly StepNote[], to: GatherParameters['to']): n
   return group.reduce((best, note) => (note.velocity > best.velocity ? note : best)).onset;
 };
 
-const groupsWithin = (sorted: readonly StepNote[], window: (head: StepNote) => number): StepNote[][] => {
-  const groups: StepNote[][] = [];
-  let group: StepNote[] | undefined;
-  for (const note of sorted) {
-    const head = group?.[0];
-    const near = head && note.onset - head.onset <= window(head);
-    if (group && near && !group.some((other) => other.pitch === note.pitch)) group.push(note);
-    else {
-      group = [note];
-      groups.push(group);
-    }
-  }
-  return groups;
-};
+/** A pitch struck again is no tone of the same chord. */
+const isNewPitch = (group: readonly StepNote[], note: StepNote): boolean =>
+  !group.some((other) => other.pitch === note.pitch);
 
 /** Rolls that the window did not gather. */
 const wideRolls = (groups: readonly StepNote[][], context: StepContext): Remark[] =>
@@ -49,11 +36,11 @@ const wideRolls = (groups: readonly StepNote[][], context: StepContext): Remark[
     });
 
 /** Ends stay where they were played. A roll wider than the window is left; so is a repeat of one pitch. */
-export const gatherChords: Step<GatherParameters> = {
+export const gatherChords: Step<'gatherChords'> = {
   id: 'gatherChords',
   name: 'Gather chords',
   explanation: 'Brings notes that start nearly together to one start; their ends stay. Wider rolls are left alone.',
-  defaults: { window: milliseconds(35), to: 'middle' },
+  defaults: { window: CHORD_WINDOW, to: 'middle' },
   fields: {
     window: { kind: 'length', label: 'Starts within' },
     to: {
@@ -72,7 +59,7 @@ export const gatherChords: Step<GatherParameters> = {
     const { active, muted } = splitMuted(notes);
     const window = (head: StepNote) =>
       lengthInTicks(parameters.window, context.ppq, context.tempoMap.ticksPerMillisecond(head.onset));
-    const groups = groupsWithin(active, window);
+    const groups = startGroups(active, window, isNewPitch);
     const changes: StepChange[] = [];
     const result: StepNote[] = [];
     groups.forEach((group, index) => {

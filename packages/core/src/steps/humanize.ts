@@ -1,22 +1,13 @@
 /** Humanize: small seeded deviations of time and loudness. */
-import { createChance } from '../model/chance.js';
-import { byPitch, inOrder, splitMuted } from './noteGroups.js';
-import { inMilliseconds } from './noteWords.js';
-import { placed, type Step, type StepChange, type StepNote, unchanged } from './step.js';
 
-/** Parameters of Humanize. */
-export interface HumanizeParameters {
-  /** Standard deviation of starts, in milliseconds. */
-  readonly timing: number;
-  /** Late (positive) or early throughout, in milliseconds. */
-  readonly lean: number;
-  /** Standard deviation of velocity. */
-  readonly velocity: number;
-  readonly seed: number;
-}
+import { createChance } from '../model/chance.js';
+import { byPitch, inOrder, splitMuted } from '../reading/noteGroups.js';
+import { inMilliseconds } from '../reading/noteWords.js';
+import { placed, type StepNote } from '../reading/stepNote.js';
+import { type Step, type StepChange, unchanged } from './step.js';
 
 /** A start never crosses a neighbour of its pitch, nor bar 1. */
-export const humanize: Step<HumanizeParameters> = {
+export const humanize: Step<'humanize'> = {
   id: 'humanize',
   name: 'Humanize',
   explanation: 'Moves starts and velocities a little, the same way for the same chance number. Lengths stay.',

@@ -1,23 +1,10 @@
 /** Match lengths, Match velocity: all notes get one value. */
-import { type Length, lengthInTicks } from '../time/noteLengths.js';
-import { eachNote, placed, type Step, type StepNote } from './step.js';
+import { splitMuted } from '../reading/noteGroups.js';
+import { placed, type StepNote } from '../reading/stepNote.js';
+import { lengthInTicks } from '../time/noteLengths.js';
+import { eachNote, type Step } from './step.js';
 
-/** Which value all get. "typed" is the one beside it. */
-export type Matched = 'first' | 'longest' | 'shortest' | 'median' | 'typed';
-
-/** Parameters of Match lengths. */
-export interface MatchLengthsParameters {
-  readonly value: Matched;
-  readonly typed: Length | null;
-}
-
-/** Parameters of Match velocity. */
-export interface MatchVelocityParameters {
-  readonly value: 'first' | 'loudest' | 'softest' | 'median' | 'typed';
-  readonly typed: number;
-}
-
-const active = (notes: readonly StepNote[]): StepNote[] => notes.filter((note) => !note.muted);
+const active = (notes: readonly StepNote[]): readonly StepNote[] => splitMuted(notes).active;
 
 /** The value that each way of matching gives, worked out once for all notes. */
 const commonOf = (values: readonly number[], which: 'first' | 'highest' | 'lowest' | 'median'): number => {
@@ -31,7 +18,7 @@ const LENGTH_RANKS = { first: 'first', longest: 'highest', shortest: 'lowest', m
 const VELOCITY_RANKS = { first: 'first', loudest: 'highest', softest: 'lowest', median: 'median' } as const;
 
 /** Starts stay. */
-export const matchLengths: Step<MatchLengthsParameters> = {
+export const matchLengths: Step<'matchLengths'> = {
   id: 'matchLengths',
   name: 'Match lengths',
   explanation: 'Gives all notes one length. Starts stay.',
@@ -71,7 +58,7 @@ export const matchLengths: Step<MatchLengthsParameters> = {
 };
 
 /** Times stay. */
-export const matchVelocity: Step<MatchVelocityParameters> = {
+export const matchVelocity: Step<'matchVelocity'> = {
   id: 'matchVelocity',
   name: 'Match velocity',
   explanation: 'Gives all notes one velocity. Times stay.',

@@ -1,22 +1,17 @@
 /** Merge: joins notes of one pitch that overlap, touch, or lie within a gap. */
-import { endOf } from '../model/arrangement.js';
-import { type Length, lengthInTicks } from '../time/noteLengths.js';
-import { byPitch, splitMuted, withChanges } from './noteGroups.js';
-import { pitchName } from './noteWords.js';
-import { placed, type Step, type StepChange, type StepNote, unchanged } from './step.js';
 
-/** Parameters of Merge. */
-export interface MergeParameters {
-  /** Join notes that touch, or whose gap is no wider than this; null joins only notes that overlap. */
-  readonly gap: Length | null;
-  readonly velocity: 'first' | 'loudest';
-}
+import { endOf } from '../model/arrangement.js';
+import { byPitch, splitMuted, withChanges } from '../reading/noteGroups.js';
+import { pitchName } from '../reading/noteWords.js';
+import { placed, type StepNote } from '../reading/stepNote.js';
+import { lengthInTicks } from '../time/noteLengths.js';
+import { type Step, type StepChange, unchanged } from './step.js';
 
 /**
  * First start to last end. The plan's default joins overlaps only: one key cannot sound twice at once, so an overlap is
  * one note cut by a double, while notes that merely touch may be a repeat (drawn, quantized, or ended by the pedal).
  */
-export const merge: Step<MergeParameters> = {
+export const merge: Step<'merge'> = {
   id: 'merge',
   name: 'Merge',
   explanation: 'Joins notes of one pitch that overlap or lie within the gap. Other pitches in between do not matter.',

@@ -1,22 +1,15 @@
 /** Pull in the start: a note that begins just before bar 1, or before a bar line after silence, goes on it. */
 
 import { endOf } from '../model/arrangement.js';
+import { inOrder, splitMuted } from '../reading/noteGroups.js';
+import { inMilliseconds } from '../reading/noteWords.js';
+import { placed, type StepNote } from '../reading/stepNote.js';
 import { barHolding } from '../time/meterMap.js';
-import { type Length, lengthInTicks, noteValue } from '../time/noteLengths.js';
-import { inOrder, splitMuted } from './noteGroups.js';
-import { inMilliseconds } from './noteWords.js';
-import { placed, type Step, type StepChange, type StepNote, unchanged } from './step.js';
-
-/** Parameters of Pull in the start. */
-export interface PullInStartParameters {
-  /** Starts this near before a bar line are pulled in. */
-  readonly within: Length;
-  /** After a silence of at least this. */
-  readonly silence: Length;
-}
+import { lengthInTicks, noteValue } from '../time/noteLengths.js';
+import { type Step, type StepChange, unchanged } from './step.js';
 
 /** The end stays where it was. */
-export const pullInStart: Step<PullInStartParameters> = {
+export const pullInStart: Step<'pullInStart'> = {
   id: 'pullInStart',
   name: 'Pull in the start',
   explanation: 'Moves a first note that comes just before its bar line onto it; its end stays. Others stay.',

@@ -1,18 +1,12 @@
 /** Quantize ends: moves ends to a grid. */
-import { endOf } from '../model/arrangement.js';
-import { GRIDS, nearestGridPoint } from './grids.js';
-import { eachNote, placed, type Step } from './step.js';
 
-/** Parameters of Quantize ends. */
-export interface QuantizeEndsParameters {
-  /** A note value as a fraction of a whole note. */
-  readonly grid: number;
-  /** 0 to 100 %: how far of the way an end moves. */
-  readonly strength: number;
-}
+import { endOf } from '../model/arrangement.js';
+import { GRIDS, nearestGridPoint } from '../reading/grids.js';
+import { placed } from '../reading/stepNote.js';
+import { eachNote, type Step } from './step.js';
 
 /** An end never comes nearer to its start than one unit of the grid. */
-export const quantizeEnds: Step<QuantizeEndsParameters> = {
+export const quantizeEnds: Step<'quantizeEnds'> = {
   id: 'quantizeEnds',
   name: 'Quantize ends',
   explanation: 'Moves ends to a grid. Starts stay; no note gets shorter than one unit of the grid.',

@@ -1,34 +1,21 @@
 /** Quantize starts: moves starts to a grid, found beat by beat or given. */
 
 import { isUnpitched } from '../instruments/instruments.js';
+import type { QuantizeStartsParameters } from '../model/stepParameters.js';
+import { attacksOf, rollsOf } from '../reading/attacks.js';
+import { autoGrid } from '../reading/autoGrid.js';
+import type { StepContext } from '../reading/context.js';
+import { remarksOn, straightened, swingIn } from '../reading/gridRemarks.js';
+import { GRIDS, nearestGridPoint } from '../reading/grids.js';
+import { playsTwoHanded, splitHands } from '../reading/hands.js';
+import { byOnset, inOrder, splitMuted } from '../reading/noteGroups.js';
+import { inMilliseconds } from '../reading/noteWords.js';
+import type { Remark } from '../reading/remark.js';
+import { placed, type StepNote } from '../reading/stepNote.js';
 import { barHolding, beatsOfBars } from '../time/meterMap.js';
-import { type Length, lengthInTicks } from '../time/noteLengths.js';
+import { lengthInTicks } from '../time/noteLengths.js';
 import { lastIndexAtOrBefore } from '../time/search.js';
-import { attacksOf, rollsOf } from './attacks.js';
-import { autoGrid } from './autoGrid.js';
-import { remarksOn, straightened, swingIn } from './gridRemarks.js';
-import { GRIDS, type Grid, nearestGridPoint } from './grids.js';
-import { playsTwoHanded, splitHands } from './hands.js';
-import { byOnset, inOrder, splitMuted } from './noteGroups.js';
-import { inMilliseconds } from './noteWords.js';
-import { placed, type Remark, type Step, type StepChange, type StepContext, type StepNote, unchanged } from './step.js';
-
-/** Parameters of Quantize starts. */
-export interface QuantizeStartsParameters {
-  readonly grid: Grid;
-  /** 0 to 100 %: how far of the way a start moves. */
-  readonly strength: number;
-  /** 50 to 75 %: where the second of two grid points lies; 50 is straight. Given grids only. */
-  readonly swing: number;
-  /** Starts no further off than this stay; null moves all. */
-  readonly leaveAloneWithin: Length | null;
-  /** Starts further off than this stay; null sets no limit. */
-  readonly moveAtMost: Length | null;
-  /** How swung eighths are written: as triplets, or straight under a swing mark. Auto only. */
-  readonly swung: 'triplets' | 'straight';
-  /** "keep": the length stays. "end": the end stays where it is. "both": the end goes to the grid too (a sixteenth on auto). */
-  readonly lengths: 'keep' | 'end' | 'both';
-}
+import { type Step, type StepChange, unchanged } from './step.js';
 
 /** A start this near to half-way (in parts of the grid's unit) could have gone either way. */
 const NEAR_HALFWAY = 0.15;
@@ -85,7 +72,7 @@ const autoTargets = (notes: readonly StepNote[], context: StepContext, swung: 't
 };
 
 /** Chords move as one. At strength 100 running it twice changes nothing. */
-export const quantizeStarts: Step<QuantizeStartsParameters> = {
+export const quantizeStarts: Step<'quantizeStarts'> = {
   id: 'quantizeStarts',
   name: 'Quantize starts',
   explanation:

@@ -1,4 +1,8 @@
 /** Every clean-up step. Adding a step means one file and one line here; the default plan names its own, in order. */
+import type { PlanStep } from '../model/plan.js';
+import type { StepId, StepParameters } from '../model/stepParameters.js';
+import type { StepContext } from '../reading/context.js';
+import type { StepNote } from '../reading/stepNote.js';
 import { closeGaps } from './closeGaps.js';
 import { deDuplicate } from './deDuplicate.js';
 import { dropSpecks } from './dropSpecks.js';
@@ -16,14 +20,14 @@ import { separateVoices } from './separateVoices.js';
 import { settleLengths } from './settleLengths.js';
 import { shortestDuration } from './shortestDuration.js';
 import { splitEvenly } from './split.js';
-import type { Step } from './step.js';
+import type { Looks, Step, StepResult } from './step.js';
 import { stretch } from './stretch.js';
 import { sustainToDurations } from './sustainToDurations.js';
 import { transpose } from './transpose.js';
 import { trimOverlaps } from './trimOverlaps.js';
 import { velocityRange, velocityScale } from './velocity.js';
 
-const ALL_STEPS = {
+const ALL_STEPS: { readonly [Id in StepId]: Step<Id> } = {
   deDuplicate,
   sustainToDurations,
   dropSpecks,
@@ -48,12 +52,7 @@ const ALL_STEPS = {
   splitEvenly,
   everyNth,
   stretch,
-} as const;
-
-/** The name of a step in plans and files. */
-export type StepId = keyof typeof ALL_STEPS;
-/** The parameters of one step. */
-export type ParametersOf<Id extends StepId> = (typeof ALL_STEPS)[Id]['defaults'];
+};
 
 /** All step ids. */
 export const STEP_IDS = Object.keys(ALL_STEPS) as StepId[];
@@ -61,5 +60,45 @@ export const STEP_IDS = Object.keys(ALL_STEPS) as StepId[];
 /** True for the id of a step. */
 export const isStepId = (id: unknown): id is StepId => typeof id === 'string' && Object.hasOwn(ALL_STEPS, id);
 
-/** The step with this id. Its parameters are checked where plans come in, so they are not typed here. */
-export const stepById = (id: StepId): Step<object> => ALL_STEPS[id] as unknown as Step<object>;
+/** The step with this id. */
+export const stepById = <Id extends StepId>(id: Id): { readonly [Key in StepId]: Step<Key> }[Id] => ALL_STEPS[id];
+
+/** A step as it stands in a plan when it is added; parameters not given are the step's defaults. */
+export const planStep = <Id extends StepId>(
+  step: Id,
+  parameters: Partial<StepParameters[Id]> = {},
+  on = true,
+): PlanStep<Id> => ({ step, on, parameters: { ...ALL_STEPS[step].defaults, ...parameters } });
+
+/** The same step of a plan with some parameters changed, switched on or off where `on` is given. */
+export const withParameters = <Id extends StepId>(
+  item: PlanStep<Id>,
+  parameters: Partial<StepParameters[Id]>,
+  on = item.on,
+): PlanStep<Id> => ({ step: item.step, on, parameters: { ...item.parameters, ...parameters } });
+
+/** A step known by name as one of any name: true of every name, but not seen by the compiler where the name is a type. */
+const ofAnyName = <Id extends StepId>(item: PlanStep<Id>): PlanStep => item as PlanStep;
+
+/** The steps of a plan with the one named switched on or off, or some of its parameters changed. */
+export const withStepSet = <Id extends StepId>(
+  steps: readonly PlanStep[],
+  step: Id,
+  parameters: Partial<StepParameters[Id]>,
+  on?: boolean,
+): PlanStep[] => steps.map((item) => (isStep(item, step) ? ofAnyName(withParameters(item, parameters, on)) : item));
+
+/** True where a plan's step is the one named. */
+export const isStep = <Id extends StepId>(item: PlanStep, step: Id): item is PlanStep & PlanStep<Id> =>
+  item.step === step;
+
+/** Runs a step with the parameters that a plan gives it, whether it is on or not. */
+export const runStep = <Id extends StepId>(
+  { step, parameters }: PlanStep<Id>,
+  notes: readonly StepNote[],
+  context: StepContext,
+): StepResult => ALL_STEPS[step].run(notes, context, parameters);
+
+/** What a step looks at besides its part's notes, as a plan has set it. */
+export const looksOf = <Id extends StepId>({ step, parameters }: PlanStep<Id>): Looks =>
+  ALL_STEPS[step].looksAt?.(parameters) ?? {};

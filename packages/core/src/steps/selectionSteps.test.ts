@@ -1,15 +1,18 @@
 /** Worked examples of the steps that are mostly used on a selection. At 480 PPQ, where a tick lasts a millisecond. */
+
 import { describe, expect, it } from 'vitest';
 import { stepEdit } from '../edits/stepEdit.js';
 import type { Part } from '../model/arrangement.js';
 import { applyEdit, invertEdit } from '../model/edit.js';
+import type { StepId } from '../model/stepParameters.js';
+import type { StepContext } from '../reading/context.js';
+import type { StepNote } from '../reading/stepNote.js';
 import { arrangementWith, contextIn, note, partWith, pedal, placesOf } from '../testing/kit.js';
 import { milliseconds, noteValue } from '../time/noteLengths.js';
-import { type StepId, stepById } from './registry.js';
-import type { StepContext, StepNote } from './step.js';
+import { planStep, runStep } from './registry.js';
 
 const run = (step: StepId, notes: StepNote[], parameters: object = {}, context: StepContext = contextIn()) =>
-  stepById(step).run(notes, context, { ...stepById(step).defaults, ...parameters });
+  runStep(planStep(step, parameters), notes, context);
 const places = (step: StepId, notes: StepNote[], parameters: object = {}, context?: StepContext) =>
   placesOf(run(step, notes, parameters, context).notes);
 const velocities = (step: StepId, values: number[], parameters: object) =>

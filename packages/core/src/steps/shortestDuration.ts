@@ -1,20 +1,14 @@
 /** Shortest duration: raises or drops notes below a length. */
-import { endOf } from '../model/arrangement.js';
-import { type Length, lengthInTicks, noteValue } from '../time/noteLengths.js';
-import { splitMuted, withChanges } from './noteGroups.js';
-import { pitchName } from './noteWords.js';
-import { placed, type Step, type StepChange, type StepNote, unchanged } from './step.js';
 
-/** Parameters of Shortest duration. */
-export interface ShortestDurationParameters {
-  readonly atLeast: Length;
-  readonly action: 'lengthen' | 'remove';
-  /** What lengthening stops at: the next start of its pitch, or any next start (as the page needs it). */
-  readonly stopAt: 'samePitch' | 'anyPitch';
-}
+import { endOf } from '../model/arrangement.js';
+import { splitMuted, withChanges } from '../reading/noteGroups.js';
+import { pitchName } from '../reading/noteWords.js';
+import { placed, type StepNote } from '../reading/stepNote.js';
+import { lengthInTicks, noteValue } from '../time/noteLengths.js';
+import { type Step, type StepChange, unchanged } from './step.js';
 
 /** Lengthening stops at the next start, so that a run of real short notes stays a run. */
-export const shortestDuration: Step<ShortestDurationParameters> = {
+export const shortestDuration: Step<'shortestDuration'> = {
   id: 'shortestDuration',
   name: 'Shortest duration',
   explanation: 'Lengthens notes below the length as far as there is room. Runs of short notes that leave no room stay.',

@@ -1,19 +1,13 @@
 /** Split evenly: one note into equal repeats. */
-import { type Length, lengthInTicks, noteValue } from '../time/noteLengths.js';
-import { ticks } from '../time/units.js';
-import { inOrder, splitMuted } from './noteGroups.js';
-import { placed, type Step, type StepChange, type StepNote, unchanged } from './step.js';
 
-/** Parameters of Split evenly. */
-export interface SplitParameters {
-  /** Length of each repeat. */
-  readonly value: Length;
-  /** Cut once only, this far from the start. */
-  readonly once: boolean;
-}
+import { inOrder, splitMuted } from '../reading/noteGroups.js';
+import { placed, type StepNote } from '../reading/stepNote.js';
+import { lengthInTicks, noteValue } from '../time/noteLengths.js';
+import { ticks } from '../time/units.js';
+import { type Step, type StepChange, unchanged } from './step.js';
 
 /** Pieces keep pitch and velocity; the last takes what is left. */
-export const splitEvenly: Step<SplitParameters> = {
+export const splitEvenly: Step<'splitEvenly'> = {
   id: 'splitEvenly',
   name: 'Split evenly',
   explanation: 'Cuts notes into repeats of one length, or once at that distance. Shorter notes stay.',
@@ -26,7 +20,6 @@ export const splitEvenly: Step<SplitParameters> = {
   sees: 'selected',
   run: (notes, context, { value, once }) => {
     const { active, muted } = splitMuted(notes);
-    let nextId = context.firstNewId ?? 2 ** 40;
     const changes: StepChange[] = [];
     const result: StepNote[] = [];
     for (const note of active) {
@@ -42,7 +35,12 @@ export const splitEvenly: Step<SplitParameters> = {
       for (let piece = 1; piece < pieces; piece += 1) {
         const start = note.onset + piece * unit;
         const end = piece === pieces - 1 ? note.onset + note.duration : start + unit;
-        result.push({ ...placed(note, start, end - start), id: nextId++, onset: ticks(start), madeFrom: note.id });
+        result.push({
+          ...placed(note, start, end - start),
+          id: context.newId(note.id),
+          onset: ticks(start),
+          madeFrom: note.madeFrom ?? note.id,
+        });
       }
     }
     return changes.length === 0 ? unchanged(notes) : { notes: inOrder(result, muted), changes };

@@ -1,19 +1,11 @@
 /** Stretch: half, double, or any ratio, about a point. */
-import { endOf } from '../model/arrangement.js';
-import { eachNote, placed, type Step } from './step.js';
 
-/** Parameters of Stretch. */
-export interface StretchParameters {
-  /** New length over old, in percent: 200 is double. */
-  readonly ratio: number;
-  /** The point that stays where it is. */
-  readonly about: 'start' | 'middle' | 'end';
-  /** What the part plays after the notes. */
-  readonly after: 'stays' | 'moves';
-}
+import { endOf } from '../model/arrangement.js';
+import { placed } from '../reading/stepNote.js';
+import { eachNote, type Step } from './step.js';
 
 /** Starts and lengths together. What follows the notes moves only if asked, and on a selection alone; pedals stay. */
-export const stretch: Step<StretchParameters> = {
+export const stretch: Step<'stretch'> = {
   id: 'stretch',
   name: 'Stretch',
   explanation: 'Makes a passage longer or shorter, starts and lengths alike. What follows it stays, unless asked.',

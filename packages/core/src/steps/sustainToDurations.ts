@@ -1,21 +1,13 @@
 /** Sustain to durations: a note held by a pedal lasts until the pedal lifts, or until the music goes on. */
-import { endOf } from '../model/arrangement.js';
-import { lastIndexAtOrBefore } from '../time/search.js';
-import { headOf } from './attacks.js';
-import { byOnset, inOrder, splitMuted } from './noteGroups.js';
-import { type PedalSpan, pedalSpans, SOSTENUTO_CONTROLLER, SUSTAIN_CONTROLLER } from './pedal.js';
-import { type Step, type StepChange, type StepContext, type StepNote, sustained, unchanged } from './step.js';
 
-/** Parameters of Sustain to durations. */
-export interface SustainParameters {
-  /**
-   * What ends a held note, besides the pedal and a new strike of its pitch. "voice" keeps the keys' own lengths and lets
-   * Settle lengths fill the way to the next note of the voice: the pedal is sound, the fingers are the rhythm.
-   */
-  readonly limit: 'pedalUp' | 'nextAttack' | 'nextHarmony' | 'voice';
-  /** The page shows the pedal as a line; on a selection it stays in Played. */
-  readonly keepPedal: boolean;
-}
+import { endOf } from '../model/arrangement.js';
+import { headOf } from '../reading/attacks.js';
+import type { StepContext } from '../reading/context.js';
+import { byOnset, inOrder, splitMuted } from '../reading/noteGroups.js';
+import { type PedalSpan, pedalSpans, SOSTENUTO_CONTROLLER, SUSTAIN_CONTROLLER } from '../reading/pedal.js';
+import { type StepNote, sustained } from '../reading/stepNote.js';
+import { lastIndexAtOrBefore } from '../time/search.js';
+import { type Step, type StepChange, unchanged } from './step.js';
 
 /** Attacks nearer than this are one chord, however loosely struck, so that a chord's own notes do not cut each other. */
 const CHORD_MILLISECONDS = 70;
@@ -63,7 +55,7 @@ const harmonyChanges = (groups: readonly StepNote[][]): number[] => {
 };
 
 /** Notes held by CC 64, or caught by CC 66, get the length they sound. A pedal that never lifts holds to the part's last end. */
-export const sustainToDurations: Step<SustainParameters> = {
+export const sustainToDurations: Step<'sustainToDurations'> = {
   id: 'sustainToDurations',
   name: 'Sustain to durations',
   explanation: 'Gives notes held by a pedal the length they sound. Notes let go with the pedal up stay as they are.',
@@ -83,6 +75,7 @@ export const sustainToDurations: Step<SustainParameters> = {
   },
   once: true,
   sees: 'part',
+  looksAt: () => ({ pedal: true }),
   run: (notes, context, { limit, keepPedal }) => {
     const { active, muted } = splitMuted(notes);
     const lastEnd = active.reduce((last, note) => Math.max(last, endOf(note)), 0);

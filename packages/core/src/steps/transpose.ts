@@ -1,14 +1,6 @@
 /** Transpose: by semitones, octaves, or steps of the key. */
-import { countOfNotes } from './noteWords.js';
+import { countOfNotes } from '../reading/noteWords.js';
 import { eachNote, type Step } from './step.js';
-
-/** Parameters of Transpose. */
-export interface TransposeParameters {
-  readonly semitones: number;
-  readonly octaves: number;
-  /** Steps of the key; applied first. */
-  readonly steps: number;
-}
 
 const MAJOR = [0, 2, 4, 5, 7, 9, 11] as const;
 
@@ -26,7 +18,7 @@ const byScale = (pitch: number, steps: number, fifths: number): number => {
 };
 
 /** A note that would leave 0…127 stays where it is. */
-export const transpose: Step<TransposeParameters> = {
+export const transpose: Step<'transpose'> = {
   id: 'transpose',
   name: 'Transpose',
   explanation:
@@ -42,7 +34,7 @@ export const transpose: Step<TransposeParameters> = {
   run: (notes, context, { semitones, octaves, steps }) => {
     let beyond = 0;
     const result = eachNote(notes, (note) => {
-      const scaled = steps === 0 ? note.pitch : byScale(note.pitch, steps, context.fifths ?? 0);
+      const scaled = steps === 0 ? note.pitch : byScale(note.pitch, steps, context.fifths);
       const pitch = scaled + semitones + 12 * octaves;
       if (pitch < 0 || pitch > 127) beyond += 1;
       if (pitch === note.pitch || pitch < 0 || pitch > 127) return null;

@@ -1,35 +1,50 @@
 /** Trim overlaps: ends a note where the next begins. Gaps stay. */
 import { endOf } from '../model/arrangement.js';
-import { byPitch, byVoice, splitMuted, withChanges } from './noteGroups.js';
-import { pitchName } from './noteWords.js';
-import { placed, type Step, type StepChange, type StepNote, unchanged } from './step.js';
+import type { StepContext } from '../reading/context.js';
+import { byPitch, byVoice, splitMuted, withChanges } from '../reading/noteGroups.js';
+import { pitchName } from '../reading/noteWords.js';
+import { chordsOf } from '../reading/startGroups.js';
+import { placed, type StepNote } from '../reading/stepNote.js';
+import { type Step, type StepChange, unchanged } from './step.js';
 
-/** Parameters of Trim overlaps. */
-export interface TrimParameters {
-  readonly against: 'samePitch' | 'anyPitch' | 'nextChord';
-  /** Ticks to leave between the end and the next start. */
-  readonly leave: number;
-}
+/** Calls back with each note that has a later start to be trimmed against, and the first note there. */
+type Visit = (note: StepNote, next: StepNote) => void;
 
-/** For each note (sorted by onset) the next onset that is later than its own, and that note. */
-const nextLater = (sorted: readonly StepNote[]): (StepNote | undefined)[] => {
-  const result: (StepNote | undefined)[] = new Array(sorted.length);
-  let next: StepNote | undefined;
-  for (let index = sorted.length - 1; index >= 0; index -= 1) {
-    const note = sorted[index] as StepNote;
-    const after = sorted[index + 1];
-    if (after && after.onset > note.onset) next = after;
-    result[index] = next;
+/** Each note with the next later start of its own pitch. */
+const withNextOfPitch = (active: readonly StepNote[], visit: Visit): void => {
+  for (const list of byPitch(active).values()) {
+    let later: StepNote | undefined;
+    for (let index = list.length - 1; index >= 0; index -= 1) {
+      const note = list[index] as StepNote;
+      const after = list[index + 1];
+      if (after && after.onset > note.onset) later = after;
+      if (later) visit(note, later);
+    }
   }
-  return result;
 };
 
-/** Chord tones that begin together keep together: only a later start trims. */
-export const trimOverlaps: Step<TrimParameters> = {
+/** Each note with the next note, or the next chord, after its own chord, within its voice. */
+const withNextInVoice = (
+  active: readonly StepNote[],
+  context: StepContext,
+  against: 'anyPitch' | 'nextChord',
+  visit: Visit,
+): void => {
+  for (const list of byVoice(active)) {
+    for (const { notes, nextNoteHead, nextChordHead } of chordsOf(list, context)) {
+      const head = against === 'anyPitch' ? nextNoteHead : nextChordHead;
+      if (head) for (const note of notes) visit(note, head);
+    }
+  }
+};
+
+/** Tones of one chord, struck within a chord's window of each other, never cut each other. */
+export const trimOverlaps: Step<'trimOverlaps'> = {
   id: 'trimOverlaps',
   name: 'Trim overlaps',
-  explanation: 'Ends a note where the next one of its voice begins. Gaps and chords stay as they are.',
-  defaults: { against: 'nextChord', leave: 0 },
+  explanation:
+    'Ends a note that sounds into a later one. Same pitch: a C4 ends where the next C4 begins. Any note: a chord ends where the next note outside it begins. Next chord: a bass note ends where the next two notes begin together, and single notes in between sound on.',
+  defaults: { against: 'anyPitch', leave: 0 },
   fields: {
     against: {
       kind: 'choice',
@@ -44,21 +59,18 @@ export const trimOverlaps: Step<TrimParameters> = {
   },
   once: true,
   sees: 'part',
-  run: (notes, _context, parameters) => {
+  run: (notes, context, { against, leave }) => {
     const { active, muted } = splitMuted(notes);
-    const lists = parameters.against === 'samePitch' ? [...byPitch(active).values()] : byVoice(active);
     const changes: StepChange[] = [];
-    for (const list of lists) {
-      const nexts = nextLater(list);
-      list.forEach((note, index) => {
-        const next = nexts[index];
-        if (!next || endOf(note) <= next.onset - parameters.leave) return;
-        const duration = Math.max(1, next.onset - parameters.leave - note.onset);
-        if (duration >= note.duration) return;
-        const to = placed(note, note.onset, duration);
-        changes.push({ noteId: note.id, from: note, to, reason: `ran into the ${pitchName(next.pitch)} that follows` });
-      });
-    }
+    const trim: Visit = (note, next) => {
+      if (endOf(note) <= next.onset - leave) return;
+      const duration = Math.max(1, next.onset - leave - note.onset);
+      if (duration >= note.duration) return;
+      const to = placed(note, note.onset, duration);
+      changes.push({ noteId: note.id, from: note, to, reason: `ran into the ${pitchName(next.pitch)} that follows` });
+    };
+    if (against === 'samePitch') withNextOfPitch(active, trim);
+    else withNextInVoice(active, context, against, trim);
     return changes.length === 0 ? unchanged(notes) : { notes: withChanges(active, muted, changes), changes };
   },
 };

@@ -1,33 +1,14 @@
 /** Velocity range, Velocity scale: loudness, without touching times. */
+
 import { createChance } from '../model/chance.js';
-import { countOfNotes } from './noteWords.js';
-import { eachNote, type Step, type StepNote } from './step.js';
-
-/** Parameters of Velocity range. */
-export interface VelocityRangeParameters {
-  readonly floor: number;
-  readonly ceiling: number;
-}
-
-/** Parameters of Velocity scale, applied in this order. */
-export interface VelocityScaleParameters {
-  /** Multiplies; 1 leaves as it is. */
-  readonly factor: number;
-  /** Adds. */
-  readonly amount: number;
-  /** Distance from the median, in percent; 100 leaves as it is. */
-  readonly squeeze: number;
-  /** Added at the end of the selection, and taken away at its start. */
-  readonly tilt: number;
-  /** Random change, up or down, at most. */
-  readonly vary: number;
-  readonly seed: number;
-}
+import { countOfNotes } from '../reading/noteWords.js';
+import type { StepNote } from '../reading/stepNote.js';
+import { eachNote, type Step } from './step.js';
 
 const clamped = (value: number): number => Math.max(1, Math.min(127, Math.round(value)));
 
 /** A floor and a ceiling. */
-export const velocityRange: Step<VelocityRangeParameters> = {
+export const velocityRange: Step<'velocityRange'> = {
   id: 'velocityRange',
   name: 'Velocity range',
   explanation: 'Raises what is softer than the floor, lowers what is louder than the ceiling. The rest stays.',
@@ -49,7 +30,7 @@ export const velocityRange: Step<VelocityRangeParameters> = {
 };
 
 /** Clamps to 1…127, and says where it did. */
-export const velocityScale: Step<VelocityScaleParameters> = {
+export const velocityScale: Step<'velocityScale'> = {
   id: 'velocityScale',
   name: 'Velocity scale',
   explanation: 'Multiplies, adds, squeezes about the middle, tilts from left to right, varies at random. Times stay.',

@@ -1,8 +1,11 @@
 /** What tests build their music with. */
+
 import { instrumentById } from '../instruments/instruments.js';
-import type { Arrangement, Note, Part, TrackEvent } from '../model/arrangement.js';
-import type { WrittenNote } from '../plan/runPlan.js';
-import type { StepContext, StepNote } from '../steps/step.js';
+import type { Arrangement, Note, Part, PartEvent } from '../model/arrangement.js';
+import { createMadeIds } from '../model/madeIds.js';
+import type { WrittenNote } from '../plan/written.js';
+import type { StepContext } from '../reading/context.js';
+import type { StepNote } from '../reading/stepNote.js';
 import { createMeterMap, type Meter } from '../time/meterMap.js';
 import { createTempoMap } from '../time/tempoMap.js';
 import { ticks, type WrittenUnits } from '../time/units.js';
@@ -27,7 +30,7 @@ export const note = (pitch: number, onset: number, duration: number, more: Parti
 /** A step's context in 4/4, or another meter, where a tick is a millisecond. */
 export const contextIn = (
   meter: Meter = { numerator: 4, denominator: 4 },
-  more: { readonly events?: readonly TrackEvent[]; readonly instrument?: string; readonly until?: number } = {},
+  more: { readonly events?: readonly PartEvent[]; readonly instrument?: string; readonly until?: number } = {},
 ): StepContext => {
   const meterMap = createMeterMap([{ tick: ticks(0), ...meter }], PPQ);
   return {
@@ -37,12 +40,17 @@ export const contextIn = (
     bars: meterMap.barsTo(more.until ?? PPQ * 4 * 64),
     events: more.events ?? [],
     instrument: instrumentById(more.instrument ?? 'flute'),
+    fifths: 0,
+    newId: createMadeIds(new Map()).newId,
+    onsetsOf: () => [],
+    earlierParts: () => [],
   };
 };
 
 /** Presses and lifts of the sustain pedal, in turn, at the given ticks. */
-export const pedal = (...places: number[]): TrackEvent[] =>
+export const pedal = (...places: number[]): PartEvent[] =>
   places.map((tick, index) => ({
+    id: index + 1,
     kind: 'controller',
     tick: ticks(tick),
     channel: 0,
@@ -78,6 +86,7 @@ export const arrangementWith = (parts: readonly Part[], more: Partial<Arrangemen
   silentTracks: [],
   nextNoteId: Math.max(0, ...parts.flatMap((part) => part.notes.map((n) => n.id))) + 1,
   nextPartId: Math.max(0, ...parts.map((part) => part.id)) + 1,
+  nextEventId: Math.max(0, ...parts.flatMap((part) => part.events.map((event) => event.id))) + 1,
   ...more,
 });
 

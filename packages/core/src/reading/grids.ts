@@ -1,9 +1,8 @@
 /** Grids by note value: their names, and the nearest of their points. */
-import { barHolding } from '../time/meterMap.js';
-import type { StepContext } from './step.js';
 
-/** A grid: found beat by beat, or a note value as a fraction of a whole note (1/8 triplet is 1/12). */
-export type Grid = 'auto' | number;
+import type { Grid } from '../model/stepParameters.js';
+import { barHolding } from '../time/meterMap.js';
+import type { StepContext } from './context.js';
 
 /** The grid's names and values as the command line and the screens offer them. */
 export const GRIDS: readonly { readonly id: string; readonly name: string; readonly grid: Grid }[] = [

@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { compareNotes } from '../model/arrangement.js';
 import { ticks } from '../time/units.js';
 import { byOnset, byVoice, inOrder, splitMuted, withChanges } from './noteGroups.js';
-import type { StepNote } from './step.js';
+import type { StepNote } from './stepNote.js';
 
 const note = (id: number, onset: number, pitch = 60, more: Partial<StepNote> = {}): StepNote => ({
   id,

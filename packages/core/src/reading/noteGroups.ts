@@ -1,6 +1,8 @@
 /** Ways of walking through notes that several steps share. */
+
 import { compareNotes, type NoteId } from '../model/arrangement.js';
-import type { StepChange, StepNote } from './step.js';
+import type { StepChange } from '../steps/step.js';
+import type { StepNote } from './stepNote.js';
 
 /** Lists that are known to be in order and to hold no muted note: what one step hands on, the next need not look through. */
 const ready = new WeakSet<readonly StepNote[]>();

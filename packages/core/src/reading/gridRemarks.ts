@@ -1,9 +1,12 @@
 /** What the auto grid saw that a person should know: doubtful beats, starts far off, starts near half-way, swing. */
+
 import { barHolding } from '../time/meterMap.js';
 import type { AutoGrid } from './autoGrid.js';
+import type { StepContext } from './context.js';
 import type { Attack } from './gridModel.js';
 import { inMilliseconds } from './noteWords.js';
-import type { Remark, StepContext, StepNote } from './step.js';
+import type { Remark } from './remark.js';
+import type { StepNote } from './stepNote.js';
 
 /** Beats whose best other reading is dearer by less than this (natural logarithm of odds, about seven to one) are doubtful. */
 const DOUBTFUL = 2;

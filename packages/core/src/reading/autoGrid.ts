@@ -4,7 +4,9 @@
  * Computer Music Journal 24:2 (2000), and Raphael, "A hybrid graphical model for rhythmic parsing", Artificial
  * Intelligence 137 (2002).
  */
+
 import { beatsOfBars } from '../time/meterMap.js';
+import type { StepContext } from './context.js';
 import {
   type Attack,
   COMPOUND_BEAT,
@@ -16,7 +18,6 @@ import {
   type TimingModel,
 } from './gridModel.js';
 import { type BeatAttacks, type Reading, searchGrid } from './gridSearch.js';
-import type { StepContext } from './step.js';
 
 /** A beat and the division chosen for it. */
 export interface GriddedBeat {

@@ -80,6 +80,7 @@ describe('a keyboard part through its plan', () => {
       silentTracks: [],
       nextNoteId: 1000,
       nextPartId: 2,
+      nextEventId: 1,
       parts: [part],
     });
     const upper = layer?.notes.filter((n) => n.staff === 1).map((n) => (n.onset % 10080) / 3360) ?? [];

@@ -3,9 +3,12 @@
  * register have costs (after the fingering and staff-separation models of Kilian and Hoos, "Voice separation: a local
  * optimisation approach", ISMIR 2002).
  */
+
 import { type Instrument, mayHaveTwoStaves } from '../instruments/instruments.js';
 import { endOf, type Note } from '../model/arrangement.js';
-import type { Staff, StepContext, StepNote } from './step.js';
+import type { StepContext } from './context.js';
+import { startGroups } from './startGroups.js';
+import type { Staff, StepNote } from './stepNote.js';
 
 /** Starts within this are one chord for the hands (milliseconds). */
 const TOGETHER = 45;
@@ -59,7 +62,7 @@ const WIDTH = 4;
 
 /** The staff of each note, by id. `notes` are in order of onset. */
 export const splitHands = (notes: readonly StepNote[], context: StepContext): Map<number, Staff> => {
-  const chords = chordsOf(notes, context);
+  const chords = struckTogether(notes, context);
   let beam: Path[] = [
     {
       cost: 0,
@@ -88,18 +91,9 @@ export const splitHands = (notes: readonly StepNote[], context: StepContext): Ma
   return staves;
 };
 
-const chordsOf = (notes: readonly StepNote[], context: StepContext): StepNote[][] => {
-  const chords: StepNote[][] = [];
-  let chord: StepNote[] = [];
-  for (const note of notes) {
-    const head = chord[0];
-    if (head && note.onset - head.onset > TOGETHER * context.tempoMap.ticksPerMillisecond(head.onset)) {
-      chords.push(chord);
-      chord = [];
-    }
-    chord.push(note);
-  }
-  if (chord.length > 0) chords.push(chord);
+/** Chords as the hands strike them, each from its lowest note up. */
+const struckTogether = (notes: readonly StepNote[], context: StepContext): StepNote[][] => {
+  const chords = startGroups(notes, (head) => TOGETHER * context.tempoMap.ticksPerMillisecond(head.onset));
   for (const list of chords) list.sort((a, b) => a.pitch - b.pitch);
   return chords;
 };

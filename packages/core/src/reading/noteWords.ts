@@ -1,5 +1,5 @@
 /** Words for notes and times in reasons. */
-import type { StepContext } from './step.js';
+import type { StepContext } from './context.js';
 
 const NAMES = ['C', 'C♯', 'D', 'E♭', 'E', 'F', 'F♯', 'G', 'A♭', 'A', 'B♭', 'B'];
 

@@ -1,7 +1,9 @@
 /** What starts together, or nearly: notes, gathered chords, rolls. */
+
 import { endOf } from '../model/arrangement.js';
+import type { StepContext } from './context.js';
 import type { Attack } from './gridModel.js';
-import type { StepContext, StepNote } from './step.js';
+import type { StepNote } from './stepNote.js';
 
 /** Tones of a roll follow each other within this (milliseconds)… */
 const ROLL_GAP = 80;

@@ -1,0 +1,71 @@
+/** Lays a person's corrections on the Written notes that a plan made. Spellings are laid on where pitches are read. */
+import type { NoteId } from '../model/arrangement.js';
+import type { NoteOverride, Overrides, PageOnlyNote } from '../model/overrides.js';
+import type { WrittenUnits } from '../time/units.js';
+import type { WrittenNote } from './written.js';
+
+const units = (value: number): WrittenUnits => value as WrittenUnits;
+
+const corrected = (note: WrittenNote, override: NoteOverride): WrittenNote | null => {
+  switch (override.kind) {
+    case 'voice':
+      return { ...note, voice: override.voice };
+    case 'staff':
+      return { ...note, staff: override.staff };
+    case 'staccato':
+      return { ...note, staccato: override.on };
+    case 'writtenStart': {
+      // The end stays where it is written; a start never reaches it.
+      const end = note.onset + note.duration;
+      const onset = Math.min(override.at, end - 1);
+      return { ...note, onset: units(onset), duration: units(end - onset) };
+    }
+    case 'writtenEnd':
+      return { ...note, duration: units(Math.max(1, override.at - note.onset)) };
+    case 'soundOnly':
+      return null;
+    case 'spelling':
+      return note;
+    default:
+      return override satisfies never;
+  }
+};
+
+const asWritten = ({ id, pitch, onset, duration, voice, staff }: PageOnlyNote, channel: number): WrittenNote => ({
+  id,
+  sources: [],
+  pitch,
+  onset,
+  duration,
+  velocity: 80,
+  channel,
+  staccato: false,
+  voice,
+  staff,
+});
+
+/** The notes as corrected, in order. Corrections of notes that the plan no longer makes wait until it makes them again. */
+export const withOverrides = (
+  notes: readonly WrittenNote[],
+  overrides: Overrides | undefined,
+  channel: number,
+): readonly WrittenNote[] => {
+  if (!overrides || overrides.list.length === 0) return notes;
+  const own = new Map<NoteId, NoteOverride[]>();
+  const pageOnly: WrittenNote[] = [];
+  for (const override of overrides.list) {
+    if (override.kind === 'pageOnly') pageOnly.push(asWritten(override, channel));
+    else if ('noteId' in override) own.set(override.noteId, [...(own.get(override.noteId) ?? []), override]);
+  }
+  const result = notes.flatMap((note) => {
+    let now: WrittenNote | null = note;
+    // A start first: an end is a place, and a start moved past it would push it on.
+    for (const override of (own.get(note.id) ?? []).sort(
+      (a, b) => Number(a.kind === 'writtenEnd') - Number(b.kind === 'writtenEnd'),
+    )) {
+      now = now && corrected(now, override);
+    }
+    return now ? [now] : [];
+  });
+  return [...result, ...pageOnly].sort((a, b) => a.onset - b.onset || a.pitch - b.pitch || a.id - b.id);
+};

@@ -1,0 +1,31 @@
+/** What the reading of a take, and the steps, may know besides the notes. */
+import type { Instrument } from '../instruments/instruments.js';
+import type { NoteId, PartEvent, PartId } from '../model/arrangement.js';
+import type { Bar, MeterMap } from '../time/meterMap.js';
+import type { TempoMap } from '../time/tempoMap.js';
+import type { StepNote } from './stepNote.js';
+
+/** A part that stands above another, as the steps of the lower one see it. */
+export interface EarlierPart {
+  readonly name: string;
+  readonly notes: readonly StepNote[];
+}
+
+/** What a step may know besides the notes. */
+export interface StepContext {
+  readonly ppq: number;
+  readonly tempoMap: TempoMap;
+  readonly meterMap: MeterMap;
+  /** Bars that cover the whole piece, in order. */
+  readonly bars: readonly Bar[];
+  readonly events: readonly PartEvent[];
+  readonly instrument: Instrument;
+  /** Sharps (positive) or flats of the piece, for steps of the key. */
+  readonly fifths: number;
+  /** An id that no other note of the arrangement has, for a note made from the one named. */
+  readonly newId: (source: NoteId) => NoteId;
+  /** Starts of another part, rising, in the context's ticks; none for a part that is not there. */
+  readonly onsetsOf: (partId: PartId) => readonly number[];
+  /** The parts that stand before this one, their notes in the context's ticks. */
+  readonly earlierParts: () => readonly EarlierPart[];
+}

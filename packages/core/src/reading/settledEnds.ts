@@ -1,0 +1,320 @@
+import { readingCost } from '../meter/noteValues.js';
+import { writablePlaces } from '../meter/writablePlaces.js';
+import { divisionFor, onceForMeter, WHOLE, writtenBeatsOf, type Zone, zonesOf } from '../meter/zones.js';
+import { type Bar, beatsOfBars } from '../time/meterMap.js';
+import { lastIndexAtOrBefore } from '../time/search.js';
+import { WRITTEN_PPQ } from '../time/units.js';
+import { medianLength } from './attacks.js';
+import type { StepContext } from './context.js';
+import { byOnset } from './noteGroups.js';
+import type { StepNote } from './stepNote.js';
+
+/** A bar in written units with its zones, as the starts in it give them. */
+interface LaidBar {
+  readonly start: number;
+  readonly end: number;
+  readonly zones: readonly Zone[];
+  /** Places where an end may fall, rising, from the bar's start; the bar's end among them. */
+  readonly places: readonly number[];
+  /** What a note and the pieces of it cost that sound through all bars before this one. */
+  readonly heldCost: number;
+  readonly heldPieces: number;
+}
+
+/** The price of one sign, against the price of an end that was not played. */
+const SIGN = 0.7;
+/** Played lengths lie within this share of the written one without further cost. */
+const LOWEST_SHARE = 0.76;
+const HIGHEST_SHARE = 1.08;
+const SHARE_SPREAD = 0.06;
+
+const layBars = (bars: readonly Bar[], onsets: readonly number[], scale: number): LaidBar[] => {
+  let next = 0;
+  let heldCost = 0;
+  let heldPieces = 0;
+  return bars.map((bar) => {
+    const start = Math.round(bar.start * scale);
+    const end = Math.round(bar.end * scale);
+    const inside: number[] = [];
+    while (next < onsets.length && (onsets[next] as number) < end) {
+      if ((onsets[next] as number) >= start) inside.push((onsets[next] as number) - start);
+      next += 1;
+    }
+    const zones = zonesOf(bar.meter, end - start, inside);
+    const laid = { start, end, zones, places: endPlaces(bar, end - start, zones, inside), heldCost, heldPieces };
+    heldCost += costOfWholeBar(zones);
+    heldPieces += zones.length;
+    return laid;
+  });
+};
+
+/** Ends fall on sixteenths (thirds and sixths in triplets), finer only where the starts of that beat are. */
+const endPlaces = (bar: Bar, length: number, zones: readonly Zone[], onsets: readonly number[]): readonly number[] => {
+  if (zones.some((zone) => zone.ratio) || onsets.some((onset) => onset % SIXTEENTH !== 0)) {
+    return findEndPlaces(bar, length, zones, onsets);
+  }
+  if (writtenBeatsOf(bar.meter).some((beat) => beat.compound)) return findEndPlaces(bar, length, zones, onsets);
+  // Most bars have nothing finer than sixteenths: those of one meter and length share their places.
+  const byLength = plainPlaces(bar.meter);
+  let places = byLength.get(length);
+  if (!places) {
+    places = findEndPlaces(bar, length, zones, onsets);
+    byLength.set(length, places);
+  }
+  return places;
+};
+
+const SIXTEENTH = WHOLE / 16;
+const plainPlaces = onceForMeter(() => new Map<number, readonly number[]>());
+
+const findEndPlaces = (bar: Bar, length: number, zones: readonly Zone[], onsets: readonly number[]): number[] => {
+  const places = new Set<number>([length]);
+  for (const zone of zones.filter((z) => z.ratio)) {
+    const ratio = zone.ratio as NonNullable<Zone['ratio']>;
+    const inside = onsets.filter((o) => o >= zone.start && o < zone.end).map((o) => o - zone.start);
+    const span = zone.end - zone.start;
+    const fine = inside.every((o) => (o * ratio.actual) % span === 0) ? 1 : 2;
+    for (let k = 1; k <= ratio.actual * fine; k += 1) places.add(zone.start + (span * k) / (ratio.actual * fine));
+  }
+  for (const beat of writtenBeatsOf(bar.meter)) {
+    if (beat.start >= length || zones.some((z) => z.ratio && beat.start >= z.start && beat.start < z.end)) continue;
+    const inside = onsets.filter((o) => o > beat.start && o < beat.start + beat.length).map((o) => o - beat.start);
+    const plain = beat.compound ? 6 : Math.max(1, (beat.length * 16) / WHOLE);
+    const parts = inside.every((o) => (o * plain) % beat.length === 0) ? plain : plain * 2;
+    if (!divisionFor(beat, [beat.length / parts])) continue;
+    for (let k = 1; k <= parts; k += 1) {
+      const place = beat.start + (beat.length * k) / parts;
+      // Half a dotted beat would make a duplet of a mere rest.
+      const lonelyHalf = beat.compound && k * 2 === parts && !inside.includes(beat.length / 2);
+      if (place <= length && !lonelyHalf) places.add(place);
+    }
+  }
+  return [...places].sort((a, b) => a - b);
+};
+
+/** What a note costs that fills a bar with these zones; most bars of a piece share theirs. */
+const wholeBarCosts = new WeakMap<readonly Zone[], number>();
+const costOfWholeBar = (zones: readonly Zone[]): number => {
+  let cost = wholeBarCosts.get(zones);
+  if (cost === undefined) {
+    cost = 0;
+    for (const zone of zones) cost += costInZone(zone, zone.start, zone.end, 'note');
+    wholeBarCosts.set(zones, cost);
+  }
+  return cost;
+};
+
+const costInZone = (zone: Zone, from: number, to: number, kind: 'note' | 'rest'): number => {
+  const shift = zone.ratio ? zone.start : 0;
+  return readingCost(zone.tree, (from - shift) * zone.scale, (to - shift) * zone.scale, WHOLE, kind);
+};
+
+/** The bar that holds a place; the last one for places past the end. */
+const barIndexAt = (bars: readonly LaidBar[], at: number): number =>
+  Math.max(
+    0,
+    lastIndexAtOrBefore(bars, at, (bar) => bar.start),
+  );
+
+/** Cost and pieces of [from, to) in one bar; places from the piece's start. */
+const costInBar = (
+  bar: LaidBar,
+  from: number,
+  to: number,
+  kind: 'note' | 'rest',
+): { readonly cost: number; readonly pieces: number } => {
+  const start = Math.max(from, bar.start) - bar.start;
+  const end = Math.min(to, bar.end) - bar.start;
+  if (end <= start) return { cost: 0, pieces: 0 };
+  if (kind === 'rest' && start === 0 && end === bar.end - bar.start) return { cost: 1, pieces: 0 };
+  let cost = 0;
+  let pieces = 0;
+  for (const zone of bar.zones) {
+    const a = Math.max(start, zone.start);
+    const b = Math.min(end, zone.end);
+    if (b <= a) continue;
+    pieces += 1;
+    cost += costInZone(zone, a, b, kind);
+  }
+  return { cost, pieces };
+};
+
+/**
+ * What [from, to) costs a reader, over bar lines and tuplets; pieces of a note are tied. Whole bars in between are
+ * counted together, so that a note held for thousands of bars costs no more to weigh than a short one.
+ */
+const costOfSpan = (
+  bars: readonly LaidBar[],
+  firstBar: number,
+  from: number,
+  to: number,
+  kind: 'note' | 'rest',
+): number => {
+  const first = bars[firstBar];
+  if (!first || to <= from) return 0;
+  const lastBar = barIndexAt(bars, to - 1);
+  const last = bars[lastBar] as LaidBar;
+  const head = costInBar(first, from, to, kind);
+  if (lastBar <= firstBar) return head.cost + (kind === 'note' ? Math.max(0, head.pieces - 1) : 0);
+  const tail = costInBar(last, from, to, kind);
+  if (kind === 'rest') return head.cost + tail.cost + (lastBar - firstBar - 1);
+  const after = bars[firstBar + 1] as LaidBar;
+  const pieces = head.pieces + tail.pieces + last.heldPieces - after.heldPieces;
+  return head.cost + tail.cost + last.heldCost - after.heldCost + Math.max(0, pieces - 1);
+};
+
+/** Onsets in written units; where the part was not quantized, the places nearest to them that can be written. */
+const writableOnsets = (groups: readonly StepNote[][], context: StepContext, scale: number): number[] => {
+  const onsets = groups.map((group) => Math.round((group[0] as StepNote).onset * scale));
+  const played = beatsOfBars(context.bars, context.ppq);
+  const beats =
+    scale === 1
+      ? played
+      : played.map((beat) => ({
+          ...beat,
+          start: Math.round(beat.start * scale),
+          length: Math.round(beat.length * scale),
+        }));
+  const { nearest } = writablePlaces(beats, onsets);
+  return onsets.map(nearest);
+};
+
+/** Cost of writing `share` (played length over written length) for an end that leaves a rest after it. */
+const shareCost = (share: number): number => {
+  if (share < LOWEST_SHARE) return ((LOWEST_SHARE - share) / SHARE_SPREAD) ** 2;
+  return share > HIGHEST_SHARE ? ((share - HIGHEST_SHARE) / SHARE_SPREAD) ** 2 : 0;
+};
+
+/** Cost of lasting until the next start: nothing down to the part's own articulation, then rising; steep below `fills`. */
+const fillCost = (share: number, usual: number, fills: number): number => {
+  if (share >= usual) return 0;
+  const ramp = Math.min(1, (usual - Math.max(share, fills)) / Math.max(0.04, usual - fills)) * 1.6;
+  return share >= fills ? ramp : ramp + ((fills - share) / 0.05) ** 2;
+};
+
+/** The share of the way to the next start that this part's joined notes fill at the least: a low quantile, kept within reason. */
+export const usualShare = (shares: readonly number[], fills: number): number => {
+  const joined = Float64Array.from(shares.filter((share) => share >= fills)).sort();
+  if (joined.length < 8) return Math.max(fills, LOWEST_SHARE);
+  const low = joined[Math.floor(joined.length * 0.08)] as number;
+  return Math.max(fills, Math.min(0.8, low - 0.02));
+};
+
+export interface Slot {
+  readonly onset: number;
+  readonly played: number;
+  /** How long it sounds where the pedal holds it; else as played. */
+  readonly sounding: number;
+  readonly next: number | null;
+  readonly bar: number;
+}
+
+const slotsOf = (
+  groups: readonly StepNote[][],
+  onsets: readonly number[],
+  bars: readonly LaidBar[],
+  scale: number,
+): Slot[] =>
+  groups.map((group, index) => {
+    const onset = onsets[index] as number;
+    const played = medianLength(group) * scale;
+    let soundsTo = 0;
+    for (const note of group) soundsTo = Math.max(soundsTo, (note.soundsTo ?? 0) * scale);
+    const next = onsets[index + 1] ?? null;
+    return {
+      onset,
+      played,
+      sounding: Math.max(played, soundsTo - onset),
+      next,
+      bar: Math.max(
+        0,
+        lastIndexAtOrBefore(bars, onset, (b) => b.start),
+      ),
+    };
+  });
+
+/** Shorter than this share of its slot, a note is short on purpose; an eighth and an eighth rest fill more of a quarter. */
+const STACCATO_SHARE = 0.37;
+
+const isStaccato = (slot: Slot | undefined): boolean =>
+  !!slot &&
+  slot.next !== null &&
+  slot.next - slot.onset <= WRITTEN_PPQ &&
+  slot.sounding < STACCATO_SHARE * (slot.next - slot.onset);
+
+/** At least this many in a row: "consistently", not once. */
+const STACCATO_RUN = 3;
+
+export const staccatoHere = (slots: readonly Slot[], index: number): boolean => {
+  if (!isStaccato(slots[index])) return false;
+  let run = 1;
+  for (let at = index - 1; isStaccato(slots[at]) && run < STACCATO_RUN; at -= 1) run += 1;
+  for (let at = index + 1; isStaccato(slots[at]) && run < STACCATO_RUN; at += 1) run += 1;
+  return run >= STACCATO_RUN;
+};
+
+/** An end is looked for no further than so many bars from where the note was let go: longer notes end no less exactly. */
+const BARS_ABOUT_END = 2;
+
+const endsBetween = (bars: readonly LaidBar[], slot: Slot, limit: number): number[] => {
+  const bar = bars[slot.bar];
+  const reach = bar ? BARS_ABOUT_END * (bar.end - bar.start) : 0;
+  const earliest = slot.onset + Math.max(slot.played * 0.7, slot.played - reach);
+  const longest = Math.max(slot.played * 1.7, slot.sounding * 1.2) + WRITTEN_PPQ / 4;
+  const latest = Math.min(limit, slot.onset + Math.min(longest, Math.max(slot.played, slot.sounding) + reach));
+  const ends: number[] = [];
+  for (let index = Math.max(slot.bar, barIndexAt(bars, earliest - 1)); index < bars.length; index += 1) {
+    const at = bars[index] as LaidBar;
+    if (at.start > latest) break;
+    for (const place of at.places) {
+      const end = at.start + place;
+      if (end > slot.onset && end >= earliest && end <= latest) ends.push(end);
+    }
+  }
+  return ends;
+};
+
+export const settledEnd = (slot: Slot, bars: readonly LaidBar[], usual: number, fills: number): number => {
+  const { onset, played, sounding, next, bar } = slot;
+  const barEnd = bars[bars.length - 1]?.end ?? onset + played;
+  const candidates = endsBetween(bars, slot, next ?? barEnd);
+  if (next !== null && candidates[candidates.length - 1] !== next) {
+    if (candidates.length === 0 || sounding >= (next - onset) * fills * 0.5) candidates.push(next);
+  }
+  let best = onset + Math.max(1, Math.round(played));
+  let lowest = Number.POSITIVE_INFINITY;
+  for (const end of candidates) {
+    // Under a pedal the fingers say the least it may last and the pedal the most.
+    const share = Math.min(Math.max(played, end - onset), sounding) / (end - onset);
+    const off = end === next ? Math.min(fillCost(share, usual, fills), shareCost(share)) : shareCost(share);
+    const endBar = barIndexAt(bars, end - 1);
+    const restUntil = next ?? bars[endBar]?.end ?? end;
+    const signs =
+      costOfSpan(bars, bar, onset, end, 'note') + costOfSpan(bars, barIndexAt(bars, end), end, restUntil, 'rest');
+    const cost = off + SIGN * signs;
+    if (cost < lowest - 1e-9) {
+      lowest = cost;
+      best = end;
+    }
+  }
+  return best;
+};
+
+/** Percussion is written by its starts: until the next one or the end of its beat. */
+export const strokeEnd = (slot: Slot, bars: readonly LaidBar[], context: StepContext): number => {
+  const bar = bars[slot.bar];
+  const meter = context.bars[slot.bar]?.meter;
+  if (!bar || !meter) return slot.onset + WRITTEN_PPQ;
+  const beat = writtenBeatsOf(meter).find((b) => slot.onset - bar.start < b.start + b.length);
+  const beatEnd = beat ? bar.start + beat.start + beat.length : bar.end;
+  return Math.min(slot.next ?? Number.POSITIVE_INFINITY, beatEnd, bar.end);
+};
+
+/** A voice with the place of each of its chords, in written units. */
+export const laidOut = (list: readonly StepNote[], context: StepContext) => {
+  const scale = WRITTEN_PPQ / context.ppq;
+  const groups = byOnset(list);
+  const onsets = writableOnsets(groups, context, scale);
+  const bars = layBars(context.bars, onsets, scale);
+  return { groups, bars, slots: slotsOf(groups, onsets, bars, scale) };
+};

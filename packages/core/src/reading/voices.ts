@@ -1,0 +1,131 @@
+/**
+ * Which notes belong to one melodic line. A staff keeps one voice with chords wherever its notes allow; a second begins
+ * where a note is truly held while others move. Published ground: contig mapping (Chew and Wu, "Separating voices in
+ * polyphonic music", CMMR 2004): where notes are held together the voices are known, and lines are joined from there by
+ * nearness in pitch.
+ */
+import { endOf } from '../model/arrangement.js';
+import { headOf } from './attacks.js';
+import type { StepContext } from './context.js';
+import { byOnset } from './noteGroups.js';
+import type { StepNote } from './stepNote.js';
+
+/** A note is held over a start where it sounds past it by this share of the way there, and by this much. */
+const HELD_SHARE = 0.13;
+const HELD_MILLISECONDS = 40;
+/** A lone note is held over another only where it covers this much of it: two notes of a legato line overlap less. */
+const COVERED = 0.5;
+
+/** Notes of one start that reach equally far. */
+interface Cluster {
+  readonly notes: readonly StepNote[];
+  readonly held: boolean;
+  /** Where it is taken to end. */
+  readonly end: number;
+  readonly pitch: number;
+}
+
+interface BusyVoice {
+  readonly end: number;
+  readonly pitch: number;
+}
+
+/** The voice of each note of a hand, by id; notes of the first voice may be left out. */
+export const assignVoices = (
+  hand: readonly StepNote[],
+  most: number,
+  context: StepContext,
+  voices: Map<number, number>,
+): void => {
+  if (most === 1) return;
+  const groups = byOnset(hand);
+  const busy = new Map<number, BusyVoice>();
+  groups.forEach((group, index) => {
+    const onset = (group[0] as StepNote).onset;
+    if (busy.size > 0) for (const [voice, { end }] of busy) if (end <= onset) busy.delete(voice);
+    const margin = marginOver(groups, index, context);
+    const longest = longestMoving(groups, index, margin);
+    // With nothing held before it or in it, a group is in the first voice.
+    if (busy.size === 0 && !group.some((note) => note.duration > longest)) return;
+    const clusters = clustersOf(groups, index, longest, margin);
+    placeClusters(clusters, busy, most, above(groups, index, clusters)).forEach((voice, rank) => {
+      const cluster = clusters[rank] as Cluster;
+      for (const note of cluster.notes) voices.set(note.id, voice);
+      if (cluster.held) busy.set(voice, { end: cluster.end, pitch: cluster.pitch });
+    });
+  });
+};
+
+const clusterOf = (notes: readonly StepNote[], held: boolean, end: number): Cluster => ({
+  notes,
+  held,
+  end,
+  pitch: notes.reduce((sum, note) => sum + note.pitch, 0) / notes.length,
+});
+
+/** How far past the staff's next start a note of the group must sound to be held over it. */
+const marginOver = (groups: readonly StepNote[][], index: number, context: StepContext): number => {
+  const { onset } = headOf(groups, index);
+  const slot = (groups[index + 1]?.[0]?.onset ?? onset) - onset;
+  return Math.max(HELD_SHARE * slot, HELD_MILLISECONDS * context.tempoMap.ticksPerMillisecond(onset));
+};
+
+/** The longest that a note of the group may last and not be held over the next start; infinite where none follows. */
+const longestMoving = (groups: readonly StepNote[][], index: number, margin: number): number => {
+  const next = groups[index + 1];
+  if (!next) return Number.POSITIVE_INFINITY;
+  const second = next[0] as StepNote;
+  const slot = second.onset - headOf(groups, index).onset;
+  if (next.length > 1 || (groups[index] as StepNote[]).length > 1) return slot + margin;
+  const after = groups[index + 2]?.[0];
+  const nextLength = Math.min(second.duration, after ? after.onset - second.onset : Number.POSITIVE_INFINITY);
+  return slot + Math.max(margin, COVERED * nextLength);
+};
+
+/** The notes of a group that end before the staff's next start, and those held over it; upper cluster first. */
+const clustersOf = (groups: readonly StepNote[][], index: number, longest: number, margin: number): Cluster[] => {
+  const group = groups[index] as StepNote[];
+  const held = group.filter((note) => note.duration > longest);
+  if (held.length === 0) return [clusterOf(group, false, 0)];
+  const moving = group.filter((note) => note.duration <= longest);
+  const next = headOf(groups, index + 1).onset;
+  const clusters = [clusterOf(held, true, Math.max(Math.min(...held.map(endOf)) - margin, next))];
+  if (moving.length > 0) clusters.push(clusterOf(moving, false, 0));
+  return clusters.sort((a, b) => b.pitch - a.pitch || Number(a.held) - Number(b.held));
+};
+
+/** Whether what moves while a lone held cluster sounds lies above it. */
+const above = (groups: readonly StepNote[][], index: number, clusters: readonly Cluster[]): boolean => {
+  const cluster = clusters[0] as Cluster;
+  if (clusters.length > 1 || !cluster.held) return false;
+  let sum = 0;
+  let count = 0;
+  for (let at = index + 1; at < groups.length; at += 1) {
+    for (const note of groups[at] as StepNote[]) {
+      if (note.onset >= cluster.end) return count > 0 && sum / count > cluster.pitch;
+      sum += note.pitch;
+      count += 1;
+    }
+  }
+  return count > 0 && sum / count > cluster.pitch;
+};
+
+/** A voice for each cluster, from the top down; those that are held over stay out of the way. */
+const placeClusters = (
+  clusters: readonly Cluster[],
+  busy: ReadonlyMap<number, BusyVoice>,
+  most: number,
+  movingAbove: boolean,
+): number[] => {
+  const free = Array.from({ length: most }, (_, i) => i + 1).filter((voice) => !busy.has(voice));
+  if (clusters.length === 1) {
+    const { pitch } = clusters[0] as Cluster;
+    if (busy.size === 0) return [movingAbove && most > 1 ? 2 : 1];
+    const lower = [...busy].filter(([, b]) => b.pitch > pitch).map(([voice]) => voice);
+    const wanted = lower.length === 0 ? 1 : Math.max(...lower) + 1;
+    return [free.find((voice) => voice >= wanted) ?? free[free.length - 1] ?? Math.min(most, wanted)];
+  }
+  if (free.length >= clusters.length) return free.slice(0, clusters.length);
+  const only = free[0] ?? 1;
+  return clusters.map(() => only);
+};

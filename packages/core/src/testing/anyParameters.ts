@@ -1,0 +1,48 @@
+/** Any parameters of a step, made from its own fields: what properties are tried with. */
+import fc from 'fast-check';
+import type { PlanStep } from '../model/plan.js';
+import type { StepId } from '../model/stepParameters.js';
+import { planStep, stepById } from '../steps/registry.js';
+import type { ParameterField } from '../steps/step.js';
+import type { Length } from '../time/noteLengths.js';
+
+const someLength: fc.Arbitrary<Length> = fc.oneof(
+  fc.constantFrom(1 / 4, 1 / 8, 1 / 12, 1 / 16, 1 / 32).map((value): Length => ({ unit: 'note', value })),
+  fc.integer({ min: 0, max: 400 }).map((value): Length => ({ unit: 'ms', value })),
+  fc.integer({ min: 0, max: 960 }).map((value): Length => ({ unit: 'ticks', value })),
+);
+
+const orNone = (value: fc.Arbitrary<unknown>, none: string | undefined): fc.Arbitrary<unknown> =>
+  none === undefined ? value : fc.option(value, { nil: null });
+
+const valueFor = (field: ParameterField): fc.Arbitrary<unknown> => {
+  switch (field.kind) {
+    case 'choice':
+      return fc.constantFrom(...field.choices.map((choice) => choice.value));
+    case 'length':
+      return orNone(someLength, field.none);
+    case 'lengths':
+      return fc.array(someLength, { minLength: 1, maxLength: 2 });
+    case 'number': {
+      const step = field.step ?? 1;
+      const steps = Math.floor((field.max - field.min) / step);
+      return orNone(
+        fc.integer({ min: 0, max: steps }).map((count) => field.min + count * step),
+        field.none,
+      );
+    }
+    case 'switch':
+      return fc.boolean();
+    case 'part':
+      return fc.constantFrom(0, 2);
+    default:
+      return field satisfies never;
+  }
+};
+
+/** A step of a plan with any parameters that a person could set. */
+export const anyPlanStep = (id: StepId): fc.Arbitrary<PlanStep> => {
+  const fields: { readonly [key: string]: ParameterField } = stepById(id).fields;
+  const arbitraries = Object.fromEntries(Object.entries(fields).map(([key, field]) => [key, valueFor(field)]));
+  return fc.record(arbitraries).map((parameters) => ({ ...planStep(id), parameters }) as unknown as PlanStep);
+};
