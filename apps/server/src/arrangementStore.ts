@@ -12,6 +12,8 @@ import {
 } from '@crispfold/core';
 import { and, asc, desc, eq, gt, isNotNull, isNull, lt } from 'drizzle-orm';
 import type { LibSQLDatabase } from 'drizzle-orm/libsql';
+import { LRUCache } from 'lru-cache';
+import PQueue from 'p-queue';
 import { arrangements, journal, snapshots } from './db/schema.js';
 import { carryOut, editsInTable, type Standing } from './journal.js';
 import { HttpProblem, notFound } from './problems.js';
@@ -54,8 +56,9 @@ const newId = (): string => Array.from({ length: 12 }, () => randomInt(36).toStr
 
 /** All that the routes do with arrangements. Writes to one arrangement go one after another. */
 export class ArrangementStore {
-  private readonly held = new Map<string, Held>();
-  private readonly queues = new Map<string, Promise<unknown>>();
+  private readonly held = new LRUCache<string, Held>({ max: KEPT_IN_MEMORY });
+  /** One line for each arrangement that is being read or written: they take turns. */
+  private readonly lines = new Map<string, PQueue>();
 
   constructor(private readonly db: LibSQLDatabase) {}
 
@@ -162,7 +165,7 @@ export class ArrangementStore {
           }
         }
       });
-      this.keep(id, { standing, revision, changedAt });
+      this.held.set(id, { standing, revision, changedAt });
       return { revision, changedAt };
     });
   }
@@ -192,7 +195,7 @@ export class ArrangementStore {
 
   /** Waits for writes under way. */
   async settle(): Promise<void> {
-    await Promise.allSettled(this.queues.values());
+    await Promise.all([...this.lines.values()].map((line) => line.onIdle()));
   }
 
   private async mark(id: string, deletedAt: string | null): Promise<void> {
@@ -231,28 +234,17 @@ export class ArrangementStore {
       editsInTable(this.db, id, snapshot.revision),
     );
     const held = { standing, revision: row.revision, changedAt: row.changedAt };
-    this.keep(id, held);
+    this.held.set(id, held);
     return held;
   }
 
-  private keep(id: string, held: Held): void {
-    this.held.delete(id);
-    this.held.set(id, held);
-    for (const oldest of this.held.keys()) {
-      if (this.held.size <= KEPT_IN_MEMORY) break;
-      this.held.delete(oldest);
-    }
-  }
-
   private async inTurn<Value>(id: string, work: () => Promise<Value>): Promise<Value> {
-    const before = this.queues.get(id) ?? Promise.resolve();
-    const run = before.then(work, work);
-    const settled = run.catch(() => undefined);
-    this.queues.set(id, settled);
+    const line = this.lines.get(id) ?? new PQueue({ concurrency: 1 });
+    this.lines.set(id, line);
     try {
-      return await run;
+      return (await line.add(work)) as Value;
     } finally {
-      if (this.queues.get(id) === settled) this.queues.delete(id);
+      if (line.size === 0 && line.pending === 0) this.lines.delete(id);
     }
   }
 }

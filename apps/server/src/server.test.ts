@@ -12,6 +12,7 @@ import {
   type Edit,
   moveNotes,
   planEdit,
+  selectionOf,
   withGrid,
 } from '@crispfold/core';
 import { pino } from 'pino';
@@ -72,7 +73,10 @@ const addDemo = () => server.store.create(demoArrangement());
 const open = async (id: string): Promise<OpenArrangement> => (await call(`/${id}`)).body;
 const moveFirst = (opened: OpenArrangement, by = 10): Edit => {
   const part = opened.arrangement.parts[0];
-  return moveNotes(opened.arrangement, part?.id ?? 0, new Set([part?.notes[0]?.id ?? 0]), by, 0) as Edit;
+  return moveNotes(opened.arrangement, selectionOf(part?.id ?? 0, [part?.notes[0]?.id ?? 0]), {
+    byTicks: by,
+    bySemitones: 0,
+  }) as Edit;
 };
 
 describe('the library', () => {

@@ -2,7 +2,13 @@
 import type { Arrangement, Edit, History, Problem } from '@crispfold/core';
 import * as yup from 'yup';
 
-export { planFromFile, planNameSchema, planSchema as planBodySchema, planToFile } from './planSchema.js';
+export {
+  parametersSchema,
+  planFromFile,
+  planNameSchema,
+  planSchema as planBodySchema,
+  planToFile,
+} from './planSchema.js';
 export { type JournalBody, journalBodySchema } from './recordSchemas.js';
 
 /** The largest file that may be brought in, in bytes. */

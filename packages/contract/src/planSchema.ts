@@ -1,10 +1,12 @@
 /** Plans as JSON: the schema is made of the steps' own parameter fields, so a new step needs nothing here. */
 import {
+  fieldsOf,
   isStepId,
   type ParameterField,
   PLAN_VERSION,
   type Plan,
   STEP_IDS,
+  type StepId,
   stepById,
   upgradePlan,
 } from '@crispfold/core';
@@ -39,13 +41,17 @@ const fieldSchema = (field: ParameterField): yup.Schema => {
   }
 };
 
-const parameterSchemas = new Map<string, yup.Schema>(
+const parameterSchemas = new Map<string, yup.ObjectSchema<object>>(
   STEP_IDS.map((id) => {
-    const fields: [string, ParameterField][] = Object.entries(stepById(id).fields);
+    const fields = fieldsOf(id);
     const shape = Object.fromEntries(fields.map(([key, field]) => [key, fieldSchema(field).label(`"${field.label}"`)]));
     return [id, yup.object(shape).noUnknown().required()];
   }),
 );
+
+/** What the parameters of a step must be. */
+export const parametersSchema = (step: StepId): yup.ObjectSchema<object> =>
+  parameterSchemas.get(step) ?? yup.object().required();
 
 const planStep = yup.lazy((value: unknown) => {
   const step = (value as { step?: unknown } | null)?.step;

@@ -2,7 +2,8 @@
 import { writePlayedMidi, writeWrittenMidi } from './midi/writeMidi.js';
 import type { Arrangement, Part, PartId } from './model/arrangement.js';
 import { writeMusicXml, writeMxl } from './musicxml/writeMusicXml.js';
-import { barsOfPiece, buildScore, readPitches } from './notation/buildScore.js';
+import { barsOfPiece, buildScore } from './notation/buildScore.js';
+import { readPitches } from './notation/pitchReading.js';
 import type { Score } from './notation/score.js';
 import { planOf } from './plan/readyPlans.js';
 import { runPlanOnAll } from './plan/runPlan.js';

@@ -1,5 +1,13 @@
 /** The one fetch client: every request to the server goes through here. */
-import type { Created, ErrorBody, LibraryItem, OpenArrangement, PartsAdded, Saved } from '@crispfold/contract';
+import type {
+  Created,
+  ErrorBody,
+  HistoryPage,
+  LibraryItem,
+  OpenArrangement,
+  PartsAdded,
+  Saved,
+} from '@crispfold/contract';
 import type { JournalEntry, Plan } from '@crispfold/core';
 
 /** A problem the server told, or that it could not be reached (status 0). */
@@ -52,6 +60,7 @@ const asFiles = (files: readonly File[]): RequestInit => {
 export const api = {
   list: () => request<LibraryItem[]>(''),
   open: (id: string) => request<OpenArrangement>(`/${id}`),
+  history: (id: string, before: number) => request<HistoryPage>(`/${id}/history?before=${before}`),
   create: (files: readonly File[]) => request<Created>('', asFiles(files)),
   addParts: (id: string, files: readonly File[]) => request<PartsAdded>(`/${id}/parts`, asFiles(files)),
   append: (id: string, baseRevision: number, entries: readonly JournalEntry[]) =>

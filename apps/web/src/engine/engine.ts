@@ -1,19 +1,48 @@
-/** The two workers, started when first needed. */
-import { type Remote, wrap } from 'comlink';
-import type { DeskWorker } from './deskWorker.js';
+/** The two workers, started when first needed, and the session that the Desk is in. */
+import { wrap } from 'comlink';
 import type { EngraverWorker } from './engraverWorker.js';
+import type { AnswerTo, CallName, Calls, DeskRequest, DeskWorker, Revision, Session } from './protocol.js';
 
-let desk: Remote<DeskWorker> | undefined;
-let engraver: Remote<EngraverWorker> | undefined;
+let desk: DeskWorker | undefined;
 
-/** The worker that runs the plan. */
-export const deskWorker = (): Remote<DeskWorker> => {
-  desk ??= wrap<DeskWorker>(new Worker(new URL('./deskWorker.ts', import.meta.url), { type: 'module' }));
+/** The worker that runs the plan. Comlink's own type of it would lose which answer belongs to which call. */
+const deskWorker = (): DeskWorker => {
+  desk ??= wrap(new Worker(new URL('./deskWorker.ts', import.meta.url), { type: 'module' })) as unknown as DeskWorker;
   return desk;
 };
 
+let engraver: EngraverWorker | undefined;
+
 /** The worker that engraves. */
-export const engraverWorker = (): Remote<EngraverWorker> => {
-  engraver ??= wrap<EngraverWorker>(new Worker(new URL('./engraverWorker.ts', import.meta.url), { type: 'module' }));
+export const engraverWorker = (): EngraverWorker => {
+  engraver ??= wrap<EngraverWorker>(
+    new Worker(new URL('./engraverWorker.ts', import.meta.url), { type: 'module' }),
+  ) as unknown as EngraverWorker;
   return engraver;
 };
+
+let session: Session = 0;
+let revision: Revision = 0;
+
+/** Begins a session, for one opening of an arrangement: answers of the one before are dropped from here on. */
+export const beginSession = (): Session => {
+  session += 1;
+  revision = 0;
+  return session;
+};
+
+/** The session that the Desk is in. */
+export const currentSession = (): Session => session;
+
+/** Tells the worker how the arrangement stands now; answers the revision that this is. */
+export const tellWorker = (asks: Calls['tell']['asks']): { revision: Revision; done: Promise<AnswerTo<'tell'>> } => {
+  revision += 1;
+  const request: DeskRequest<'tell'> = { call: 'tell', session, revision, asks };
+  return { revision, done: deskWorker().ask(request) };
+};
+
+/** Asks the worker about the arrangement as it was last told. Rejects as the protocol says. */
+export const askWorker = <Name extends Exclude<CallName, 'tell'>>(
+  call: Name,
+  asks: Calls[Name]['asks'],
+): Promise<AnswerTo<Name>> => deskWorker().ask<Name>({ call, session, revision, asks });

@@ -6,7 +6,7 @@ import createVerovioModule from 'verovio/wasm';
 const toolkit = createVerovioModule().then((module: unknown) => new VerovioToolkit(module));
 
 const worker = {
-  /** SVG of one long system, sized by its view box. Heads carry the ids of the file. */
+  /** SVG of one long system, sized by its view box; throws where the MusicXML cannot be read. Heads carry the ids of the file. */
   async engrave(musicXml: string): Promise<string> {
     const verovio = await toolkit;
     verovio.setOptions({
@@ -24,7 +24,8 @@ const worker = {
       spacingStaff: 6,
       font: 'Leipzig',
     });
-    return verovio.loadData(musicXml) ? verovio.renderToSVG(1) : '';
+    if (!verovio.loadData(musicXml)) throw new Error('the engraver could not read the page');
+    return verovio.renderToSVG(1);
   },
 };
 

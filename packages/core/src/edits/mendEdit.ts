@@ -4,8 +4,8 @@ import type { Finding, Mend } from '../findings/finding.js';
 import { checkOf, type FindingKind } from '../findings/registry.js';
 import type { Arrangement, NoteId, Part } from '../model/arrangement.js';
 import { applyEdit, type Change, type Edit } from '../model/edit.js';
-import type { PartId } from '../model/ids.js';
 import type { Plan } from '../model/plan.js';
+import { type Selection, selectionOf } from '../model/selection.js';
 import type { StepId } from '../model/stepParameters.js';
 import { withStep } from '../plan/plan.js';
 import { planOf } from '../plan/readyPlans.js';
@@ -27,7 +27,7 @@ export const mendEdit = (arrangement: Arrangement, findings: readonly Finding[])
     const part = now.parts.find((candidate) => candidate.id === partId);
     const edit =
       mend.where === 'notes'
-        ? mendNotes(now, partId, new Set(noteIds), mend).edit
+        ? mendNotes(now, selectionOf(partId, noteIds), mend).edit
         : part
           ? planEdit(part, planWith(planOf(part), mend, ticks, now), '')
           : null;
@@ -45,12 +45,8 @@ export const mendEdit = (arrangement: Arrangement, findings: readonly Finding[])
   return { label, changes };
 };
 
-const mendNotes = <Id extends StepId>(
-  arrangement: Arrangement,
-  partId: PartId,
-  ids: ReadonlySet<NoteId>,
-  { step, parameters }: Mend<Id>,
-) => stepEdit(arrangement, partId, ids, step, parameters);
+const mendNotes = <Id extends StepId>(arrangement: Arrangement, selection: Selection, { step, parameters }: Mend<Id>) =>
+  stepEdit(arrangement, selection, step, parameters);
 
 interface MendGroup {
   readonly mend: Mend;

@@ -1,26 +1,51 @@
-/** Changes that a person makes by hand, as Edits: move, trim, draw, delete. Only the given part is touched. */
-import { type Arrangement, type Note, type NoteId, type Part, type PartId, partById } from '../model/arrangement.js';
-import { type Edit, notesChange } from '../model/edit.js';
+/** Changes that a person makes by hand, as Edits: move, trim, draw, delete. A selection may span parts; it is one Edit. */
+import {
+  type Arrangement,
+  endOf,
+  type Note,
+  type NoteId,
+  type Part,
+  type PartId,
+  partById,
+} from '../model/arrangement.js';
+import { type Change, type Edit, notesChange } from '../model/edit.js';
+import { type Selection, selectedNotes } from '../model/selection.js';
 import { ticks } from '../time/units.js';
+import { labelFor } from './labels.js';
 
-const countOf = (count: number): string => `${count} ${count === 1 ? 'note' : 'notes'}`;
-
-const editOf = (verb: string, part: Part, after: readonly Note[], count: number): Edit | null => {
-  const change = notesChange(part.id, part.notes, after);
-  return change ? { label: `${verb}: ${countOf(count)} in ${part.name}`, changes: [change] } : null;
+/** The Edit in which each selected note becomes what `change` makes of it (null takes it out); null where nothing differs. */
+const editSelected = (
+  verb: string,
+  { parts }: Arrangement,
+  selection: Selection,
+  change: (note: Note) => Note | null,
+): Edit | null => {
+  const changes: Change[] = [];
+  const counts: { part: Part; count: number }[] = [];
+  for (const part of parts) {
+    const ids = selection.get(part.id);
+    if (!ids) continue;
+    const after = part.notes.flatMap((note) => (ids.has(note.id) ? (change(note) ?? []) : note));
+    const own = notesChange(part.id, part.notes, after);
+    if (!own) continue;
+    changes.push(own);
+    counts.push({ part, count: selectedNotes(selection, part).length });
+  }
+  return changes.length === 0 ? null : { label: labelFor(verb, counts), changes };
 };
 
-const chosen = (part: Part, ids: ReadonlySet<NoteId>): Note[] => part.notes.filter((note) => ids.has(note.id));
+/** All selected notes, part by part. */
+const allSelected = ({ parts }: Arrangement, selection: Selection): Note[] =>
+  parts.flatMap((part) => selectedNotes(selection, part));
 
-const withChanged = (part: Part, ids: ReadonlySet<NoteId>, change: (note: Note) => Note): Note[] =>
-  part.notes.map((note) => (ids.has(note.id) ? change(note) : note));
+/** How far notes are moved. */
+export interface Shift {
+  readonly byTicks: number;
+  readonly bySemitones: number;
+}
 
 /** Keeps a move within what can be: no note before tick 0, no pitch outside 0 to 127. */
-export const limitMove = (
-  notes: readonly Note[],
-  byTicks: number,
-  bySemitones: number,
-): { byTicks: number; bySemitones: number } => {
+export const limitMove = (notes: readonly Note[], { byTicks, bySemitones }: Shift): Shift => {
   let earliest = Number.POSITIVE_INFINITY;
   let lowest = 127;
   let highest = 0;
@@ -36,29 +61,19 @@ export const limitMove = (
   };
 };
 
-/** Moves notes in time and pitch; null where nothing moves. */
-export const moveNotes = (
-  arrangement: Arrangement,
-  partId: PartId,
-  ids: ReadonlySet<NoteId>,
-  byTicks: number,
-  bySemitones: number,
-): Edit | null => {
-  const part = partById(arrangement, partId);
-  if (!part) return null;
-  const notes = chosen(part, ids);
-  const by = limitMove(notes, byTicks, bySemitones);
+/** Moves notes in time and pitch, all by the same; null where nothing moves. */
+export const moveNotes = (arrangement: Arrangement, selection: Selection, shift: Shift): Edit | null => {
+  const by = limitMove(allSelected(arrangement, selection), shift);
   if (by.byTicks === 0 && by.bySemitones === 0) return null;
-  const after = withChanged(part, ids, (note) => ({
+  return editSelected(by.byTicks === 0 ? 'Transpose' : 'Move', arrangement, selection, (note) => ({
     ...note,
     onset: ticks(note.onset + by.byTicks),
     pitch: note.pitch + by.bySemitones,
   }));
-  return editOf(by.byTicks === 0 ? 'Transpose' : 'Move', part, after, notes.length);
 };
 
 /** Moves the start or the end of each note by `byTicks`; a note keeps at least one tick. */
-export const trimmedNote = (note: Note, edge: 'start' | 'end', byTicks: number): Note => {
+const trimmedNote = (note: Note, edge: 'start' | 'end', byTicks: number): Note => {
   const by = Math.round(byTicks);
   if (edge === 'end') return { ...note, duration: ticks(Math.max(1, note.duration + by)) };
   const moved = Math.max(-note.onset, Math.min(Math.max(0, note.duration - 1), by));
@@ -68,49 +83,55 @@ export const trimmedNote = (note: Note, edge: 'start' | 'end', byTicks: number):
 /** Trims notes at one edge; null where nothing changes. */
 export const trimNotes = (
   arrangement: Arrangement,
-  partId: PartId,
-  ids: ReadonlySet<NoteId>,
+  selection: Selection,
   edge: 'start' | 'end',
   byTicks: number,
-): Edit | null => {
-  const part = partById(arrangement, partId);
-  if (!part) return null;
-  const after = withChanged(part, ids, (note) => trimmedNote(note, edge, byTicks));
-  return editOf(edge === 'start' ? 'Trim starts' : 'Trim ends', part, after, chosen(part, ids).length);
-};
+): Edit | null =>
+  editSelected(edge === 'start' ? 'Trim starts' : 'Trim ends', arrangement, selection, (note) =>
+    trimmedNote(note, edge, byTicks),
+  );
 
-/** Moves the edge that two notes share: the end of `first` and the start of `second`, each keeping at least one tick. */
+/** Moves the edge that two notes share to a tick: the end of `first` and the start of `second`, each keeping at least one tick. */
 export const moveSharedEdge = (
   arrangement: Arrangement,
   partId: PartId,
   first: NoteId,
   second: NoteId,
-  byTicks: number,
+  toTick: number,
 ): Edit | null => {
   const part = partById(arrangement, partId);
   const before = part?.notes.find((note) => note.id === first);
   const after = part?.notes.find((note) => note.id === second);
   if (!part || !before || !after) return null;
-  const by = Math.max(1 - before.duration, Math.min(after.duration - 1, Math.round(byTicks)));
+  const at = Math.max(before.onset + 1, Math.min(endOf(after) - 1, Math.round(toTick)));
   const notes = part.notes.map((note) =>
-    note.id === first ? trimmedNote(note, 'end', by) : note.id === second ? trimmedNote(note, 'start', by) : note,
+    note.id === first
+      ? { ...note, duration: ticks(at - note.onset) }
+      : note.id === second
+        ? { ...note, onset: ticks(at), duration: ticks(endOf(note) - at) }
+        : note,
   );
-  return editOf('Move shared edge', part, notes, 2);
+  const change = notesChange(partId, part.notes, notes);
+  return change ? { label: labelFor('Move shared edge', [{ part, count: 2 }]), changes: [change] } : null;
 };
 
 /** Takes notes out. */
-export const deleteNotes = (arrangement: Arrangement, partId: PartId, ids: ReadonlySet<NoteId>): Edit | null => {
-  const part = partById(arrangement, partId);
-  if (!part) return null;
-  const after = part.notes.filter((note) => !ids.has(note.id));
-  return editOf('Delete', part, after, part.notes.length - after.length);
-};
+export const deleteNotes = (arrangement: Arrangement, selection: Selection): Edit | null =>
+  editSelected('Delete', arrangement, selection, () => null);
+
+/** What a drawn note is like. */
+export interface DrawnNote {
+  readonly pitch: number;
+  readonly onset: number;
+  readonly duration: number;
+  readonly velocity: number;
+}
 
 /** Adds one note; its id is the arrangement's next. */
 export const drawNote = (
   arrangement: Arrangement,
   partId: PartId,
-  { pitch, onset, duration, velocity }: { pitch: number; onset: number; duration: number; velocity: number },
+  { pitch, onset, duration, velocity }: DrawnNote,
 ): Edit | null => {
   const part = partById(arrangement, partId);
   if (!part) return null;
@@ -122,5 +143,20 @@ export const drawNote = (
     velocity: Math.max(1, Math.min(127, Math.round(velocity))),
     channel: part.channel,
   };
-  return editOf('Draw', part, [...part.notes, note], 1);
+  const change = notesChange(partId, part.notes, [...part.notes, note]);
+  return change ? { label: labelFor('Draw', [{ part, count: 1 }]), changes: [change] } : null;
+};
+
+/** The notes that an Edit leaves in the parts it touches, by part; for a preview of it. */
+export const editedNotes = (edit: Edit): ReadonlyMap<PartId, ReadonlyMap<NoteId, Note | null>> => {
+  const parts = new Map<PartId, Map<NoteId, Note | null>>();
+  for (const change of edit.changes) {
+    if (change.kind !== 'notes') continue;
+    const notes = parts.get(change.partId) ?? new Map<NoteId, Note | null>();
+    for (const note of change.removed) notes.set(note.id, null);
+    for (const { after } of change.changed) notes.set(after.id, after);
+    for (const note of change.added) notes.set(note.id, note);
+    parts.set(change.partId, notes);
+  }
+  return parts;
 };

@@ -1,6 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import type { Arrangement, Part } from '../model/arrangement.js';
 import { applyEdit, invertEdit } from '../model/edit.js';
+import { NOTHING, selectionOf } from '../model/selection.js';
+import type { StepId } from '../model/stepParameters.js';
 import { noteValue } from '../time/noteLengths.js';
 import { ticks } from '../time/units.js';
 import { stepEdit } from './stepEdit.js';
@@ -42,8 +44,8 @@ const arrangement: Arrangement = {
   nextEventId: 2000,
 };
 
-const edited = (selection: number[], ...[step, parameters]: [Parameters<typeof stepEdit>[3], object?]) => {
-  const result = stepEdit(arrangement, 1, new Set(selection), step, parameters);
+const edited = (selection: number[], ...[step, parameters]: [StepId, object?]) => {
+  const result = stepEdit(arrangement, selectionOf(1, selection), step, parameters);
   const after = result.edit ? applyEdit(arrangement, result.edit) : arrangement;
   return { ...result, after, part: after.parts[0] as Part };
 };
@@ -96,7 +98,7 @@ describe('a step on the selection', () => {
 
   it('can choose instead of changing', () => {
     const { picked, touched, edit } = edited([1, 2, 4], 'everyNth', { n: 1, action: 'pick' });
-    expect(picked).toEqual([1, 2, 4]);
+    expect(picked).toEqual(selectionOf(1, [1, 2, 4]));
     expect(touched).toBe(3);
     expect(edit).toBeNull();
   });
@@ -107,7 +109,7 @@ describe('a step on the selection', () => {
   });
 
   it('does nothing to a part that is not there, or with nothing selected', () => {
-    expect(stepEdit(arrangement, 9, new Set([1]), 'merge')).toEqual({ touched: 0, edit: null });
-    expect(stepEdit(arrangement, 1, new Set(), 'merge')).toEqual({ touched: 0, edit: null });
+    expect(stepEdit(arrangement, selectionOf(9, [1]), 'merge')).toEqual({ touched: 0, edit: null });
+    expect(stepEdit(arrangement, NOTHING, 'merge')).toEqual({ touched: 0, edit: null });
   });
 });

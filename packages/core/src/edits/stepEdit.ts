@@ -1,21 +1,16 @@
 /** A clean-up step on a selection: an Edit of Played. */
 
-import {
-  type Arrangement,
-  compareNotes,
-  type Note,
-  type NoteId,
-  type Part,
-  type PartId,
-} from '../model/arrangement.js';
-import { type Change, type Edit, eventsChange, notesChange } from '../model/edit.js';
+import { type Arrangement, compareNotes, type Note, type NoteId, type Part } from '../model/arrangement.js';
+import { applyEdit, type Change, type Edit, eventsChange, notesChange } from '../model/edit.js';
+import type { PlanStep } from '../model/plan.js';
+import { NOTHING, type Selection, withSelectedIn } from '../model/selection.js';
 import type { StepId, StepParameters } from '../model/stepParameters.js';
 import { playedContext } from '../plan/context.js';
-import { countOfNotes } from '../reading/noteWords.js';
 import type { StepNote } from '../reading/stepNote.js';
 import { planStep, runStep, stepById } from '../steps/registry.js';
 import type { StepResult } from '../steps/step.js';
 import { ticks } from '../time/units.js';
+import { labelFor } from './labels.js';
 
 /** What a step would do. */
 export interface StepEdit {
@@ -26,7 +21,7 @@ export interface StepEdit {
   /** A sentence on the whole of it, where there is more to say than the count. */
   readonly notice?: string | undefined;
   /** Notes to select, where the step was asked to choose and not to change; `touched` counts them. */
-  readonly picked?: readonly NoteId[] | undefined;
+  readonly picked?: Selection | undefined;
 }
 
 /** A Played note of what a step made: whole ticks, and none of the plan's own marks. */
@@ -69,39 +64,72 @@ const notesAfter = (part: Part, selection: ReadonlySet<NoteId>, { notes: made, f
   return notes.sort(compareNotes);
 };
 
-/**
- * Runs a step on the selected notes of a part. Steps that look at neighbours see the whole part and change the selected
- * notes alone. Sustain to durations also takes out the pedal it used, where the whole part is selected.
- */
-export const stepEdit = <Id extends StepId>(
+/** What a step would do in one part. */
+interface PartEdit {
+  readonly touched: number;
+  readonly changes: readonly Change[];
+  readonly notice?: string | undefined;
+  readonly picked?: readonly NoteId[] | undefined;
+}
+
+const inPart = <Id extends StepId>(
   arrangement: Arrangement,
-  partId: PartId,
+  part: Part,
   selection: ReadonlySet<NoteId>,
-  step: Id,
-  parameters: Partial<StepParameters[Id]> = {},
-): StepEdit => {
-  const part = arrangement.parts.find((candidate) => candidate.id === partId);
-  const { name, sees } = stepById(step);
-  const chosen = part?.notes.filter((note) => selection.has(note.id) && !note.muted) ?? [];
-  if (!part || chosen.length === 0) return { touched: 0, edit: null };
-  const seen = sees === 'selected' ? chosen : part.notes;
-  const result = runStep(planStep(step, parameters), seen, playedContext(arrangement, part));
+  item: PlanStep<Id>,
+): PartEdit => {
+  const chosen = part.notes.filter((note) => selection.has(note.id) && !note.muted);
+  if (chosen.length === 0) return { touched: 0, changes: [] };
+  const seen = stepById(item.step).sees === 'selected' ? chosen : part.notes;
+  const result = runStep(item, seen, playedContext(arrangement, part));
   const { notice, picked } = result;
-  if (picked) return { touched: picked.length, edit: null, notice, picked };
+  if (picked) return { touched: picked.length, changes: [], notice, picked };
   const changes: Change[] = [];
-  const change = notesChange(partId, part.notes, notesAfter(part, selection, result));
+  const change = notesChange(part.id, part.notes, notesAfter(part, selection, result));
   if (change) changes.push({ ...change, ...originsOf(result, change.added) });
   const used = new Set(chosen.length === part.notes.filter((n) => !n.muted).length ? result.eventsUsed : []);
   if (used.size > 0) {
     const kept = part.events.filter((event) => !used.has(event));
-    const without = eventsChange(partId, part.events, kept);
+    const without = eventsChange(part.id, part.events, kept);
     if (without) changes.push(without);
   }
   const touched = change ? change.added.length + change.removed.length + change.changed.length : 0;
+  return { touched, changes, notice };
+};
+
+/**
+ * Runs a step on the selected notes, part by part, as one Edit. Steps that look at neighbours see the whole part and
+ * change the selected notes alone. Sustain to durations also takes out the pedal it used, where the whole part is selected.
+ */
+export const stepEdit = <Id extends StepId>(
+  arrangement: Arrangement,
+  selection: Selection,
+  step: Id,
+  parameters: Partial<StepParameters[Id]> = {},
+): StepEdit => {
+  const item = planStep(step, parameters);
+  const changes: Change[] = [];
+  const counts: { part: Part; count: number }[] = [];
+  const notices: string[] = [];
+  let picked: Selection | undefined;
+  let touched = 0;
+  // Each part sees what was done in those above it, so that no two of them make notes of the same ids.
+  let now = arrangement;
+  for (const { id } of arrangement.parts) {
+    const ids = selection.get(id);
+    const part = ids && now.parts.find((candidate) => candidate.id === id);
+    if (!ids || !part) continue;
+    const own = inPart(now, part, ids, item);
+    touched += own.touched;
+    if (own.notice) notices.push(own.notice);
+    if (own.picked) picked = withSelectedIn(picked ?? NOTHING, id, new Set(own.picked));
+    if (own.changes.length === 0) continue;
+    now = applyEdit(now, { label: '', changes: own.changes });
+    changes.push(...own.changes);
+    counts.push({ part, count: own.touched });
+  }
+  const notice = notices.length > 0 ? [...new Set(notices)].join(' ') : undefined;
+  if (picked) return { touched, edit: null, notice, picked };
   if (changes.length === 0) return { touched: 0, edit: null, notice };
-  return {
-    touched,
-    notice,
-    edit: { label: `${name}: ${countOfNotes(touched)} in ${part.name}`, changes },
-  };
+  return { touched, notice, edit: { label: labelFor(stepById(step).name, counts), changes } };
 };

@@ -62,5 +62,7 @@ export interface Check {
   readonly name: string;
   readonly explanation: string;
   readonly severity: Severity;
+  /** True where it looks at the notes of other parts: what it notices changes when they do. */
+  readonly compares?: true;
   readonly run: (input: CheckInput) => readonly Noticed[];
 }

@@ -85,6 +85,7 @@ const SAME_START = 5;
 export const sameInTwoParts: Check = {
   name: 'The same note in two parts',
   explanation: 'Another part has this note at the same time, as long and as loud.',
+  compares: true,
   severity: 'look',
   run: ({ notes, context, part, arrangement }) => {
     const found: Noticed[] = [];

@@ -39,13 +39,25 @@ export const FINDING_KINDS = Object.keys(ALL_CHECKS) as FindingKind[];
 /** The check of a kind. */
 export const checkOf = (kind: FindingKind): Check => ALL_CHECKS[kind];
 
+/** Which checks are run: all, those that look at the part alone, or those that compare it with other parts. */
+export type Checks = 'all' | 'own' | 'comparing';
+
+const asked = (check: Check, checks: Checks): boolean =>
+  checks === 'all' || (checks === 'comparing') === !!check.compares;
+
 /** Everything the checks notice in a part, in order of time; `written` is its Written layer. */
-export const findingsOf = (arrangement: Arrangement, part: Part, written: Written): Finding[] => {
+export const findingsOf = (
+  arrangement: Arrangement,
+  part: Part,
+  written: Written,
+  checks: Checks = 'all',
+): Finding[] => {
   const notes = part.notes.filter((note) => !note.muted).sort(compareNotes);
   if (notes.length === 0) return [];
   const input = { arrangement, part, notes, written, context: playedContext(arrangement, part) };
   return FINDING_KINDS.flatMap((kind) => {
-    const check = ALL_CHECKS[kind] as Check;
+    const check: Check = ALL_CHECKS[kind];
+    if (!asked(check, checks)) return [];
     return check.run(input).map(
       (noticed): Finding => ({
         ...noticed,

@@ -12,11 +12,16 @@ import {
   type JournalEntry,
   withOlderEntries,
 } from './history.js';
+import { NOTHING, selectionOf } from './selection.js';
 
 const first = note(60, 0, 480);
 const second = note(62, 480, 480);
 const base = arrangementWith([partWith([first, second])]);
-const ids = (...notes: Note[]) => new Set(notes.map((n) => n.id));
+const ids = (...notes: Note[]) =>
+  selectionOf(
+    1,
+    notes.map((n) => n.id),
+  );
 const notesOf = (arrangement: Arrangement) => placesOf(arrangement.parts[0]?.notes ?? []);
 const after = (edit: Edit | null): string[] => notesOf(edit ? applyEdit(base, edit) : base);
 
@@ -66,8 +71,8 @@ describe('Edit', () => {
   });
 
   it('passes over notes that another window has taken out', () => {
-    const edit = moveNotes(base, 1, ids(first, second), 10, 0) as Edit;
-    const without = applyEdit(base, deleteNotes(base, 1, ids(first)) as Edit);
+    const edit = moveNotes(base, ids(first, second), { byTicks: 10, bySemitones: 0 }) as Edit;
+    const without = applyEdit(base, deleteNotes(base, ids(first)) as Edit);
     expect(notesOf(applyEdit(without, edit))).toEqual(['62 490+480']);
   });
 
@@ -81,38 +86,43 @@ describe('Edit', () => {
 
 describe('changes by hand', () => {
   it('move notes in time and pitch, and say so', () => {
-    const edit = moveNotes(base, 1, ids(first), 120, 12);
+    const edit = moveNotes(base, ids(first), { byTicks: 120, bySemitones: 12 });
     expect(edit?.label).toBe('Move: 1 note in Flute');
     expect(after(edit)).toEqual(['72 120+480', '62 480+480']);
-    expect(moveNotes(base, 1, ids(first, second), 0, -1)?.label).toBe('Transpose: 2 notes in Flute');
+    expect(moveNotes(base, ids(first, second), { byTicks: 0, bySemitones: -1 })?.label).toBe(
+      'Transpose: 2 notes in Flute',
+    );
   });
 
   it('keep a move within what can be', () => {
-    expect(limitMove([first, second], -100, 100)).toEqual({ byTicks: 0, bySemitones: 65 });
-    expect(moveNotes(base, 1, ids(first), -50, 0)).toBeNull();
+    expect(limitMove([first, second], { byTicks: -100, bySemitones: 100 })).toEqual({ byTicks: 0, bySemitones: 65 });
+    expect(moveNotes(base, ids(first), { byTicks: -50, bySemitones: 0 })).toBeNull();
   });
 
   it('trim either edge, leaving at least one tick', () => {
-    expect(after(trimNotes(base, 1, ids(first), 'end', -1000))).toEqual(['60 0+1', '62 480+480']);
-    expect(after(trimNotes(base, 1, ids(second), 'start', 1000))).toEqual(['60 0+480', '62 959+1']);
-    expect(after(trimNotes(base, 1, ids(second), 'start', -80))).toEqual(['60 0+480', '62 400+560']);
+    expect(after(trimNotes(base, ids(first), 'end', -1000))).toEqual(['60 0+1', '62 480+480']);
+    expect(after(trimNotes(base, ids(second), 'start', 1000))).toEqual(['60 0+480', '62 959+1']);
+    expect(after(trimNotes(base, ids(second), 'start', -80))).toEqual(['60 0+480', '62 400+560']);
   });
 
   it('move the edge that two notes share as one', () => {
-    expect(after(moveSharedEdge(base, 1, first.id, second.id, 40))).toEqual(['60 0+520', '62 520+440']);
+    expect(after(moveSharedEdge(base, 1, first.id, second.id, 520))).toEqual(['60 0+520', '62 520+440']);
     expect(after(moveSharedEdge(base, 1, first.id, second.id, 9999))).toEqual(['60 0+959', '62 959+1']);
   });
 
   it('draw and delete', () => {
     expect(after(drawNote(base, 1, { pitch: 64, onset: 100, duration: 0, velocity: 200 }))).toContain('64 100+1');
-    expect(after(deleteNotes(base, 1, ids(first)))).toEqual(['62 480+480']);
-    expect(deleteNotes(base, 1, new Set())).toBeNull();
-    expect(deleteNotes(base, 99, ids(first))).toBeNull();
+    expect(after(deleteNotes(base, ids(first)))).toEqual(['62 480+480']);
+    expect(deleteNotes(base, NOTHING)).toBeNull();
+    expect(deleteNotes(base, selectionOf(99, [first.id]))).toBeNull();
   });
 });
 
 describe('history', () => {
-  const move = (by: number): JournalEntry => ({ kind: 'edit', edit: moveNotes(base, 1, ids(first), by, 0) as Edit });
+  const move = (by: number): JournalEntry => ({
+    kind: 'edit',
+    edit: moveNotes(base, ids(first), { byTicks: by, bySemitones: 0 }) as Edit,
+  });
   const start = { arrangement: base, history: EMPTY_HISTORY };
   const run = (...entries: JournalEntry[]) => entries.reduce(applyJournalEntry, start);
 
@@ -136,7 +146,7 @@ describe('history', () => {
   });
 
   it('keeps a position within the entries at hand, and takes older ones in', () => {
-    const edit = (by: number) => moveNotes(base, 1, ids(first), by, 0) as Edit;
+    const edit = (by: number) => moveNotes(base, ids(first), { byTicks: by, bySemitones: 0 }) as Edit;
     const moved = applyEdit(applyEdit(base, edit(10)), { ...edit(10), label: 'second' });
     const history = { entries: [{ ...edit(10), label: 'second' }], position: 2, skipped: 1 };
     expect(applyJournalEntry({ arrangement: moved, history }, { kind: 'goTo', position: 0 }).history.position).toBe(1);
@@ -151,6 +161,6 @@ describe('history', () => {
   });
 
   it('counts the notes an edit touches', () => {
-    expect(notesTouched(moveNotes(base, 1, ids(first, second), 10, 0) as Edit)).toBe(2);
+    expect(notesTouched(moveNotes(base, ids(first, second), { byTicks: 10, bySemitones: 0 }) as Edit)).toBe(2);
   });
 });

@@ -9,7 +9,8 @@ import { writtenMaps } from '../plan/writtenMaps.js';
 import { arrangementWith, note, partWith, written } from '../testing/kit.js';
 import { ticks } from '../time/units.js';
 import { accidentalsOf, signatureAlters } from './accidentals.js';
-import { barsOfPiece, buildScore, readPitches, type ScoreOptions } from './buildScore.js';
+import { barsOfPiece, buildScore, type ScoreOptions } from './buildScore.js';
+import { readPitches } from './pitchReading.js';
 import type { Score, ScoreEvent } from './score.js';
 
 const layer = (notes: WrittenNote[]): Written => ({

@@ -4,8 +4,7 @@ import { type ClefName, type Instrument, instrumentById, isUnpitched } from '../
 import { splitIntoValues } from '../meter/noteValues.js';
 import { WHOLE, type Zone, zonesOf } from '../meter/zones.js';
 import type { Arrangement, NoteId, Part, PartId } from '../model/arrangement.js';
-import { findKey, type Key } from '../pitch/keyFinding.js';
-import { fifthsOfInterval, type Spelling, spellPitches, spellWithStep, transposeSpelling } from '../pitch/spelling.js';
+import { fifthsOfInterval, type Spelling, spellWithStep, transposeSpelling } from '../pitch/spelling.js';
 import type { Written } from '../plan/written.js';
 import type { WrittenMaps } from '../plan/writtenMaps.js';
 import type { Staff } from '../reading/stepNote.js';
@@ -14,6 +13,7 @@ import { quartersPerMinute } from '../time/tempoMap.js';
 import { rescaleTicks, WRITTEN_PPQ } from '../time/units.js';
 import { accidentalsOf } from './accidentals.js';
 import { withBeams } from './beams.js';
+import type { PitchReading } from './pitchReading.js';
 import type { BarSigns, Score, ScoreBar, ScoreEvent, ScoreNote, ScorePart } from './score.js';
 import { type Voice, type VoiceChord, voicesOf } from './voice.js';
 
@@ -25,30 +25,6 @@ export interface ScoreOptions {
   /** All parts at sounding pitch. */
   readonly concertPitch?: boolean;
 }
-
-/** The concert spelling of every pitched Written note, and the keys of the piece. Made once for all bars. */
-export interface PitchReading {
-  readonly spellings: ReadonlyMap<NoteId, Spelling>;
-  readonly keys: readonly (Key & { readonly start: number })[];
-}
-
-/** Spells all parts together, in the file's keys or, where it gives none, in the key found. */
-export const readPitches = (arrangement: Arrangement, written: readonly Written[]): PitchReading => {
-  const pitched = new Set(arrangement.parts.filter((p) => !isUnpitched(instrumentById(p.instrument))).map((p) => p.id));
-  const notes = written
-    .filter((layer) => pitched.has(layer.partId))
-    .flatMap((layer) => layer.notes)
-    .sort((a, b) => a.onset - b.onset || a.pitch - b.pitch || a.id - b.id);
-  const keys =
-    arrangement.keys.length > 0
-      ? arrangement.keys.map((key) => ({ ...key, start: rescaleTicks(key.tick, arrangement.ppq, WRITTEN_PPQ) }))
-      : [{ ...findKey(notes), start: 0 }];
-  const spelled = spellPitches(
-    notes.map((note) => note.pitch),
-    keys[0]?.fifths ?? 0,
-  );
-  return { keys, spellings: new Map(notes.map((note, index) => [note.id, spelled[index] as Spelling])) };
-};
 
 /** Bars from the first to the one in which the last Written note ends; at least one. */
 export const barsOfPiece = (written: readonly Written[], maps: WrittenMaps): readonly Bar[] => {

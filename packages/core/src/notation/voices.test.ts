@@ -7,7 +7,8 @@ import type { Written, WrittenNote } from '../plan/written.js';
 import { writtenMaps } from '../plan/writtenMaps.js';
 import { arrangementWith, note, partWith, written } from '../testing/kit.js';
 import { ticks } from '../time/units.js';
-import { buildScore, readPitches } from './buildScore.js';
+import { buildScore } from './buildScore.js';
+import { readPitches } from './pitchReading.js';
 import type { Score, ScoreBar, ScoreEvent } from './score.js';
 
 const scoreOf = (notes: WrittenNote[], instrument = 'piano'): Score => {

@@ -31,10 +31,17 @@ const correlation = (a: readonly number[], b: readonly number[]): number => {
   return squareA * squareB === 0 ? 0 : product / Math.sqrt(squareA * squareB);
 };
 
-/** The best-fitting key of sounding notes weighed by duration; C major where there are none. */
-export const findKey = (notes: readonly { readonly pitch: number; readonly duration: number }[]): Key => {
+/** How long each pitch class sounds, C first. */
+export const pitchClassWeights = (
+  notes: readonly { readonly pitch: number; readonly duration: number }[],
+): readonly number[] => {
   const weights = Array<number>(12).fill(0);
   for (const note of notes) weights[note.pitch % 12] = (weights[note.pitch % 12] as number) + note.duration;
+  return weights;
+};
+
+/** The best-fitting key of pitch classes weighed by how long they sound; C major where none does. */
+export const findKey = (weights: readonly number[]): Key => {
   let best: Key = { fifths: 0, minor: false };
   let highest = 0;
   for (let tonic = 0; tonic < 12; tonic += 1) {

@@ -36,15 +36,30 @@ export const spellWithStep = (pitch: number, step: number): Spelling => {
 export const pitchOfSpelling = ({ step, alter, octave }: Spelling): number =>
   (octave + 1) * 12 + (NATURALS[step] as number) + alter;
 
+/** How many notes before and after a note have a say in its spelling, itself among those after. */
+export const SPELLING_REACH = { before: NOTES_BEFORE, after: NOTES_AFTER - 1 } as const;
+
 /**
  * Spells notes given in order of onset. `fifths` is the key signature: where the whole lies a full turn of the circle of
  * fifths away from it (D flat for C sharp), all of it turns back.
  */
-export const spellPitches = (pitches: readonly number[], fifths: number): Spelling[] => {
-  const first = pitches[0];
+export const spellPitches = (pitches: readonly number[], fifths: number): Spelling[] =>
+  spellStretch(pitches, pitches[0], 0, pitches.length, fifths);
+
+/**
+ * Spells the notes [from, to) of a stretch as they are spelled in the whole piece, where `pitches` holds
+ * {@link SPELLING_REACH} about them as far as the piece does, and `first` is the first pitch of the piece.
+ */
+export const spellStretch = (
+  pitches: readonly number[],
+  first: number | undefined,
+  from: number,
+  to: number,
+  fifths: number,
+): Spelling[] => {
   if (first === undefined) return [];
   const chromas = pitches.map((pitch) => modulo(pitch - 9, 12));
-  const firstChroma = chromas[0] as number;
+  const firstChroma = modulo(first - 9, 12);
   const tonicLetters = Array.from({ length: 12 }, (_, tonic) =>
     modulo((FIRST_LETTER[firstChroma] as number) - (LETTERS_ABOVE_TONIC[modulo(firstChroma - tonic, 12)] as number), 7),
   );
@@ -53,8 +68,10 @@ export const spellPitches = (pitches: readonly number[], fifths: number): Spelli
     const chroma = chromas[index];
     if (chroma !== undefined) counts[chroma] = (counts[chroma] as number) + by;
   };
-  for (let index = 0; index < NOTES_AFTER; index += 1) count(index, 1);
-  const spelled = pitches.map((pitch, index) => {
+  for (let index = from - NOTES_BEFORE; index < from + NOTES_AFTER; index += 1) count(index, 1);
+  const spelled: Spelling[] = [];
+  for (let index = from; index < to; index += 1) {
+    const pitch = pitches[index] as number;
     const chroma = chromas[index] as number;
     const votes = Array<number>(7).fill(0);
     for (let tonic = 0; tonic < 12; tonic += 1) {
@@ -65,9 +82,9 @@ export const spellPitches = (pitches: readonly number[], fifths: number): Spelli
     const letter = votes.indexOf(Math.max(...votes));
     count(index + NOTES_AFTER, 1);
     count(index - NOTES_BEFORE, -1);
-    return spellWithStep(pitch, (letter + 5) % 7);
-  });
-  return spelled.map((spelling, index) => turnedTowards(spelling, pitches[index] as number, fifths));
+    spelled.push(turnedTowards(spellWithStep(pitch, (letter + 5) % 7), pitch, fifths));
+  }
+  return spelled;
 };
 
 /** Keeps a spelling within reach of the key: at most two sharps or flats, and not a full turn of fifths away. */

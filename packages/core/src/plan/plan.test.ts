@@ -1,7 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import type { Plan } from '../model/plan.js';
 import { writeMusicXml } from '../musicxml/writeMusicXml.js';
-import { buildScore, readPitches } from '../notation/buildScore.js';
+import { buildScore } from '../notation/buildScore.js';
+import { readPitches } from '../notation/pitchReading.js';
 import { soundingNotes } from '../playback/soundingNotes.js';
 import { stepById } from '../steps/registry.js';
 import { arrangementWith, note, partWith, pedal } from '../testing/kit.js';

@@ -1,4 +1,5 @@
 /** Plans: the default one, and small changes to one. */
+import { stringify } from 'safe-stable-stringify';
 import { type Passage, PLAN_VERSION, type Plan, type PlanStep } from '../model/plan.js';
 import type { Grid, StepId, StepParameters } from '../model/stepParameters.js';
 import { isStep, planStep, withParameters, withStepSet } from '../steps/registry.js';
@@ -61,14 +62,6 @@ export const withPassageGrid = (plan: Plan, firstBar: number, lastBar: number, g
   return { ...plan, passages: [...others, passage].sort((a, b) => a.firstBar - b.firstBar) };
 };
 
-/** A value as JSON, the keys of each object in order of the alphabet. */
-const ordered = (value: unknown): string =>
-  JSON.stringify(value, (_key, inner: unknown) =>
-    typeof inner === 'object' && inner !== null && !Array.isArray(inner)
-      ? Object.fromEntries(Object.entries(inner).sort(([a], [b]) => (a < b ? -1 : 1)))
-      : inner,
-  );
-
 /** True where two plans do the same, whatever they are called. */
 export const samePlan = (a: Plan, b: Plan): boolean =>
-  ordered([a.steps, a.passages]) === ordered([b.steps, b.passages]);
+  stringify([a.steps, a.passages]) === stringify([b.steps, b.passages]);

@@ -4,6 +4,7 @@ import { describe, expect, it } from 'vitest';
 import { stepEdit } from '../edits/stepEdit.js';
 import type { Part } from '../model/arrangement.js';
 import { applyEdit, invertEdit } from '../model/edit.js';
+import { NOTHING, selectionOf } from '../model/selection.js';
 import type { StepId } from '../model/stepParameters.js';
 import type { StepContext } from '../reading/context.js';
 import type { StepNote } from '../reading/stepNote.js';
@@ -345,7 +346,7 @@ describe('a step on a selection', () => {
   const part = arrangement.parts[0] as Part;
 
   it('changes the selected notes alone, seeing their neighbours', () => {
-    const { touched, edit } = stepEdit(arrangement, part.id, new Set([notes[0]?.id ?? 0]), 'closeGaps');
+    const { touched, edit } = stepEdit(arrangement, selectionOf(part.id, [notes[0]?.id ?? 0]), 'closeGaps');
     expect(touched).toBe(1);
     expect(edit?.label).toBe('Close gaps: 1 note in Flute');
     const after = applyEdit(arrangement, edit as never);
@@ -354,7 +355,7 @@ describe('a step on a selection', () => {
   });
 
   it('gives new notes ids of their own', () => {
-    const { edit } = stepEdit(arrangement, part.id, new Set([notes[1]?.id ?? 0]), 'splitEvenly');
+    const { edit } = stepEdit(arrangement, selectionOf(part.id, [notes[1]?.id ?? 0]), 'splitEvenly');
     const after = applyEdit(arrangement, edit as never).parts[0]?.notes ?? [];
     expect(after).toHaveLength(4);
     expect(new Set(after.map((n) => n.id)).size).toBe(4);
@@ -362,13 +363,20 @@ describe('a step on a selection', () => {
 
   it('takes out the pedal it used, where the whole part is selected', () => {
     const pedalled = arrangementWith([partWith(notes, { events: pedal(200, 470), instrument: 'vibraphone' })]);
-    const all = stepEdit(pedalled, 1, new Set(notes.map((n) => n.id)), 'sustainToDurations');
+    const all = stepEdit(
+      pedalled,
+      selectionOf(
+        1,
+        notes.map((n) => n.id),
+      ),
+      'sustainToDurations',
+    );
     expect(applyEdit(pedalled, all.edit as never).parts[0]?.events).toEqual([]);
-    const one = stepEdit(pedalled, 1, new Set([notes[0]?.id ?? 0]), 'sustainToDurations');
+    const one = stepEdit(pedalled, selectionOf(1, [notes[0]?.id ?? 0]), 'sustainToDurations');
     expect(applyEdit(pedalled, one.edit as never).parts[0]?.events).toHaveLength(2);
   });
 
   it('does nothing where nothing is selected', () => {
-    expect(stepEdit(arrangement, part.id, new Set(), 'closeGaps')).toEqual({ touched: 0, edit: null });
+    expect(stepEdit(arrangement, NOTHING, 'closeGaps')).toEqual({ touched: 0, edit: null });
   });
 });

@@ -1,4 +1,6 @@
 /** The Desk: all parts in one roll, the page under it, the rail of parts and the panels beside it. */
+
+import { selectionSize } from '@crispfold/core';
 import { Tabs } from 'radix-ui';
 import { lazy, Suspense, useEffect, useMemo, useRef, useState } from 'react';
 import { useStore } from 'react-redux';
@@ -11,7 +13,9 @@ import { counted } from '../../ui/words.js';
 import { useMidiDrop } from '../library/DropZone.js';
 import { CommandKeys } from './commands/CommandKeys.js';
 import { CommandList } from './commands/CommandList.js';
-import { type CommandContext, firstLook, keyOf } from './commands/commands.js';
+import type { CommandContext } from './commands/command.js';
+import { keyOf } from './commands/keyTable.js';
+import { firstLook } from './commands/looking.js';
 import { deskActions, type SidePanel } from './deskSlice.js';
 import { EditBar } from './EditBar.js';
 import { ExportDialog } from './export/ExportDialog.js';
@@ -24,12 +28,12 @@ import { PartRail } from './rail/PartRail.js';
 import { Roll } from './roll/Roll.js';
 import { ElsewhereBar, SaveMark } from './SaveMark.js';
 import { addPartsFromFiles, hasUnsaved, openArrangement } from './saving.js';
-import { selectFrontPart } from './selectors.js';
+import { selectEditable, selectFrontPart } from './selectors.js';
 import { hint, spoken } from './speak.js';
 import { StepDialog } from './steps/StepDialog.js';
 import { StepMenu } from './steps/StepMenu.js';
 import { TransportBar } from './transport/TransportBar.js';
-import { WrittenProvider } from './useWritten.js';
+import { useWorkState, WrittenProvider } from './useWritten.js';
 
 export const Desk = () => {
   const { id } = useParams();
@@ -150,6 +154,7 @@ const OpenDesk = () => {
         </div>
       </header>
       <ElsewhereBar />
+      <FailedBar />
       {isDragActive && (
         <p className="border-b border-fold bg-selected px-4 py-2 font-serif text-lg">
           Let go to add these files as parts.
@@ -185,6 +190,22 @@ const OpenDesk = () => {
       <StepDialog />
       <ExportDialog open={exporting} onOpenChange={setExporting} />
       <CommandList open={listing} onOpenChange={setListing} context={context} />
+    </div>
+  );
+};
+
+/** A bar across the Desk where the plan, the checks or the page could not be worked out. */
+const FailedBar = () => {
+  const work = useWorkState();
+  if (work.kind !== 'failed') return null;
+  return (
+    <div role="alert" className="flex items-center gap-3 border-b border-fold bg-selected px-4 py-2">
+      <p className="flex-1">
+        <b>The page could not be worked out.</b> Your notes are safe, and you can go on editing. ({work.message})
+      </p>
+      <Button look="main" onClick={work.again}>
+        Try again
+      </Button>
     </div>
   );
 };
@@ -249,13 +270,11 @@ const Foot = () => {
   const words = useValue(hint);
   const said = useValue(spoken);
   const front = useAppSelector(selectFrontPart);
-  const selection = useAppSelector(({ desk }) => desk.selection);
+  const selected = useAppSelector((state) => selectionSize(selectEditable(state)));
   return (
     <footer className="flex h-7 items-center gap-4 border-t border-strong px-3 text-sm">
       <span className="whitespace-nowrap font-semibold">{front?.name ?? ''}</span>
-      <span className="whitespace-nowrap">
-        {selection.length > 0 ? `${counted(selection.length, 'note')} selected` : ''}
-      </span>
+      <span className="whitespace-nowrap">{selected > 0 ? `${counted(selected, 'note')} selected` : ''}</span>
       <span className="min-w-0 flex-1 truncate text-soft">
         {words || said || `Press ${keyOf('commands')} for all commands.`}
       </span>

@@ -1,8 +1,11 @@
 /** Snapping, undo and the view, in reach of the hand. */
+import { entryAt } from '@crispfold/core';
 import { Maximize, Pencil, Redo2, Rows3, Undo2 } from 'lucide-react';
 import { useAppDispatch, useAppSelector } from '../../app/store.js';
 import { Button } from '../../ui/Button.js';
-import { type CommandContext, fitAll, keyOf } from './commands/commands.js';
+import type { CommandContext } from './commands/command.js';
+import { keyOf } from './commands/keyTable.js';
+import { fitAll } from './commands/looking.js';
 import { deskActions, SNAP_VALUES } from './deskSlice.js';
 import { redo, undo } from './saving.js';
 
@@ -25,16 +28,16 @@ export const EditBar = ({ context }: { context: CommandContext }) => {
   const snapOn = useAppSelector(({ desk }) => desk.snapOn);
   const drawing = useAppSelector(({ desk }) => desk.drawing);
   const usedRowsOnly = useAppSelector(({ desk }) => desk.usedRowsOnly);
-  const before = history.entries[history.position - 1];
-  const after = history.entries[history.position];
+  const before = entryAt(history, history.position - 1);
+  const after = entryAt(history, history.position);
   return (
     <div className="flex items-center gap-1" role="group" aria-label="Editing">
       <Button
         look="quiet"
         aria-label="Undo"
-        title={before ? `Undo ${before.label}` : 'Nothing to undo'}
+        title={before ? `Undo ${before.label}` : history.position > 0 ? 'Undo an earlier change' : 'Nothing to undo'}
         hint={keyOf('undo')}
-        disabled={!before}
+        disabled={history.position === 0}
         onClick={() => dispatch(undo())}
       >
         <Undo2 size={16} aria-hidden />

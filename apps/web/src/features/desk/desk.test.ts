@@ -1,9 +1,23 @@
-import { createMeterMap, demoArrangement, ticks } from '@crispfold/core';
+import {
+  createMeterMap,
+  deleteNotes,
+  demoArrangement,
+  type Edit,
+  EMPTY_HISTORY,
+  type Note,
+  type Part,
+  type Selection,
+  selectionOf,
+  ticks,
+} from '@crispfold/core';
 import { describe, expect, it } from 'vitest';
 import { clock, counted, sinceWhen } from '../../ui/words.js';
-import { COMMANDS, keyName } from './commands/commands.js';
-import { deskActions, deskReducer, SNAP_VALUES } from './deskSlice.js';
+import { carryOut } from './commands/command.js';
+import { type CommandId, KEYS, keyName } from './commands/keyTable.js';
+import { COMMANDS } from './commands/registry.js';
+import { type DeskState, deskActions, deskReducer, SNAP_VALUES } from './deskSlice.js';
 import { partLook } from './partLook.js';
+import { rollReducer } from './roll/rollSlice.js';
 import { audibleParts } from './selectors.js';
 import { lengthInWords, noteInWords } from './speak.js';
 
@@ -15,7 +29,7 @@ const opened = deskReducer(
     revision: 0,
     changedAt: '',
     arrangement: demo,
-    history: { entries: [], position: 0 },
+    history: EMPTY_HISTORY,
   }),
 );
 const after = (...actions: Parameters<typeof deskReducer>[1][]) => actions.reduce(deskReducer, opened);
@@ -25,9 +39,43 @@ describe('the Desk’s state', () => {
     expect(opened.frontPartId).toBe(1);
   });
 
-  it('lets go of the selection when another part comes forward, and shows that part', () => {
-    const state = after(deskActions.selected([5]), deskActions.partHiddenToggled(2), deskActions.partBroughtForward(2));
-    expect(state).toMatchObject({ frontPartId: 2, selection: [], hidden: [] });
+  it('keeps the selection when another part comes forward, and shows that part', () => {
+    const selection = selectionOf(1, [5, 6]);
+    const state = after(
+      deskActions.selected(selection),
+      deskActions.partHiddenToggled(2),
+      deskActions.partBroughtForward(2),
+    );
+    expect(state).toMatchObject({ frontPartId: 2, hidden: [] });
+    expect(state.selection).toEqual(selection);
+    expect(deskReducer(state, deskActions.partAloneToggled(3)).selection).toEqual(selection);
+  });
+
+  it('lets notes that an Edit takes out leave the selection, in any part', () => {
+    const [flute, clarinet] = demo.parts.map((part) => part.notes.slice(0, 2).map((note) => note.id));
+    const both = new Map([
+      [1, new Set(flute)],
+      [2, new Set(clarinet)],
+    ]);
+    const edit = deleteNotes(demo, selectionOf(2, [clarinet?.[0] ?? 0])) as Edit;
+    const state = after(deskActions.selected(both), deskActions.entryMade({ kind: 'edit', edit }));
+    expect(state.selection.get(1)).toEqual(new Set(flute));
+    expect(state.selection.get(2)).toEqual(new Set([clarinet?.[1]]));
+    const undone = deskReducer(state, deskActions.entryMade({ kind: 'goTo', position: 0 }));
+    expect(undone.selection.get(2)).toEqual(new Set([clarinet?.[1]]));
+  });
+
+  it('takes older entries of the history in before those at hand', () => {
+    const later: Edit = { label: 'later', changes: [] };
+    const state = [deskActions.olderEntriesArrived([{ label: 'earlier', changes: [] }])].reduce(deskReducer, {
+      ...opened,
+      history: { entries: [later], position: 2, skipped: 1 },
+    });
+    expect(state.history).toMatchObject({
+      skipped: 0,
+      position: 2,
+      entries: [{ label: 'earlier' }, { label: 'later' }],
+    });
   });
 
   it('shows one part alone, then all again', () => {
@@ -103,14 +151,72 @@ describe('what is said', () => {
 
 describe('commands', () => {
   it('have a key each, and no key twice', () => {
-    const keys = COMMANDS.flatMap((command) => command.keys);
-    expect(COMMANDS.every((command) => command.keys.length > 0)).toBe(true);
+    const keys = Object.values(KEYS).flat();
     expect(new Set(keys).size).toBe(keys.length);
-    expect(new Set(COMMANDS.map((command) => command.id)).size).toBe(COMMANDS.length);
+    expect(COMMANDS.map((command) => command.id).sort()).toEqual(Object.keys(KEYS).sort());
   });
 
   it('name their keys as people read them', () => {
     expect(keyName('shift+up')).toBe('Shift ↑');
     expect(keyName('mod+z')).toBe('Ctrl Z');
+  });
+
+  const state = (desk: DeskState) => ({
+    desk,
+    roll: rollReducer(undefined, { type: 'none' }),
+    library: undefined as never,
+  });
+  const why = (id: CommandId, desk: DeskState) => COMMANDS.find((command) => command.id === id)?.when(state(desk));
+
+  it('say why they do not apply', () => {
+    expect(why('delete', opened)).toBe('Nothing is selected. Select notes first.');
+    expect(why('undo', opened)).toBe('There is nothing to undo.');
+    expect(why('mendFinding', opened)).toBe('Choose a finding first.');
+    expect(why('delete', after(deskActions.selected(selectionOf(1, [5]))))).toBeNull();
+  });
+
+  it('leave a hidden front part alone', () => {
+    const hidden = after(deskActions.selected(selectionOf(1, [5])), deskActions.partHiddenToggled(1));
+    for (const id of ['delete', 'up', 'later', 'longer'] as const) expect(why(id, hidden)).toContain('hidden');
+    expect(why('selectAll', hidden)).toBe('Flute is hidden. Show it to work on it.');
+    const dispatched: unknown[] = [];
+    const context = { dispatch: (action: unknown) => dispatched.push(action), getState: () => state(hidden) };
+    for (const command of COMMANDS) {
+      if (['delete', 'up', 'draw', 'later'].includes(command.id)) carryOut(command, context as never);
+    }
+    expect(dispatched).toEqual([]);
+  });
+
+  it('select all of one pitch in a time that follows the notes', () => {
+    const many = Array.from({ length: 16_000 }, (_, k) => ({
+      ...(demo.parts[0]?.notes[0] as Note),
+      id: 1000 + k,
+      onset: ticks(k * 10),
+      pitch: 40 + (k % 3),
+    }));
+    const arrangement = { ...demo, parts: [{ ...(demo.parts[0] as Part), notes: many }] };
+    const desk: DeskState = {
+      ...opened,
+      arrangement,
+      selection: selectionOf(
+        1,
+        many.filter(({ pitch }) => pitch < 42).map(({ id }) => id),
+      ),
+    };
+    const taken: { payload: Selection }[] = [];
+    const looked = { count: 0 };
+    const counted = many.map(
+      (note) => new Proxy(note, { get: (target, key) => ((looked.count += 1), Reflect.get(target, key)) }),
+    );
+    const watched = {
+      ...desk,
+      arrangement: { ...arrangement, parts: [{ ...(arrangement.parts[0] as Part), notes: counted }] },
+    };
+    COMMANDS.find(({ id }) => id === 'samePitch')?.run({
+      dispatch: (action: never) => taken.push(action),
+      getState: () => state(watched),
+    } as never);
+    expect(taken[0]?.payload.get(1)?.size).toBe(many.filter(({ pitch }) => pitch < 42).length);
+    expect(looked.count).toBeLessThan(many.length * 10);
   });
 });

@@ -4,12 +4,17 @@ import {
   type Arrangement,
   applyJournalEntry,
   type Edit,
+  EMPTY_HISTORY,
   type FindingKind,
   type History,
   type JournalEntry,
-  type NoteId,
+  mapSelection,
+  NOTHING,
   type PartId,
+  type Selection,
   type StepId,
+  selectionWithin,
+  withOlderEntries,
 } from '@crispfold/core';
 import { createSlice, isDraft, original, type PayloadAction } from '@reduxjs/toolkit';
 
@@ -40,7 +45,8 @@ export interface DeskState {
   readonly hidden: readonly PartId[];
   readonly muted: readonly PartId[];
   readonly soloed: readonly PartId[];
-  readonly selection: readonly NoteId[];
+  /** Selected notes by part, whatever part is in front. */
+  readonly selection: Selection;
   readonly snapIndex: number;
   readonly snapOn: boolean;
   readonly drawing: boolean;
@@ -68,14 +74,14 @@ const initialState: DeskState = {
   status: 'loading',
   problem: '',
   arrangement: null,
-  history: { entries: [], position: 0 },
+  history: EMPTY_HISTORY,
   version: 0,
   saveState: 'saved',
   frontPartId: null,
   hidden: [],
   muted: [],
   soloed: [],
-  selection: [],
+  selection: NOTHING,
   snapIndex: SNAP_VALUES.indexOf(1 / 16),
   snapOn: true,
   drawing: false,
@@ -101,12 +107,7 @@ const toggled = <Item>(list: readonly Item[], item: Item): Item[] =>
 const settled = (state: DeskState): DeskState => {
   const parts = state.arrangement?.parts ?? [];
   const front = parts.find((part) => part.id === state.frontPartId) ?? parts[0];
-  if (state.selection.length === 0) return { ...state, frontPartId: front?.id ?? null };
-  const notes = new Set(front?.notes.map((note) => note.id));
-  const selection = state.selection.every((id) => notes.has(id))
-    ? state.selection
-    : state.selection.filter((id) => notes.has(id));
-  return { ...state, frontPartId: front?.id ?? null, selection };
+  return { ...state, frontPartId: front?.id ?? null, selection: selectionWithin(state.selection, { parts }) };
 };
 
 /**
@@ -115,22 +116,32 @@ const settled = (state: DeskState): DeskState => {
  */
 const plain = (state: DeskState): DeskState => (isDraft(state) ? (original(state as object) as DeskState) : state);
 
-const withEntry = (drafted: DeskState, entry: JournalEntry): DeskState => {
-  const state = plain(drafted);
+const withEntry = (state: DeskState, entry: JournalEntry): DeskState => {
   if (!state.arrangement) return state;
   const record = applyJournalEntry({ arrangement: state.arrangement, history: state.history }, entry);
-  return settled({ ...state, ...record, version: state.version + 1 });
+  const selection = entry.kind === 'edit' ? mapSelection(state.selection, entry.edit) : state.selection;
+  return settled({ ...state, ...record, selection, version: state.version + 1 });
 };
 
-// Reducers return new states instead of drafting.
+/** Reducers that are handed the state itself and answer a new one: nothing is drafted. */
+const undrafted = <Reducers extends { readonly [name: string]: (state: DeskState, action: never) => DeskState }>(
+  reducers: Reducers,
+): Reducers =>
+  Object.fromEntries(
+    Object.entries(reducers).map(([name, reduce]) => [
+      name,
+      (state: DeskState, action: never) => reduce(plain(state), action),
+    ]),
+  ) as unknown as Reducers;
+
 const slice = createSlice({
   name: 'desk',
   initialState: initialState as DeskState,
-  reducers: {
+  reducers: undrafted({
     opening: (_state, { payload }: PayloadAction<string>): DeskState => ({ ...initialState, id: payload }),
     opened: (state, { payload }: PayloadAction<OpenArrangement>): DeskState =>
       settled({
-        ...plain(state),
+        ...state,
         id: payload.id,
         status: 'ready',
         arrangement: payload.arrangement,
@@ -151,7 +162,6 @@ const slice = createSlice({
     partBroughtForward: (state, { payload }: PayloadAction<PartId>): DeskState => ({
       ...state,
       frontPartId: payload,
-      selection: state.frontPartId === payload ? state.selection : [],
       hidden: state.hidden.filter((id) => id !== payload),
     }),
     partHiddenToggled: (state, { payload }: PayloadAction<PartId>): DeskState => ({
@@ -166,7 +176,6 @@ const slice = createSlice({
         ...state,
         hidden: alone ? [] : others,
         frontPartId: payload,
-        selection: state.frontPartId === payload ? state.selection : [],
       };
     },
     partMuteToggled: (state, { payload }: PayloadAction<PartId>): DeskState => ({
@@ -177,7 +186,12 @@ const slice = createSlice({
       ...state,
       soloed: toggled(state.soloed, payload),
     }),
-    selected: (state, { payload }: PayloadAction<readonly NoteId[]>): DeskState => ({ ...state, selection: payload }),
+    selected: (state, { payload }: PayloadAction<Selection>): DeskState => ({ ...state, selection: payload }),
+    /** Entries of the history that lie before those at hand. */
+    olderEntriesArrived: (state, { payload }: PayloadAction<readonly Edit[]>): DeskState => ({
+      ...state,
+      history: withOlderEntries(state.history, payload),
+    }),
     snapStepped: (state, { payload }: PayloadAction<1 | -1>): DeskState => ({
       ...state,
       snapOn: true,
@@ -209,7 +223,7 @@ const slice = createSlice({
     }),
     panelShown: (state, { payload }: PayloadAction<SidePanel>): DeskState => ({ ...state, panel: payload }),
     switched: (state, { payload }: PayloadAction<Switch>): DeskState => ({ ...state, [payload]: !state[payload] }),
-  },
+  }),
 });
 
 /** The on/off settings that {@link deskActions.switched} turns. */

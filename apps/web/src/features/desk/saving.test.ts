@@ -1,11 +1,11 @@
-import { demoArrangement, type Edit, type JournalEntry, planEdit, planOf } from '@crispfold/core';
+import { demoArrangement, type Edit, EMPTY_HISTORY, type JournalEntry, planEdit, planOf } from '@crispfold/core';
 import { configureStore } from '@reduxjs/toolkit';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { ApiProblem, api } from '../../app/api.js';
 import { libraryReducer } from '../library/librarySlice.js';
 import { deskReducer } from './deskSlice.js';
 import { rollReducer } from './roll/rollSlice.js';
-import { addPartsFromFiles, commit, hasUnsaved, openArrangement, redo, takeOver, undo } from './saving.js';
+import { addPartsFromFiles, commit, goToEntry, hasUnsaved, openArrangement, redo, takeOver, undo } from './saving.js';
 
 const demo = demoArrangement();
 const opened = (revision: number) => ({
@@ -13,7 +13,7 @@ const opened = (revision: number) => ({
   revision,
   changedAt: '',
   arrangement: demo,
-  history: { entries: [], position: 0 },
+  history: EMPTY_HISTORY,
 });
 
 /** Three changes that can be told apart by their names. */
@@ -80,6 +80,55 @@ describe('saving', () => {
       { revision: 5, labels: ['second', 'third', 'to 2', 'to 3'] },
     ]);
     expect(state().history.position).toBe(3);
+  });
+
+  it('sends what was made while a batch was on its way', async () => {
+    let arrive: () => void = () => undefined;
+    const back = answer;
+    answer = () => new Promise((resolve) => (arrive = () => resolve(back())));
+    store.dispatch(commit(edit('first')));
+    await settle();
+    store.dispatch(commit(edit('second')));
+    await settle();
+    expect(sent.map((request) => request.labels)).toEqual([['first']]);
+    answer = back;
+    arrive();
+    await settle();
+    expect(sent.map((request) => request.labels)).toEqual([['first'], ['second']]);
+    expect(state().saveState).toBe('saved');
+    expect(hasUnsaved()).toBe(false);
+  });
+
+  it('keeps the newer of two arrangements that were opened, whichever answers last', async () => {
+    const answers: (() => void)[] = [];
+    vi.mocked(api.open).mockImplementation(
+      (id) => new Promise((resolve) => answers.push(() => resolve({ ...opened(1), id }))),
+    );
+    const older = store.dispatch(openArrangement('old'));
+    const newer = store.dispatch(openArrangement('new'));
+    answers[1]?.();
+    await newer;
+    answers[0]?.();
+    await older;
+    expect(state()).toMatchObject({ id: 'new', status: 'ready' });
+    store.dispatch(commit(edit('first')));
+    await settle();
+    expect(vi.mocked(api.append).mock.calls[0]?.[0]).toBe('new');
+  });
+
+  it('fetches older entries where an undo goes further back than those at hand', async () => {
+    const older = [edit('oldest'), edit('older')];
+    vi.mocked(api.open).mockImplementation(async () => ({
+      ...opened(9),
+      history: { entries: [edit('newest')], position: 3, skipped: 2 },
+    }));
+    vi.spyOn(api, 'history').mockResolvedValue({ entries: older });
+    await store.dispatch(openArrangement('a'));
+    store.dispatch(goToEntry(1));
+    await settle();
+    expect(api.history).toHaveBeenCalledWith('a', 2);
+    expect(state().history).toMatchObject({ skipped: 0, position: 1 });
+    expect(sent).toEqual([{ revision: 9, labels: ['to 1'] }]);
   });
 
   it('does not send what changes nothing', async () => {

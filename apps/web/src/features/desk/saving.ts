@@ -1,5 +1,5 @@
 /** Saving: every change goes to the server's journal in order; "Saved" is said only when all of it is on disk there. */
-import type { Edit, JournalEntry } from '@crispfold/core';
+import { type Edit, historyLength, type JournalEntry } from '@crispfold/core';
 import { toast } from 'sonner';
 import { ApiProblem, api } from '../../app/api.js';
 import type { AppDispatch, RootState } from '../../app/store.js';
@@ -13,6 +13,8 @@ const RETRY_MILLISECONDS = 2500;
 class Outbox {
   private waiting: JournalEntry[] = [];
   private running = false;
+  /** Told when nothing waits any more, or something stands in the way. */
+  private watchers: (() => void)[] = [];
   /** Set while another window's change stands in the way. */
   private blocked = false;
   private retry: ReturnType<typeof setTimeout> | undefined;
@@ -41,7 +43,7 @@ class Outbox {
   async flushed(): Promise<void> {
     while (!this.empty) {
       if (this.blocked) throw new Error('This arrangement was changed in another window. Settle that first.');
-      await new Promise((resolve) => setTimeout(resolve, 30));
+      await new Promise<void>((resolve) => this.watchers.push(resolve));
     }
   }
 
@@ -80,6 +82,9 @@ class Outbox {
       this.failed(error);
     } finally {
       this.running = false;
+      const watching = this.watchers;
+      this.watchers = [];
+      for (const watcher of watching) watcher();
     }
   }
 
@@ -100,19 +105,26 @@ let outbox: Outbox | null = null;
 /** True while a change is not yet on disk. */
 export const hasUnsaved = (): boolean => outbox !== null && !outbox.empty;
 
+/** Counts openings, so that the newest is known. */
+let newestOpening = 0;
+
 /** Opens an arrangement on the Desk. */
 export const openArrangement =
   (id: string): Thunk<Promise<void>> =>
   async (dispatch) => {
     outbox?.close();
     outbox = null;
+    newestOpening += 1;
+    const own = newestOpening;
     dispatch(deskActions.opening(id));
     try {
       const open = await api.open(id);
+      // An opening that answers late must not take the place of a newer one.
+      if (own !== newestOpening) return;
       outbox = new Outbox(id, open.revision, dispatch);
       dispatch(deskActions.opened(open));
     } catch (error) {
-      dispatch(deskActions.openFailed((error as Error).message));
+      if (own === newestOpening) dispatch(deskActions.openFailed((error as Error).message));
     }
   };
 
@@ -135,9 +147,30 @@ export const goToEntry =
   (position: number): Thunk =>
   (dispatch, getState) => {
     const { history } = getState().desk;
-    const target = Math.max(0, Math.min(position, history.entries.length));
+    const target = Math.max(0, Math.min(position, historyLength(history)));
+    if (target < history.skipped) {
+      void dispatch(loadOlderEntries()).then((loaded) => loaded && dispatch(goToEntry(target)));
+      return;
+    }
     if (target !== history.position) dispatch(enter({ kind: 'goTo', position: target }));
   };
+
+/** Fetches entries of the history from further back; answers whether there were any. */
+export const loadOlderEntries = (): Thunk<Promise<boolean>> => async (dispatch, getState) => {
+  const { id, history } = getState().desk;
+  if (!id || history.skipped === 0) return false;
+  try {
+    const { entries } = await api.history(id, history.skipped);
+    const now = getState().desk;
+    // Another arrangement, or the same entries asked for twice.
+    if (now.id !== id || now.history.skipped !== history.skipped) return false;
+    dispatch(deskActions.olderEntriesArrived(entries));
+    return entries.length > 0;
+  } catch (error) {
+    toast.error((error as Error).message);
+    return false;
+  }
+};
 
 export const undo = (): Thunk => (dispatch, getState) => dispatch(goToEntry(getState().desk.history.position - 1));
 export const redo = (): Thunk => (dispatch, getState) => dispatch(goToEntry(getState().desk.history.position + 1));

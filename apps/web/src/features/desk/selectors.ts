@@ -1,5 +1,13 @@
 /** What screens ask of the Desk's state. */
-import type { Arrangement, Part, PartId } from '@crispfold/core';
+import {
+  type Arrangement,
+  NOTHING,
+  type Note,
+  type Part,
+  type PartId,
+  type Selection,
+  selectedNotes,
+} from '@crispfold/core';
 import { createSelector } from '@reduxjs/toolkit';
 import type { RootState } from '../../app/store.js';
 import type { DeskState } from './deskSlice.js';
@@ -12,10 +20,39 @@ export const selectArrangement = (state: RootState): Arrangement => state.desk.a
 export const selectFrontPart = (state: RootState): Part | undefined =>
   state.desk.arrangement?.parts.find((part) => part.id === state.desk.frontPartId);
 
-export const selectSelectionSet = createSelector(
+/** What is selected in shown parts: what commands act on. Notes of hidden parts stay selected, and untouched. */
+export const selectEditable: (state: RootState) => Selection = createSelector(
   (state: RootState) => state.desk.selection,
-  (selection) => new Set(selection),
+  (state: RootState) => state.desk.hidden,
+  (selection, hidden) => {
+    if (![...selection.keys()].some((id) => hidden.includes(id))) return selection;
+    const shown = new Map([...selection].filter(([id]) => !hidden.includes(id)));
+    return shown.size === 0 ? NOTHING : shown;
+  },
 );
+
+/** The selected notes of shown parts, part by part. */
+export const selectedOnView = (state: RootState): Note[] => {
+  const selection = selectEditable(state);
+  return (state.desk.arrangement?.parts ?? []).flatMap((part) => selectedNotes(selection, part));
+};
+
+/** The first selected note of a shown part, the front part's before others, with its part. */
+export const selectFirstSelected: (state: RootState) => { readonly part: Part; readonly note: Note } | undefined =
+  createSelector(
+    selectEditable,
+    (state: RootState) => state.desk.arrangement?.parts ?? [],
+    (state: RootState) => state.desk.frontPartId,
+    (selection, parts, front) => {
+      const inTurn = [...parts].sort((a, b) => Number(b.id === front) - Number(a.id === front));
+      for (const part of inTurn) {
+        const ids = selection.get(part.id);
+        const note = ids && part.notes.find((candidate) => ids.has(candidate.id));
+        if (note) return { part, note };
+      }
+      return undefined;
+    },
+  );
 
 /** Parts on view, the front part last so that it is drawn on top. */
 export const selectShownParts = createSelector(

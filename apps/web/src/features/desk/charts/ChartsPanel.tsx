@@ -3,10 +3,10 @@ import type { TimingOffsets } from '@crispfold/core';
 import { useEffect, useMemo, useState } from 'react';
 import { Bar, BarChart, CartesianGrid, Legend, ResponsiveContainer, Tooltip, XAxis, YAxis } from 'recharts';
 import { useAppSelector } from '../../../app/store.js';
-import { deskWorker } from '../../../engine/engine.js';
+import { askWorker } from '../../../engine/engine.js';
 import { counted } from '../../../ui/words.js';
 import { selectFrontPart } from '../selectors.js';
-import { useWritten } from '../useWritten.js';
+import { useLayers, useRevision } from '../useWritten.js';
 
 const STEP = 10;
 const FURTHEST = 80;
@@ -31,22 +31,22 @@ const spread = (values: readonly number[]): number => {
 
 const ChartsPanel = () => {
   const front = useAppSelector(selectFrontPart);
-  const { serial, layers } = useWritten();
+  const layers = useLayers();
+  const revision = useRevision();
   const [offsets, setOffsets] = useState<TimingOffsets>({ played: [], written: [] });
   const partId = front?.id;
   // biome-ignore lint/correctness/useExhaustiveDependencies: a new Written layer has new offsets
   useEffect(() => {
     let current = true;
     if (partId === undefined) return undefined;
-    void deskWorker()
-      .timing(partId)
-      .then((found) => {
-        if (current) setOffsets(found);
-      });
+    askWorker('timing', { partId }).then(
+      (found) => current && setOffsets(found),
+      () => undefined,
+    );
     return () => {
       current = false;
     };
-  }, [partId, serial]);
+  }, [partId, revision]);
 
   const timing = useMemo(() => {
     const played = binned(offsets.played, -FURTHEST, FURTHEST, STEP);

@@ -2,17 +2,19 @@
 import { memo } from 'react';
 import { useHotkeys } from 'react-hotkeys-hook';
 import { deskActions } from '../deskSlice.js';
-import { COMMANDS, type Command, type CommandContext } from './commands.js';
+import { type Command, type CommandContext, carryOut } from './command.js';
+import { KEYS } from './keyTable.js';
+import { COMMANDS } from './registry.js';
 
 const CommandKey = ({ command, context }: { command: Command; context: CommandContext }) => {
   useHotkeys(
-    [...command.keys],
+    [...KEYS[command.id]],
     (event) => {
       // A focused button keeps its own Space and Enter; a focused list its arrows.
       const control = (event.target as Element).closest('button, a, summary, [role="menuitem"], [role="tab"]');
       if (control && (event.key === ' ' || event.key.startsWith('Arrow'))) return;
       event.preventDefault();
-      command.run(context);
+      carryOut(command, context);
     },
     { enableOnFormTags: false },
     [command, context],

@@ -1,15 +1,16 @@
 /** The list of all commands: type a few letters, press Enter. */
 
-import { STEP_IDS, type StepId, stepById } from '@crispfold/core';
+import { STEP_IDS, selectionSize, stepById } from '@crispfold/core';
 import { Command as List } from 'cmdk';
 import { Dialog as Radix } from 'radix-ui';
-import { useEffect, useState } from 'react';
 import { useAppDispatch, useAppSelector } from '../../../app/store.js';
-import { deskWorker } from '../../../engine/engine.js';
 import { counted } from '../../../ui/words.js';
 import { deskActions } from '../deskSlice.js';
-import { selectDesk } from '../selectors.js';
-import { COMMANDS, type CommandContext, keyName } from './commands.js';
+import { selectEditable } from '../selectors.js';
+import { useStepCounts } from '../steps/useStepCounts.js';
+import { type CommandContext, carryOut } from './command.js';
+import { KEYS, keyName } from './keyTable.js';
+import { COMMANDS } from './registry.js';
 
 const GROUPS = [...new Set(COMMANDS.map((command) => command.group))];
 
@@ -41,20 +42,29 @@ export const CommandList = ({
                 heading={group}
                 className="[&_[cmdk-group-heading]]:px-2 [&_[cmdk-group-heading]]:pt-2 [&_[cmdk-group-heading]]:font-serif [&_[cmdk-group-heading]]:text-soft"
               >
-                {COMMANDS.filter((command) => command.group === group).map((command) => (
-                  <List.Item
-                    key={command.id}
-                    value={command.name}
-                    className="flex cursor-pointer justify-between px-2 py-1 data-[selected=true]:bg-selected"
-                    onSelect={() => {
-                      onOpenChange(false);
-                      command.run(context);
-                    }}
-                  >
-                    {command.name}
-                    <kbd className="font-sans text-sm text-soft">{command.keys.map(keyName).join(' or ')}</kbd>
-                  </List.Item>
-                ))}
+                {COMMANDS.filter((command) => command.group === group).map((command) => {
+                  const why = open ? command.when(context.getState()) : null;
+                  return (
+                    <List.Item
+                      key={command.id}
+                      value={command.name}
+                      disabled={why !== null}
+                      className="flex cursor-pointer justify-between gap-4 px-2 py-1 data-[disabled=true]:text-soft data-[selected=true]:bg-selected"
+                      onSelect={() => {
+                        onOpenChange(false);
+                        carryOut(command, context);
+                      }}
+                    >
+                      <span className="min-w-0">
+                        {command.name}
+                        {why && <span className="block text-sm text-soft">{why}</span>}
+                      </span>
+                      <kbd className="whitespace-nowrap font-sans text-sm text-soft">
+                        {KEYS[command.id].map(keyName).join(' or ')}
+                      </kbd>
+                    </List.Item>
+                  );
+                })}
               </List.Group>
             ))}
             <StepItems onOpenChange={onOpenChange} />
@@ -68,19 +78,11 @@ export const CommandList = ({
 /** Every step, with how many of the selected notes it would touch. */
 const StepItems = ({ onOpenChange }: { onOpenChange: (open: boolean) => void }) => {
   const dispatch = useAppDispatch();
-  const { selection, frontPartId } = useAppSelector(selectDesk);
-  const [counts, setCounts] = useState<ReadonlyMap<StepId, number>>(new Map());
-  useEffect(() => {
-    if (frontPartId === null || selection.length === 0) return;
-    void deskWorker()
-      .stepCounts(frontPartId, selection)
-      .then((list) => setCounts(new Map(list)));
-  }, [frontPartId, selection]);
+  const selected = useAppSelector((state) => selectionSize(selectEditable(state)));
+  const counts = useStepCounts(true);
   return (
     <List.Group
-      heading={
-        selection.length > 0 ? `Steps on ${counted(selection.length, 'selected note')}` : 'Steps on the selection'
-      }
+      heading={selected > 0 ? `Steps on ${counted(selected, 'selected note')}` : 'Steps on the selection'}
       className="[&_[cmdk-group-heading]]:px-2 [&_[cmdk-group-heading]]:pt-2 [&_[cmdk-group-heading]]:font-serif [&_[cmdk-group-heading]]:text-soft"
     >
       {STEP_IDS.map((step) => (

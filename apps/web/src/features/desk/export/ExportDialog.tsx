@@ -3,7 +3,7 @@ import { EXPORT_KINDS, type ExportKind } from '@crispfold/core';
 import { useState } from 'react';
 import { toast } from 'sonner';
 import { useAppSelector } from '../../../app/store.js';
-import { deskWorker } from '../../../engine/engine.js';
+import { askWorker } from '../../../engine/engine.js';
 import { Button } from '../../../ui/Button.js';
 import { Dialog } from '../../../ui/Dialog.js';
 import { fileName, saveFile } from '../../../ui/saveFile.js';
@@ -28,8 +28,8 @@ export const ExportDialog = ({ open, onOpenChange }: { open: boolean; onOpenChan
     setWorking(true);
     try {
       const { ending, mediaType } = EXPORT_KINDS[kind];
-      const partIds = frontOnly && front ? [front.id] : undefined;
-      const bytes = await deskWorker().exportFile(kind, partIds, concertPitch);
+      const partIds = frontOnly && front ? [front.id] : null;
+      const { bytes } = await askWorker('exportFile', { kind, partIds, concertPitch });
       const stem = fileName(frontOnly && front ? `${arrangement.title}, ${front.name}` : arrangement.title);
       saveFile(stem + ending, bytes, mediaType);
       toast.success(`${stem + ending} is in your downloads`);

@@ -6,7 +6,9 @@ import { type RootState, useAppDispatch, useAppSelector } from '../../../app/sto
 import { Button } from '../../../ui/Button.js';
 import { useValue } from '../../../ui/valueStore.js';
 import { counted } from '../../../ui/words.js';
-import { type CommandContext, goToFinding, keyOf, playAround } from '../commands/commands.js';
+import type { CommandContext } from '../commands/command.js';
+import { goToFinding, playAround } from '../commands/findingCommands.js';
+import { keyOf } from '../commands/keyTable.js';
 import { deskActions } from '../deskSlice.js';
 import { selectMeterMap } from '../maps.js';
 import { selectArrangement, selectDesk } from '../selectors.js';

@@ -1,4 +1,13 @@
-import { demoArrangement, type Finding, findingsOf, type Part, runPlan, writtenMaps } from '@crispfold/core';
+import {
+  demoArrangement,
+  EMPTY_HISTORY,
+  type Finding,
+  findingsOf,
+  type Part,
+  runPlan,
+  selectionOf,
+  writtenMaps,
+} from '@crispfold/core';
 import { configureStore } from '@reduxjs/toolkit';
 import { beforeEach, describe, expect, it } from 'vitest';
 import { libraryReducer } from '../../library/librarySlice.js';
@@ -30,7 +39,7 @@ const open = () => {
       revision: 0,
       changedAt: '',
       arrangement: demo,
-      history: { entries: [], position: 0 },
+      history: EMPTY_HISTORY,
     }),
   );
   return store;
@@ -71,7 +80,8 @@ describe('a chosen finding', () => {
   it('brings its part to the front, selects its notes and opens the panel', () => {
     const finding = found.find((f) => f.partId === 3) as Finding;
     store.dispatch(chooseFinding(finding));
-    expect(state().desk).toMatchObject({ frontPartId: 3, panel: 'findings', selection: finding.noteIds });
+    expect(state().desk).toMatchObject({ frontPartId: 3, panel: 'findings' });
+    expect(state().desk.selection).toEqual(selectionOf(3, finding.noteIds));
     expect(chosenFinding(state())).toBe(finding);
   });
 

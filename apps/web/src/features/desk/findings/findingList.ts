@@ -1,5 +1,5 @@
 /** The findings as the Desk uses them: which are open, which is chosen, and what can be done with it. */
-import { applyEdit, type Finding, type FindingKind, mendEdit, type Part } from '@crispfold/core';
+import { applyEdit, checkOf, type Finding, type FindingKind, mendEdit, type Part, selectionOf } from '@crispfold/core';
 import type { AppDispatch, RootState } from '../../../app/store.js';
 import { createValueStore } from '../../../ui/valueStore.js';
 import { deskActions } from '../deskSlice.js';
@@ -37,7 +37,7 @@ export const chooseFinding =
   (dispatch, getState) => {
     dispatch(deskActions.findingChosen({ key: finding.key, partId: finding.partId }));
     dispatch(deskActions.partBroughtForward(finding.partId));
-    dispatch(deskActions.selected(finding.noteIds));
+    dispatch(deskActions.selected(selectionOf(finding.partId, finding.noteIds)));
     const part = getState().desk.arrangement?.parts.find((candidate) => candidate.id === finding.partId);
     spoken.set(`${part?.name ?? ''}: ${finding.reason}`);
   };
@@ -74,7 +74,7 @@ export const mend =
 
 /** Takes findings off the list for good. */
 export const dismiss =
-  (findings: readonly Finding[], name: string): Thunk =>
+  (findings: readonly Finding[], reason?: string): Thunk =>
   (dispatch, getState) => {
     const { arrangement } = getState().desk;
     const next = findings.length === 1 ? neighbour(getState(), 1) : undefined;
@@ -86,7 +86,10 @@ export const dismiss =
       return [{ kind: 'partFields' as const, partId: part.id, before, after }];
     });
     if (changes.length === 0) return;
-    dispatch(commit({ label: `Dismiss: ${name}`, changes }));
+    const [first] = findings;
+    const kind = first ? checkOf(first.kind as FindingKind).name : '';
+    const what = findings.length === 1 ? (reason ?? kind) : `${kind}, ${findings.length} of them`;
+    dispatch(commit({ label: `Dismiss: ${what}`.slice(0, 300), changes }));
     if (next && next !== findings[0]) dispatch(chooseFinding(next));
     else dispatch(deskActions.findingChosen(null));
   };

@@ -1,7 +1,9 @@
 /** The history: every change by name. A click goes there. */
 import { notesTouched } from '@crispfold/core';
 import { useAppDispatch, useAppSelector } from '../../../app/store.js';
-import { goToEntry } from '../saving.js';
+import { Button } from '../../../ui/Button.js';
+import { counted } from '../../../ui/words.js';
+import { goToEntry, loadOlderEntries } from '../saving.js';
 import { selectDesk } from '../selectors.js';
 
 export const HistoryPanel = () => {
@@ -36,8 +38,16 @@ export const HistoryPanel = () => {
         Click an entry to go there. What comes after it stays until you change something.
       </p>
       <ol className="border-t border-rule">
-        {line(0, 'As brought in', 0)}
-        {history.entries.map((edit, index) => line(index + 1, edit.label, notesTouched(edit)))}
+        {history.skipped === 0 ? (
+          line(0, 'As brought in', 0)
+        ) : (
+          <li className="border-b border-rule px-3 py-1.5">
+            <Button title="Show entries from further back" onClick={() => void dispatch(loadOlderEntries())}>
+              {counted(history.skipped, 'earlier entry', 'earlier entries')}…
+            </Button>
+          </li>
+        )}
+        {history.entries.map((edit, index) => line(history.skipped + index + 1, edit.label, notesTouched(edit)))}
       </ol>
     </section>
   );

@@ -1,34 +1,35 @@
 /** The page under the roll: the bars on view, engraved. A click on a note selects it in both. */
-import { noteOfHead } from '@crispfold/core';
-import { useEffect, useMemo, useRef, useState } from 'react';
+import {
+  isMadeId,
+  isSelected,
+  noteOfHead,
+  type PartId,
+  type Selection,
+  selectionOf,
+  sourceOfId,
+  toggledIn,
+} from '@crispfold/core';
+import { type RefObject, useEffect, useMemo, useRef, useState } from 'react';
 import { useAppDispatch, useAppSelector } from '../../../app/store.js';
-import { deskWorker, engraverWorker } from '../../../engine/engine.js';
 import { deskActions } from '../deskSlice.js';
 import { selectBars } from '../maps.js';
 import { selectView } from '../roll/rollSlice.js';
 import { tickOfX } from '../roll/rollView.js';
 import { selectArrangement, selectShownParts } from '../selectors.js';
-import { useWorking, useWritten } from '../useWritten.js';
+import { useWorkState } from '../useWritten.js';
+import { pageGroups } from './pageGroups.js';
+import { type BarRange, useEngraving } from './useEngraving.js';
 
 /** More bars than these are not engraved at once: the strip says so. */
 const MOST_BARS = 12;
-/** The picture fills the strip's height, but no staff with its room gets lower than this. */
+/** The picture of a small score fills the strip's height, but no staff with its room gets lower than this. */
 const LEAST_STAFF_PIXELS = 46;
-/** How long the view must rest before the page follows it. */
-const REST_MILLISECONDS = 150;
+/** Height of a staff with its room where there are more than fit the strip. */
+const STAFF_PIXELS = 66;
+/** Staves this near to the strip are engraved before they are seen. */
+const AHEAD = '160px 0px';
 
-interface Range {
-  readonly first: number;
-  readonly last: number;
-  readonly cut: boolean;
-}
-
-interface Picture {
-  readonly svg: string;
-  readonly shown: Range | null;
-}
-
-const useVisibleBars = (): Range => {
+const useVisibleBars = (): BarRange => {
   const view = useAppSelector(selectView);
   const bars = useAppSelector(selectBars);
   return useMemo(() => {
@@ -40,91 +41,142 @@ const useVisibleBars = (): Range => {
   }, [view, bars]);
 };
 
-const Busy = () => useWorking() && <span className="text-fold-ink">working…</span>;
+const Busy = () => useWorkState().kind === 'working' && <span className="text-fold-ink">working…</span>;
 
-export const PageStrip = () => {
+/** The part of a head, by the note it stands for. */
+const partOfNote = (parts: ReturnType<typeof selectArrangement>['parts'], among: readonly PartId[], id: number) =>
+  parts.find((part) => among.includes(part.id) && part.notes.some((note) => note.id === id));
+
+/** True once the element has come near the strip's window. */
+const useSeen = (element: RefObject<HTMLElement | null>, always: boolean): boolean => {
+  const [seen, setSeen] = useState(always);
+  useEffect(() => {
+    const target = element.current;
+    if (always || !target) {
+      setSeen(true);
+      return undefined;
+    }
+    const observer = new IntersectionObserver(([entry]) => setSeen(entry?.isIntersecting ?? false), {
+      root: target.parentElement,
+      rootMargin: AHEAD,
+    });
+    observer.observe(target);
+    return () => observer.disconnect();
+  }, [element, always]);
+  return seen;
+};
+
+const PageGroup = ({
+  partIds,
+  bars,
+  alone,
+  onShown,
+}: {
+  partIds: readonly PartId[];
+  bars: BarRange;
+  /** True where there is no other group: the picture fills the strip. */
+  alone: boolean;
+  onShown: (bars: BarRange | null) => void;
+}) => {
   const dispatch = useAppDispatch();
   const arrangement = useAppSelector(selectArrangement);
   const selection = useAppSelector((state) => state.desk.selection);
-  const frontPartId = useAppSelector((state) => state.desk.frontPartId);
-  const pageOfFrontOnly = useAppSelector((state) => state.desk.pageOfFrontOnly);
-  const shown = useAppSelector(selectShownParts);
-  const { serial } = useWritten();
-  const { first, last, cut } = useVisibleBars();
-  // The bars named above the page are those of the picture: naming those in view would lay the page out on each scroll.
-  const [{ svg, shown: bars }, setPicture] = useState<Picture>({ svg: '', shown: null });
-  const [problem, setProblem] = useState('');
+  const view = useAppSelector(selectView);
+  const box = useRef<HTMLDivElement>(null);
+  const seen = useSeen(box, alone);
+  const { picture, problem } = useEngraving(partIds, bars, view, seen);
+  const { svg } = picture;
   // The same object for the same picture: a new one would make React build all of it again on every scroll of the roll.
   const html = useMemo(() => ({ __html: svg }), [svg]);
-  const picture = useRef<HTMLDivElement>(null);
-  const newest = useRef(0);
 
-  const partIds = useMemo(() => {
-    const wanted = new Set(pageOfFrontOnly ? [frontPartId] : shown.map((part) => part.id));
-    return arrangement.parts.map((part) => part.id).filter((id) => wanted.has(id));
-  }, [pageOfFrontOnly, frontPartId, shown, arrangement.parts]);
-  const partKey = partIds.join();
-
-  const view = useAppSelector(selectView);
-  const engraved = useRef({ key: '', serial: 0 });
-
-  // While the roll scrolls the page waits: each move of the view puts it off anew. An edit is engraved at once.
-  // biome-ignore lint/correctness/useExhaustiveDependencies: the view is what moves; the key stands for the ids
-  useEffect(() => {
-    const key = `${first}-${last} ${partKey}`;
-    if (serial === 0 || (engraved.current.key === key && engraved.current.serial === serial)) return undefined;
-    const edited = engraved.current.key === key;
-    newest.current += 1;
-    const turn = newest.current;
-    const engrave = async () => {
-      engraved.current = { key, serial };
-      try {
-        const musicXml = partIds.length > 0 ? await deskWorker().page(partIds, first, last) : '';
-        if (turn !== newest.current) return;
-        const drawn = musicXml ? await engraverWorker().engrave(musicXml) : '';
-        if (turn !== newest.current) return;
-        setPicture({ svg: drawn, shown: { first, last, cut } });
-        setProblem('');
-        performance.mark('crispfold-page');
-      } catch (error) {
-        setProblem(`The page could not be engraved: ${(error as Error).message}`);
-      }
-    };
-    const timer = setTimeout(() => void engrave(), edited ? 0 : REST_MILLISECONDS);
-    return () => clearTimeout(timer);
-  }, [serial, first, last, partKey, view]);
-
-  // biome-ignore lint/correctness/useExhaustiveDependencies: a new picture needs its marks again
-  useEffect(() => {
-    const box = picture.current;
-    if (!box) return;
-    for (const head of box.querySelectorAll('g.note.chosen')) head.classList.remove('chosen');
-    const chosen = new Set(selection);
-    if (chosen.size === 0) return;
-    for (const head of box.querySelectorAll('g.note')) {
-      const id = noteOfHead(head.id);
-      if (id !== undefined && chosen.has(id)) head.classList.add('chosen');
-    }
-  }, [svg, selection]);
+  useEffect(() => onShown(picture.bars), [picture.bars, onShown]);
+  useMarks(box, svg, selection, partIds);
 
   const choose = (target: EventTarget, adding: boolean) => {
     const head = (target as Element).closest('g.note');
     const id = head ? noteOfHead(head.id) : undefined;
     if (id === undefined) return;
-    const part = arrangement.parts.find((candidate) => candidate.notes.some((note) => note.id === id));
+    // A note that a step of the plan made stands for the Played note it came from.
+    const played = isMadeId(id) ? sourceOfId(id) : id;
+    const part = partOfNote(arrangement.parts, partIds, played);
     if (!part) return;
-    const together = adding && part.id === frontPartId;
+    const own = selectionOf(part.id, [played]);
     dispatch(deskActions.partBroughtForward(part.id));
-    dispatch(deskActions.selected(together ? [...selection, id] : [id]));
+    dispatch(deskActions.selected(adding ? toggledIn(selection, own) : own));
   };
+
+  if (problem) {
+    return (
+      <p role="alert" className="p-3">
+        {problem}
+      </p>
+    );
+  }
+  const height = alone ? undefined : `${partIds.length * STAFF_PIXELS}px`;
+  return (
+    // biome-ignore lint/a11y/useKeyWithClickEvents: the roll offers the same by keyboard
+    <div
+      ref={box}
+      data-parts={partIds.join(' ')}
+      role="group"
+      aria-label={svg ? undefined : 'Staves that are being engraved'}
+      className={
+        alone
+          ? 'h-full w-max [&>svg]:h-full [&>svg]:max-h-[26rem] [&>svg]:min-h-[var(--least)] [&>svg]:w-auto [&>svg]:max-w-none'
+          : 'w-max [&>svg]:h-full [&>svg]:w-auto [&>svg]:max-w-none'
+      }
+      style={{ '--least': `${partIds.length * LEAST_STAFF_PIXELS}px`, height } as React.CSSProperties}
+      onClick={(event) => choose(event.target, event.shiftKey)}
+      // biome-ignore lint/security/noDangerouslySetInnerHtml: the picture comes from our own engraver
+      dangerouslySetInnerHTML={html}
+    />
+  );
+};
+
+/** Marks the heads of selected notes in a picture. */
+const useMarks = (
+  box: RefObject<HTMLElement | null>,
+  svg: string,
+  selection: Selection,
+  partIds: readonly PartId[],
+): void => {
+  // biome-ignore lint/correctness/useExhaustiveDependencies: a new picture needs its marks again
+  useEffect(() => {
+    if (!box.current) return;
+    for (const head of box.current.querySelectorAll('g.note.chosen')) head.classList.remove('chosen');
+    if (!partIds.some((id) => selection.has(id))) return;
+    for (const head of box.current.querySelectorAll('g.note')) {
+      const id = noteOfHead(head.id);
+      if (id !== undefined && partIds.some((partId) => isSelected(selection, partId, sourceOfId(id)))) {
+        head.classList.add('chosen');
+      }
+    }
+  }, [svg, selection]);
+};
+
+export const PageStrip = () => {
+  const dispatch = useAppDispatch();
+  const arrangement = useAppSelector(selectArrangement);
+  const frontPartId = useAppSelector((state) => state.desk.frontPartId);
+  const pageOfFrontOnly = useAppSelector((state) => state.desk.pageOfFrontOnly);
+  const shown = useAppSelector(selectShownParts);
+  const bars = useVisibleBars();
+  // The bars named above the page are those of the picture: naming those in view would lay the page out on each scroll.
+  const [named, setNamed] = useState<BarRange | null>(null);
+
+  const groups = useMemo(() => {
+    const wanted = new Set(pageOfFrontOnly ? [frontPartId] : shown.map((part) => part.id));
+    const partIds = arrangement.parts.map((part) => part.id).filter((id) => wanted.has(id));
+    return pageGroups(partIds, frontPartId);
+  }, [pageOfFrontOnly, frontPartId, shown, arrangement.parts]);
 
   return (
     <section aria-label="Page" className="flex h-full min-h-0 flex-col bg-sheet">
       <header className="flex items-center gap-3 border-y border-strong px-3 py-1 text-sm">
         <h2 className="font-serif text-base">Page</h2>
         <span className="text-soft">
-          {bars && (bars.first === bars.last ? `bar ${bars.first}` : `bars ${bars.first} to ${bars.last}`)}
-          {bars?.cut ? ', the first of those in view' : ''}
+          {named && (named.first === named.last ? `bar ${named.first}` : `bars ${named.first} to ${named.last}`)}
+          {named?.cut ? ', the first of those in view' : ''}
         </span>
         <Busy />
         <label className="ml-auto flex items-center gap-1.5">
@@ -137,30 +189,27 @@ export const PageStrip = () => {
           Front part only
         </label>
       </header>
-      {problem && (
-        <p role="alert" className="p-3">
-          {problem}
-        </p>
-      )}
-      {!problem && !svg && (
-        <p className="p-3 text-soft">
-          {partIds.length === 0 ? 'Every part is hidden. Show one to see its page.' : 'Engraving…'}
-        </p>
-      )}
-      {/* biome-ignore lint/a11y/useKeyWithClickEvents: the roll offers the same by keyboard */}
-      <div
-        ref={picture}
+      {groups.length === 0 && <p className="p-3 text-soft">Every part is hidden. Show one to see its page.</p>}
+      {groups.length > 0 && !named && <p className="p-3 text-soft">Engraving…</p>}
+      <section
         data-testid="page"
-        role="group"
         aria-label="Engraved bars"
         // biome-ignore lint/a11y/noNoninteractiveTabindex: what scrolls must be reached by keys
         tabIndex={0}
-        className="engraved min-h-0 flex-1 overflow-auto [&>svg]:h-full [&>svg]:w-auto [&>svg]:max-h-[26rem] [&>svg]:min-h-[var(--least)] [&>svg]:max-w-none"
-        style={{ '--least': `${partIds.length * LEAST_STAFF_PIXELS}px` } as React.CSSProperties}
-        onClick={(event) => choose(event.target, event.shiftKey)}
-        // biome-ignore lint/security/noDangerouslySetInnerHtml: the picture comes from our own engraver
-        dangerouslySetInnerHTML={html}
-      />
+        className="engraved min-h-0 flex-1 overflow-auto"
+      >
+        {groups.map((partIds, index) => (
+          <PageGroup
+            key={groups.length === 1 ? 'all' : partIds.join()}
+            partIds={partIds}
+            bars={bars}
+            alone={groups.length === 1}
+            onShown={index === 0 ? setNamed : ignore}
+          />
+        ))}
+      </section>
     </section>
   );
 };
+
+const ignore = () => undefined;

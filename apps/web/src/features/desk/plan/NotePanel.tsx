@@ -1,16 +1,16 @@
 /** The selected note: what was played, what is written, and which step of the plan did it and why. */
-import { barPosition, type Note, type Part, pitchName, type StepId, stepById } from '@crispfold/core';
+import { barPosition, type Note, type Part, pitchName, type StepId, selectionSize, stepById } from '@crispfold/core';
 import { useEffect, useState } from 'react';
 import { useAppDispatch, useAppSelector } from '../../../app/store.js';
-import type { NoteReason } from '../../../engine/deskWorker.js';
-import { deskWorker } from '../../../engine/engine.js';
+import { askWorker } from '../../../engine/engine.js';
+import type { NoteReason } from '../../../engine/protocol.js';
 import { Button } from '../../../ui/Button.js';
 import { counted } from '../../../ui/words.js';
 import { selectMeterMap } from '../maps.js';
 import { commit } from '../saving.js';
-import { selectArrangement, selectDesk, selectFrontPart } from '../selectors.js';
+import { selectArrangement, selectEditable, selectFirstSelected } from '../selectors.js';
 import { lengthInWords } from '../speak.js';
-import { useWritten } from '../useWritten.js';
+import { useRevision } from '../useWritten.js';
 
 const Fact = ({ name, children }: { name: string; children: React.ReactNode }) => (
   <>
@@ -20,18 +20,15 @@ const Fact = ({ name, children }: { name: string; children: React.ReactNode }) =
 );
 
 export const NotePanel = () => {
-  const front = useAppSelector(selectFrontPart);
-  const { selection } = useAppSelector(selectDesk);
-  const note = front?.notes.find((candidate) => candidate.id === selection[0]);
-  if (!front || !note)
+  const first = useAppSelector(selectFirstSelected);
+  const selected = useAppSelector((state) => selectionSize(selectEditable(state)));
+  if (!first)
     return <p className="p-3 text-sm text-soft">Select a note to see how it was played, how it is written, and why.</p>;
   return (
     <section aria-label="Note" className="p-3 text-sm">
-      {selection.length > 1 && (
-        <p className="pb-2">{counted(selection.length, 'note')} selected; the first is shown.</p>
-      )}
-      <NoteFacts note={note} />
-      <Reasons part={front} noteId={note.id} />
+      {selected > 1 && <p className="pb-2">{counted(selected, 'note')} selected; the first is shown.</p>}
+      <NoteFacts note={first.note} />
+      <Reasons part={first.part} noteId={first.note.id} />
     </section>
   );
 };
@@ -56,21 +53,20 @@ const NoteFacts = ({ note }: { note: Note }) => {
 
 const Reasons = ({ part, noteId }: { part: Part; noteId: number }) => {
   const dispatch = useAppDispatch();
-  const { serial } = useWritten();
+  const revision = useRevision();
   const [reasons, setReasons] = useState<readonly NoteReason[]>([]);
   const partId = part.id;
   // biome-ignore lint/correctness/useExhaustiveDependencies: a new Written layer brings new reasons
   useEffect(() => {
     let current = true;
-    void deskWorker()
-      .reasons(partId, noteId)
-      .then((found) => {
-        if (current) setReasons(found);
-      });
+    askWorker('reasons', { partId, noteId }).then(
+      (answer) => current && setReasons(answer.reasons),
+      () => undefined,
+    );
     return () => {
       current = false;
     };
-  }, [partId, noteId, serial]);
+  }, [partId, noteId, revision]);
 
   const veto = (step: StepId, vetoed: boolean) => {
     const others = (part.vetoes ?? []).filter((one) => one.noteId !== noteId || one.step !== step);
@@ -86,8 +82,8 @@ const Reasons = ({ part, noteId }: { part: Part; noteId: number }) => {
       <h3 className="mt-4 border-b border-strong font-serif text-base">On the page</h3>
       {reasons.length === 0 && <p className="py-2 text-soft">The plan leaves this note as it was played.</p>}
       <ul>
-        {reasons.map(({ step, change, vetoed }) => (
-          <li key={step + change.reason} className="border-b border-rule py-1.5">
+        {reasons.map(({ step, place, change, vetoed }) => (
+          <li key={`${place} ${change.reason}`} className="border-b border-rule py-1.5">
             <b>{stepById(step).name}</b>
             <br />
             <span className={vetoed ? 'text-soft line-through' : ''}>

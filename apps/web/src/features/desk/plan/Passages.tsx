@@ -1,9 +1,10 @@
 /** Bars that go by a grid of their own. */
-import { GRIDS, type Grid, gridOf, type Plan, type QuantizeStartsParameters, withPassageGrid } from '@crispfold/core';
+import { GRIDS, type Grid, gridOf, type Plan, selectedNotes, stepOf, withPassageGrid } from '@crispfold/core';
 import { X } from 'lucide-react';
 import { useState } from 'react';
 import { useAppSelector } from '../../../app/store.js';
 import { Button } from '../../../ui/Button.js';
+import { NumberField } from '../../../ui/NumberField.js';
 import { selectMeterMap } from '../maps.js';
 import { selectDesk, selectFrontPart } from '../selectors.js';
 import type { ChangePlan } from './PlanPanel.js';
@@ -17,8 +18,7 @@ const useBarsInHand = (): readonly [number, number] => {
   const { selection, loop } = useAppSelector(selectDesk);
   const front = useAppSelector(selectFrontPart);
   const meterMap = useAppSelector(selectMeterMap);
-  const chosen = new Set(selection);
-  const onsets = front?.notes.filter((note) => chosen.has(note.id)).map((note) => note.onset) ?? [];
+  const onsets = front ? selectedNotes(selection, front).map((note) => note.onset) : [];
   if (onsets.length > 0) {
     return [meterMap.barAt(onsets[0] as number).number, meterMap.barAt(onsets[onsets.length - 1] as number).number];
   }
@@ -35,8 +35,7 @@ export const Passages = ({ plan, change }: { plan: Plan; change: ChangePlan }) =
       <h3 className="font-serif text-base">Bars with a grid of their own</h3>
       <ul>
         {plan.passages.map((passage) => {
-          const own = passage.steps.find((item) => item.step === 'quantizeStarts');
-          const grid = (own?.parameters as QuantizeStartsParameters | undefined)?.grid;
+          const grid = stepOf(passage, 'quantizeStarts')?.parameters.grid;
           const where =
             passage.firstBar === passage.lastBar
               ? `bar ${passage.firstBar}`
@@ -61,22 +60,22 @@ export const Passages = ({ plan, change }: { plan: Plan; change: ChangePlan }) =
         })}
       </ul>
       <div className="flex flex-wrap items-center gap-1">
-        <input
-          type="number"
+        <NumberField
+          label="From bar"
           min={1}
-          aria-label="From bar"
-          className={`${BOX} w-14`}
+          max={100_000}
+          className="w-14"
           value={from}
-          onChange={(event) => setTyped({ first: Math.max(1, Number(event.target.value)), last: to })}
+          onTaken={(bar) => setTyped({ first: bar, last: Math.max(bar, to) })}
         />
         to
-        <input
-          type="number"
-          min={1}
-          aria-label="To bar"
-          className={`${BOX} w-14`}
+        <NumberField
+          label="To bar"
+          min={from}
+          max={100_000}
+          className="w-14"
           value={to}
-          onChange={(event) => setTyped({ first: from, last: Math.max(1, Number(event.target.value)) })}
+          onTaken={(bar) => setTyped({ first: from, last: bar })}
         />
         <select
           aria-label="Grid of these bars"

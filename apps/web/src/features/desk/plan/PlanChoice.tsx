@@ -1,16 +1,19 @@
 /** Which plan a part goes by: the one its content asks for, a ready one, a saved one, or one from a file. */
-import { planFromFile, planToFile } from '@crispfold/contract';
+import { planFromFile, planNameSchema, planToFile } from '@crispfold/contract';
 import { type Part, type Plan, planEdit, READY_PLANS, samePlan, suggestedPlan } from '@crispfold/core';
+import { yupResolver } from '@hookform/resolvers/yup';
 import { Download, FolderOpen, Save } from 'lucide-react';
 import { useCallback, useEffect, useRef, useState } from 'react';
+import { useForm } from 'react-hook-form';
 import { toast } from 'sonner';
+import * as yup from 'yup';
 import { api } from '../../../app/api.js';
 import { useAppDispatch, useAppSelector } from '../../../app/store.js';
 import { Button } from '../../../ui/Button.js';
 import { saveFile } from '../../../ui/saveFile.js';
 import { commit } from '../saving.js';
 import { selectArrangement } from '../selectors.js';
-import { useWritten } from '../useWritten.js';
+import { useLayers } from '../useWritten.js';
 import type { ChangePlan } from './PlanPanel.js';
 
 /** Plans that a person named, from the server. */
@@ -31,7 +34,7 @@ const useSavedPlans = () => {
 export const PlanChoice = ({ part, plan, change }: { part: Part; plan: Plan; change: ChangePlan }) => {
   const dispatch = useAppDispatch();
   const arrangement = useAppSelector(selectArrangement);
-  const { layers } = useWritten();
+  const layers = useLayers();
   const { plans, load } = useSavedPlans();
   const [naming, setNaming] = useState<string | null>(null);
   const file = useRef<HTMLInputElement>(null);
@@ -49,7 +52,6 @@ export const PlanChoice = ({ part, plan, change }: { part: Part; plan: Plan; cha
   };
   const save = async (name: string) => {
     setNaming(null);
-    if (!name.trim()) return;
     try {
       await api.savePlan({ ...plan, name: name.trim() });
       await load();
@@ -137,28 +139,49 @@ export const PlanChoice = ({ part, plan, change }: { part: Part; plan: Plan; cha
           />
         </div>
       ) : (
-        <form
-          className="flex gap-1"
-          onSubmit={(event) => {
-            event.preventDefault();
-            void save(naming);
-          }}
-        >
-          <input
-            aria-label="Name of the plan"
-            className="min-h-7 min-w-0 flex-1 border border-strong bg-sheet px-1"
-            value={naming}
-            maxLength={120}
-            // biome-ignore lint/a11y/noAutofocus: the field appears because the person asked to name the plan
-            autoFocus
-            onChange={(event) => setNaming(event.target.value)}
-            onKeyDown={(event) => event.key === 'Escape' && setNaming(null)}
-          />
-          <Button look="main" type="submit">
-            Save
-          </Button>
-        </form>
+        <PlanName name={naming} onSave={(name) => void save(name)} onCancel={() => setNaming(null)} />
       )}
     </div>
+  );
+};
+
+const nameForm = yup.object({ name: planNameSchema });
+
+/** Asks for the name under which a plan is kept. */
+const PlanName = ({
+  name,
+  onSave,
+  onCancel,
+}: {
+  name: string;
+  onSave: (name: string) => void;
+  onCancel: () => void;
+}) => {
+  const { register, handleSubmit, formState } = useForm({
+    defaultValues: { name },
+    resolver: yupResolver(nameForm),
+  });
+  const problem = formState.errors.name?.message;
+  return (
+    <form className="flex flex-wrap gap-1" onSubmit={handleSubmit((typed) => onSave(typed.name.trim()))}>
+      <input
+        aria-label="Name of the plan"
+        aria-invalid={problem ? true : undefined}
+        className="min-h-7 min-w-0 flex-1 border border-strong bg-sheet px-1"
+        maxLength={120}
+        // biome-ignore lint/a11y/noAutofocus: the field appears because the person asked to name the plan
+        autoFocus
+        onKeyDown={(event) => event.key === 'Escape' && onCancel()}
+        {...register('name')}
+      />
+      <Button look="main" type="submit">
+        Save
+      </Button>
+      {problem && (
+        <p role="alert" className="w-full text-sm">
+          {problem}
+        </p>
+      )}
+    </form>
   );
 };

@@ -1,7 +1,6 @@
 /** The front part's plan: its steps in order, each with its count and parameters; ready plans, saved plans, passages. */
 import {
   type Edit,
-  type ParameterField,
   type Part,
   type Plan,
   planEdit,
@@ -10,19 +9,21 @@ import {
   STEP_IDS,
   type StepId,
   stepById,
+  valuesOf,
+  withValues,
 } from '@crispfold/core';
 import { closestCenter, DndContext, type DragEndEvent, PointerSensor, useSensor, useSensors } from '@dnd-kit/core';
 import { SortableContext, useSortable, verticalListSortingStrategy } from '@dnd-kit/sortable';
 import { CSS } from '@dnd-kit/utilities';
 import { ArrowDown, ArrowUp, ChevronDown, ChevronRight, GripVertical, X } from 'lucide-react';
-import { useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { useAppDispatch, useAppSelector } from '../../../app/store.js';
 import { Button } from '../../../ui/Button.js';
 import { counted } from '../../../ui/words.js';
 import { commit } from '../saving.js';
 import { selectFrontPart } from '../selectors.js';
 import { ParameterList } from '../steps/ParameterControl.js';
-import { useWorking, useWritten } from '../useWritten.js';
+import { useLayers, useWorkState } from '../useWritten.js';
 import { Passages } from './Passages.js';
 import { PlanChoice } from './PlanChoice.js';
 
@@ -42,14 +43,31 @@ export const PlanPanel = () => {
   return <PartPlan key={front.id} part={front} />;
 };
 
-const Busy = () => <span role="status">{useWorking() ? <b className="text-fold-ink">working…</b> : ''}</span>;
+const Busy = () => {
+  const work = useWorkState();
+  return (
+    <span role="status">
+      {work.kind === 'working' && <b className="text-fold-ink">working…</b>}
+      {work.kind === 'failed' && <b className="text-fold-ink">failed</b>}
+    </span>
+  );
+};
 
 const PartPlan = ({ part }: { part: Part }) => {
   const dispatch = useAppDispatch();
-  const { layers } = useWritten();
+  const layers = useLayers();
   const layer = layers.get(part.id);
   const plan = planOf(part);
   const [open, setOpen] = useState<number | null>(null);
+  const list = useRef<HTMLOListElement>(null);
+  /** The place of the step that was moved by key: it keeps the focus there. */
+  const focus = useRef<number | null>(null);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: a changed plan is what may have moved the step
+  useEffect(() => {
+    if (focus.current === null) return;
+    list.current?.querySelectorAll<HTMLElement>('button[aria-expanded]')[focus.current]?.focus();
+    focus.current = null;
+  }, [plan]);
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 4 } }));
 
   const change: ChangePlan = (what, after) => {
@@ -57,8 +75,9 @@ const PartPlan = ({ part }: { part: Part }) => {
     dispatch(commit(edit));
   };
   const withSteps = (what: string, steps: Plan['steps']) => change(what, { ...plan, steps });
-  const move = (from: number, to: number) => {
+  const move = (from: number, to: number, byKey = false) => {
     if (to < 0 || to >= plan.steps.length || from === to) return;
+    if (byKey) focus.current = to;
     setOpen((now) => (now === from ? to : now === to ? from : now));
     withSteps(`move ${stepById((plan.steps[from] as Plan['steps'][number]).step).name}`, moved(plan.steps, from, to));
   };
@@ -66,8 +85,6 @@ const PartPlan = ({ part }: { part: Part }) => {
     if (over && active.id !== over.id) move(Number(active.id), Number(over.id));
   };
 
-  // Reports come in the plan's order, for the steps that ran.
-  let reported = 0;
   return (
     <section aria-label="Plan" className="flex flex-col text-sm">
       <PlanChoice part={part} plan={plan} change={change} />
@@ -79,10 +96,9 @@ const PartPlan = ({ part }: { part: Part }) => {
       </p>
       <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={dropped}>
         <SortableContext items={plan.steps.map((_, index) => String(index))} strategy={verticalListSortingStrategy}>
-          <ol aria-label="Steps of the plan">
+          <ol ref={list} aria-label="Steps of the plan">
             {plan.steps.map((item, index) => {
-              const ran = item.on && layer?.touched[reported]?.step === item.step;
-              const count = ran ? layer?.touched[reported++]?.count : undefined;
+              const count = layer?.touched.find(({ place, step }) => place === index && step === item.step)?.count;
               return (
                 <StepLine
                   // biome-ignore lint/suspicious/noArrayIndexKey: a step may stand in a plan twice; its place is its name
@@ -93,7 +109,7 @@ const PartPlan = ({ part }: { part: Part }) => {
                   count={count}
                   open={open === index}
                   onOpen={() => setOpen(open === index ? null : index)}
-                  onMove={(to) => move(index, to)}
+                  onMove={(to) => move(index, to, true)}
                   onChange={(what, next) =>
                     withSteps(
                       what,
@@ -151,7 +167,7 @@ const StepLine = ({
   onMove: (to: number) => void;
   onChange: (what: string, next: Plan['steps'][number] | null) => void;
 }) => {
-  const { name, explanation, fields } = stepById(item.step);
+  const { name, explanation } = stepById(item.step);
   const { listeners, setNodeRef, transform, transition, isDragging } = useSortable({ id: String(index) });
   return (
     <li
@@ -193,9 +209,9 @@ const StepLine = ({
         <div className="flex flex-col gap-2 bg-sheet px-3 py-2">
           <p className="text-soft">{explanation}</p>
           <ParameterList
-            fields={fields as { readonly [key: string]: ParameterField }}
-            values={item.parameters as { readonly [key: string]: unknown }}
-            onChange={(parameters) => onChange(name, { ...item, parameters })}
+            step={item.step}
+            values={valuesOf(item)}
+            onChange={(key, value) => onChange(name, withValues(item, { [key]: value }))}
           />
           <div className="flex gap-1">
             <Button

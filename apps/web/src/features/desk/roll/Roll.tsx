@@ -1,17 +1,16 @@
 /** The roll: all parts superimposed over staff-ruled ground, with ruler, crease and playhead. */
-import { type Note, quartersPerMinute } from '@crispfold/core';
-import type Konva from 'konva';
+import { editedNotes, type Note, quartersPerMinute, selectedIn } from '@crispfold/core';
 import { useCallback, useEffect, useMemo, useRef, useSyncExternalStore } from 'react';
-import { Layer, Shape, Stage } from 'react-konva';
 import { useAppDispatch, useAppSelector } from '../../../app/store.js';
 import { currentTheme, subscribeTheme } from '../../../app/theme.js';
+import { type CanvasHandle, CanvasLayer } from '../../../ui/CanvasLayer.js';
 import { useValue } from '../../../ui/valueStore.js';
 import { allFindings } from '../findings/findingList.js';
 import { selectBars } from '../maps.js';
 import { usePartLooks } from '../partLook.js';
-import { selectArrangement, selectSelectionSet, selectShownParts } from '../selectors.js';
+import { selectArrangement, selectShownParts } from '../selectors.js';
 import { player } from '../transport/player.js';
-import { useWritten } from '../useWritten.js';
+import { useLayers } from '../useWritten.js';
 import { draftIndex } from './gestures.js';
 import { layOut } from './layers.js';
 import { paintFinding } from './paintFinding.js';
@@ -23,20 +22,15 @@ import { rollActions, selectEndTick, selectRows, selectView } from './rollSlice.
 import { bringToView, tickOfX } from './rollView.js';
 import { useRollPointer } from './useRollPointer.js';
 
-/** Konva wraps the canvas; the painters use the canvas itself. */
-const nativeOf = (context: Konva.Context): CanvasRenderingContext2D =>
-  (context as unknown as { _context: CanvasRenderingContext2D })._context;
-
 /** Runs a painter in the roll's own coordinates (or the ruler's). */
 const within = (
-  context: Konva.Context,
+  canvas: CanvasRenderingContext2D,
   x: number,
   y: number,
   width: number,
   height: number,
   paint: (canvas: CanvasRenderingContext2D) => void,
 ) => {
-  const canvas = nativeOf(context);
   canvas.save();
   canvas.translate(x, y);
   canvas.beginPath();
@@ -70,7 +64,7 @@ const useSameList = <Item,>(list: readonly Item[]): readonly Item[] => {
 export const Roll = () => {
   const dispatch = useAppDispatch();
   const element = useRef<HTMLDivElement>(null);
-  const overlay = useRef<Konva.Layer>(null);
+  const overlay = useRef<CanvasHandle>(null);
   const arrangement = useAppSelector(selectArrangement);
   const { ppq } = arrangement;
   const loop = useAppSelector((state) => state.desk.loop);
@@ -82,8 +76,8 @@ export const Roll = () => {
   const bars = useAppSelector(selectBars);
   const endTick = useAppSelector(selectEndTick);
   const shown = useAppSelector(selectShownParts);
-  const selection = useAppSelector(selectSelectionSet);
-  const { layers } = useWritten();
+  const selection = useAppSelector((state) => state.desk.selection);
+  const layers = useLayers();
   const theme = useSyncExternalStore(subscribeTheme, currentTheme);
 
   // biome-ignore lint/correctness/useExhaustiveDependencies: the palette is read anew when the theme turns
@@ -119,12 +113,13 @@ export const Roll = () => {
   const findingNotes = useFindingNotes();
 
   const draftParts = useMemo(() => {
-    const { notes } = draft;
-    if (!notes) return rollParts;
-    return rollParts.map((part) =>
-      part.partId === frontPartId ? { ...part, played: draftIndex(part.played, notes) } : part,
-    );
-  }, [draft, rollParts, frontPartId]);
+    if (!draft.edit) return rollParts;
+    const edited = editedNotes(draft.edit);
+    return rollParts.map((part) => {
+      const notes = edited.get(part.partId);
+      return notes ? { ...part, played: draftIndex(part.played, notes) } : part;
+    });
+  }, [draft, rollParts]);
 
   useEffect(() => {
     const roll = element.current;
@@ -148,7 +143,7 @@ export const Roll = () => {
   useEffect(
     () =>
       player.state.subscribe(() => {
-        overlay.current?.batchDraw();
+        overlay.current?.repaint();
         const { playing, tick } = player.state.get();
         if (!playing) return;
         const followed = bringToView(latestView.current, tick);
@@ -159,7 +154,7 @@ export const Roll = () => {
 
   // A layer is painted anew when its painter is a new one.
   const paintLines = useCallback(
-    (context: Konva.Context) => {
+    (context: CanvasRenderingContext2D) => {
       within(context, NAMES_WIDTH, RULER_HEIGHT, view.width, view.height, (canvas) =>
         paintGround(canvas, view, rows, visibleBars, ppq, palette),
       );
@@ -171,7 +166,7 @@ export const Roll = () => {
     [view, rows, visibleBars, ppq, signs, palette],
   );
   const paintParts = useCallback(
-    (context: Konva.Context) =>
+    (context: CanvasRenderingContext2D) =>
       within(context, NAMES_WIDTH, RULER_HEIGHT, view.width, view.height, (canvas) => {
         for (const part of draftParts) {
           const look = looks.get(part.partId);
@@ -179,7 +174,7 @@ export const Roll = () => {
           paintPart(canvas, view, rows, part, {
             look,
             front: part.partId === frontPartId,
-            selection,
+            selection: selectedIn(selection, part.partId),
             creaseTick: creaseTick ?? Number.POSITIVE_INFINITY,
             palette,
           });
@@ -189,9 +184,9 @@ export const Roll = () => {
     [view, rows, draftParts, looks, frontPartId, selection, creaseTick, findingNotes, palette],
   );
   const paintOver = useCallback(
-    (context: Konva.Context) =>
+    (context: CanvasRenderingContext2D) =>
       within(context, NAMES_WIDTH, 0, view.width, view.height + RULER_HEIGHT, (canvas) =>
-        paintOverlay(canvas, view, rows, {
+        paintOverlay(canvas, view, {
           draft,
           creaseTick,
           playheadTick: player.state.get().tick,
@@ -199,8 +194,10 @@ export const Roll = () => {
           palette,
         }),
       ),
-    [view, rows, draft, creaseTick, endTick, palette],
+    [view, draft, creaseTick, endTick, palette],
   );
+  const width = view.width + NAMES_WIDTH;
+  const height = view.height + RULER_HEIGHT;
   return (
     <div
       ref={element}
@@ -212,22 +209,9 @@ export const Roll = () => {
       className="relative h-full min-h-0 w-full touch-none select-none overflow-hidden bg-sheet"
       {...handlers}
     >
-      <Stage
-        width={view.width + NAMES_WIDTH}
-        height={view.height + RULER_HEIGHT}
-        listening={false}
-        className="absolute inset-0"
-      >
-        <Layer listening={false}>
-          <Shape sceneFunc={paintLines} />
-        </Layer>
-        <Layer listening={false}>
-          <Shape sceneFunc={paintParts} />
-        </Layer>
-        <Layer listening={false} ref={overlay}>
-          <Shape sceneFunc={paintOver} />
-        </Layer>
-      </Stage>
+      <CanvasLayer width={width} height={height} paint={paintLines} />
+      <CanvasLayer width={width} height={height} paint={paintParts} />
+      <CanvasLayer ref={overlay} width={width} height={height} paint={paintOver} />
     </div>
   );
 };

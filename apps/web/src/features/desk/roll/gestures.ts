@@ -1,5 +1,6 @@
 /** What a press and a drag in the roll mean. No DOM here: places in, meaning out. */
-import type { RollNote } from './layers.js';
+import type { Note, NoteId } from '@crispfold/core';
+import { asRollNote, type RollNote } from './layers.js';
 import { createNoteIndex, type NoteIndex, noteAt, notesInBox } from './noteIndex.js';
 import { pitchOfY, type RollView, type Rows, tickOfX, xOfTick } from './rollView.js';
 
@@ -69,14 +70,6 @@ export const snapDistance = (distance: number, unit: number): number =>
 export const gridUnit = (snapOn: boolean, fraction: number, ppq: number, ticksPerPixel: number): number =>
   !snapOn || ticksPerPixel < 0.25 ? 0 : fraction * 4 * ppq;
 
-/** The selection after a click or a box: plain replaces; adding takes in what is new and lets go of what was already in. */
-export const selectionAfter = (before: readonly number[], found: readonly number[], adding: boolean): number[] => {
-  if (!adding) return [...found];
-  const old = new Set(before);
-  const taken = new Set(found);
-  return [...before.filter((id) => !taken.has(id)), ...found.filter((id) => !old.has(id))];
-};
-
 /** Which layer the pointer works on, left and right of the crease. */
 export const indexAt = (
   played: NoteIndex<RollNote>,
@@ -85,6 +78,17 @@ export const indexAt = (
   creaseTick: number,
 ): NoteIndex<RollNote> => (tick < creaseTick ? played : written);
 
-/** An index over notes as a drag shows them. */
-export const draftIndex = (index: NoteIndex<RollNote>, changed: ReadonlyMap<number, RollNote>): NoteIndex<RollNote> =>
-  createNoteIndex(index.notes.map((note) => changed.get(note.id) ?? note).sort((a, b) => a.onset - b.onset));
+/** An index over notes as an Edit would leave them: changed, taken out (null) and added ones, in order of onset. */
+export const draftIndex = (
+  index: NoteIndex<RollNote>,
+  edited: ReadonlyMap<NoteId, Note | null>,
+): NoteIndex<RollNote> => {
+  const left = new Map(edited);
+  const notes = index.notes.flatMap((note) => {
+    const now = left.get(note.id);
+    left.delete(note.id);
+    return now === undefined ? [note] : now === null ? [] : [asRollNote(now)];
+  });
+  for (const added of left.values()) if (added) notes.push(asRollNote(added));
+  return createNoteIndex(notes.sort((a, b) => a.onset - b.onset));
+};

@@ -1,6 +1,6 @@
 /** What the roll draws for each part: Played before the crease, Written after it, and where the two differ. */
-import { type Part, rescaleTicks, WRITTEN_PPQ } from '@crispfold/core';
-import type { WrittenLayer } from '../../../engine/deskWorker.js';
+import { type Note, type Part, rescaleTicks, WRITTEN_PPQ } from '@crispfold/core';
+import type { WrittenLayer } from '../../../engine/protocol.js';
 import { createNoteIndex, type NoteIndex } from './noteIndex.js';
 
 /** A note ready to draw, in ticks. */
@@ -28,10 +28,20 @@ const writtenCache = new WeakMap<
   { readonly ppq: number; readonly notes: Part['notes']; readonly laidOut: RollPart }
 >();
 
+/** A Played note ready to draw. */
+export const asRollNote = ({ id, pitch, onset, duration, velocity, muted = false }: Note): RollNote => ({
+  id,
+  pitch,
+  onset,
+  duration,
+  velocity,
+  muted,
+});
+
 const playedOf = (part: Part): NoteIndex<RollNote> => {
   let index = playedCache.get(part.notes);
   if (!index) {
-    index = createNoteIndex(part.notes.map((note) => ({ ...note, muted: note.muted ?? false })));
+    index = createNoteIndex(part.notes.map(asRollNote));
     playedCache.set(part.notes, index);
   }
   return index;

@@ -128,7 +128,7 @@ const paintCoarse = (
   canvas.globalAlpha = front ? 1 : 0.45;
   canvas.fillStyle = look.hue;
   eachOnView(view, rows, index, (note, box) => {
-    if (front && selection.has(note.id)) chosen.push(box);
+    if (selection.has(note.id)) chosen.push(box);
     const right = Math.ceil(box.x + box.width);
     const left = Math.max(Math.floor(box.x), painted[note.pitch] as number);
     if (right <= left) return;
@@ -159,7 +159,7 @@ const paintLayer = (canvas: Canvas, view: RollView, rows: Rows, index: NoteIndex
       const full = (box.height * note.velocity) / 127;
       fills.rect(box.x + inset, box.y + box.height - full, box.width - inset, full);
     }
-    if (front && selection.has(note.id)) chosen.push(box);
+    if (selection.has(note.id)) chosen.push(box);
   });
   canvas.save();
   canvas.lineWidth = 1;
@@ -172,7 +172,7 @@ const paintLayer = (canvas: Canvas, view: RollView, rows: Rows, index: NoteIndex
     canvas.globalAlpha = 1;
     canvas.save();
     canvas.clip(bodies);
-    canvas.fill(fills as unknown as Path2D);
+    canvas.fill(fills);
     canvas.restore();
   } else {
     canvas.globalAlpha = front ? 1 : 0.3;

@@ -1,8 +1,8 @@
-/** Draws what lies over the notes: the crease, the playhead, the selecting box, a note being drawn. */
+/** Draws what lies over the notes: the crease, the playhead, the selecting box, what is being dragged. */
 import { RULER_HEIGHT } from './paintGround.js';
 import type { Palette } from './palette.js';
-import { type RollView, type Rows, xOfTick, yOfPitch } from './rollView.js';
-import { type Draft, FOLD_SIZE } from './useRollPointer.js';
+import { type Draft, FOLD_SIZE } from './pointer.js';
+import { type RollView, xOfTick } from './rollView.js';
 
 type Canvas = CanvasRenderingContext2D;
 
@@ -16,7 +16,7 @@ export interface Overlay {
 }
 
 /** Coordinates begin at the ruler's top left corner. */
-export const paintOverlay = (canvas: Canvas, view: RollView, rows: Rows, overlay: Overlay): void => {
+export const paintOverlay = (canvas: Canvas, view: RollView, overlay: Overlay): void => {
   const { draft, palette } = overlay;
   if (draft.box) {
     const { x1, y1, x2, y2 } = draft.box;
@@ -29,16 +29,6 @@ export const paintOverlay = (canvas: Canvas, view: RollView, rows: Rows, overlay
     canvas.setLineDash([4, 3]);
     canvas.strokeRect(x1, y1 + RULER_HEIGHT, x2 - x1, y2 - y1);
     canvas.setLineDash([]);
-  }
-  if (draft.drawn) {
-    const { onset, duration, pitch } = draft.drawn;
-    canvas.fillStyle = palette.fold;
-    canvas.fillRect(
-      xOfTick(view, onset),
-      yOfPitch(view, rows, pitch) + RULER_HEIGHT + 1,
-      duration / view.ticksPerPixel,
-      view.rowHeight - 2,
-    );
   }
   paintCrease(canvas, view, overlay);
   const x = xOfTick(view, overlay.playheadTick);

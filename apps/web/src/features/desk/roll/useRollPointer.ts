@@ -1,58 +1,28 @@
-/** Pointer, wheel and touch on the roll: reads what the hand does and turns it into changes. */
-import { drawNote, moveNotes, moveSharedEdge, type Part, trimNotes } from '@crispfold/core';
+/** Pointer, wheel and touch on the roll: reads events and carries out what the pointer machine makes of them. */
 import { type PointerEvent, type RefObject, useEffect, useRef, useState } from 'react';
 import { useStore } from 'react-redux';
 import type { AppDispatch, RootState } from '../../../app/store.js';
 import { deskActions, SNAP_VALUES } from '../deskSlice.js';
 import { selectMeterMap } from '../maps.js';
 import { commit } from '../saving.js';
-import { selectFrontPart } from '../selectors.js';
+import { selectArrangement } from '../selectors.js';
 import { hint } from '../speak.js';
 import { player } from '../transport/player.js';
-import { gridUnit, indexAt, selectionAfter, snapDistance, snapTick, type Target, targetAt } from './gestures.js';
-import type { RollNote, RollPart } from './layers.js';
-import { notesInBox } from './noteIndex.js';
+import { gridUnit, type Target } from './gestures.js';
+import type { RollPart } from './layers.js';
 import { NAMES_WIDTH, RULER_HEIGHT } from './paintGround.js';
+import {
+  afterPointer,
+  type Draft,
+  isOnCrease,
+  type Outcome,
+  type PointerInput,
+  restingPointer,
+  type Scene,
+  targetUnder,
+} from './pointer.js';
 import { rollActions, selectEndTick, selectRows, selectView } from './rollSlice.js';
-import { pitchOfY, tickOfX, withinMusic, xOfTick, zoomPitch, zoomTime } from './rollView.js';
-
-/** What is shown while a drag lasts. */
-export interface Draft {
-  /** Notes of the front part as they would become. */
-  readonly notes?: ReadonlyMap<number, RollNote>;
-  /** A note being drawn. */
-  readonly drawn?: RollNote;
-  /** The selecting box, in pixels of the roll. */
-  readonly box?: { readonly x1: number; readonly y1: number; readonly x2: number; readonly y2: number };
-}
-
-type Drag =
-  | { readonly kind: 'crease' }
-  | { readonly kind: 'ruler'; readonly startTick: number }
-  | { readonly kind: 'box'; readonly x: number; readonly y: number; readonly adding: boolean }
-  | {
-      readonly kind: 'move';
-      readonly note: RollNote;
-      readonly x: number;
-      readonly pitch: number;
-      readonly ids: ReadonlySet<number>;
-    }
-  | {
-      readonly kind: 'trim';
-      readonly note: RollNote;
-      readonly edge: 'start' | 'end';
-      readonly ids: ReadonlySet<number>;
-    }
-  | { readonly kind: 'seam'; readonly first: RollNote; readonly second: RollNote }
-  | { readonly kind: 'draw'; readonly onset: number; readonly pitch: number }
-  | { readonly kind: 'read' };
-
-/** Pixels about the crease within which it is grabbed. */
-const CREASE_REACH = 5;
-/** Size of its folded corner, in the ruler. */
-export const FOLD_SIZE = 22;
-/** A press that moves less than this is a click. */
-const CLICK_REACH = 3;
+import { type RollView, tickOfX, withinMusic, zoomPitch, zoomTime } from './rollView.js';
 
 const HINTS: { readonly [kind in Target['kind']]: string } = {
   body: 'Drag to move. Click to select, with Shift to add or take away.',
@@ -69,213 +39,94 @@ const CURSORS: { readonly [kind in Target['kind']]: string } = {
 const READ_ONLY_HINT =
   'This side of the crease shows Written, which the plan makes. Move the crease to edit Played here.';
 
+/** Fingers nearer than this do not zoom in that direction, in pixels. */
+const LEAST_SPREAD = 40;
+
+/** The scene as the state has it. */
+const sceneOf = (state: RootState, parts: readonly RollPart[]): Scene => {
+  const { desk, roll } = state;
+  const arrangement = selectArrangement(state);
+  const meterMap = selectMeterMap(state);
+  const { frontPartId } = desk;
+  return {
+    arrangement,
+    view: selectView(state),
+    rows: selectRows(state),
+    parts,
+    frontPartId: frontPartId !== null && !desk.hidden.includes(frontPartId) ? frontPartId : null,
+    selection: desk.selection,
+    creaseTick: desk.creaseTick ?? Number.POSITIVE_INFINITY,
+    endTick: selectEndTick(state),
+    drawing: desk.drawing,
+    unit: gridUnit(desk.snapOn, SNAP_VALUES[desk.snapIndex] as number, arrangement.ppq, roll.ticksPerPixel),
+    barStart: (tick) => meterMap.barAt(tick).start,
+  };
+};
+
+/** What a place in the roll offers: words for the foot, and a cursor. */
+const offer = (scene: Scene, x: number, y: number): readonly [words: string, cursor: string] => {
+  if (isOnCrease(scene, x, y)) {
+    return ['Drag the crease: Played to its left, Written to its right. Double-click sends it home.', 'ew-resize'];
+  }
+  if (y < 0) return ['Click to put the playhead here. Drag to set a loop.', 'pointer'];
+  if (tickOfX(scene.view, x) >= scene.creaseTick) return [READ_ONLY_HINT, 'default'];
+  if (scene.frontPartId === null) return ['The front part is hidden. Show it to work on it.', 'default'];
+  if (scene.drawing) return ['Drag to draw a note. The draw key goes back to selecting.', 'crosshair'];
+  const { kind } = targetUnder(scene, x, y);
+  return [HINTS[kind], CURSORS[kind]];
+};
+
 /** Wires the roll's element; answers the draft to draw and the pointer handlers. */
 export const useRollPointer = (element: RefObject<HTMLDivElement | null>, rollParts: readonly RollPart[]) => {
   const store = useStore<RootState>();
   const dispatch = store.dispatch as AppDispatch;
-  const [draft, setDraft] = useState<Draft>({});
-  const drag = useRef<Drag | null>(null);
-  const origin = useRef({ x: 0, y: 0, moved: false });
+  const [draft, setDraft] = useState<Draft>({ edit: null, box: null });
+  const pointer = useRef(restingPointer);
   const touches = useRef(new Map<number, { x: number; y: number }>());
   const parts = useRef(rollParts);
   parts.current = rollParts;
 
+  const scene = () => sceneOf(store.getState(), parts.current);
   const place = (event: { clientX: number; clientY: number }) => {
     const box = (element.current as HTMLDivElement).getBoundingClientRect();
     return { x: event.clientX - box.left - NAMES_WIDTH, y: event.clientY - box.top - RULER_HEIGHT };
   };
-  const front = (): { part: Part; roll: RollPart } | undefined => {
-    const part = selectFrontPart(store.getState());
-    const roll = parts.current.find((candidate) => candidate.partId === part?.id);
-    return part && roll ? { part, roll } : undefined;
-  };
-  const crease = () => store.getState().desk.creaseTick ?? Number.POSITIVE_INFINITY;
-  const unit = () => {
-    const { desk, roll } = store.getState();
-    return gridUnit(
-      desk.snapOn,
-      SNAP_VALUES[desk.snapIndex] as number,
-      desk.arrangement?.ppq ?? 480,
-      roll.ticksPerPixel,
-    );
-  };
-  const snapped = (tick: number) =>
-    Math.max(0, snapTick(tick, unit(), selectMeterMap(store.getState()).barAt(tick).start));
-  const target = (x: number, y: number): Target => {
-    const own = front();
+  const showView = (view: RollView) => {
     const state = store.getState();
-    const view = selectView(state);
-    if (!own) return { kind: 'empty' };
-    return targetAt(
-      indexAt(own.roll.played, own.roll.written, tickOfX(view, x), crease()),
-      view,
-      selectRows(state),
-      x,
-      y,
-    );
-  };
-  const onCrease = (x: number, y: number): boolean => {
-    const view = selectView(store.getState());
-    const at = Math.max(0, Math.min(view.width, xOfTick(view, crease())));
-    if (y < 0) return x >= at - FOLD_SIZE && x <= at + 4;
-    return Math.abs(x - at) <= CREASE_REACH && Number.isFinite(crease());
-  };
-  const hear = (pitch: number, velocity: number) => {
-    const own = front();
-    if (own && store.getState().desk.hearEdits) void player.sound(own.part, pitch, velocity);
+    dispatch(rollActions.viewSet(withinMusic(view, selectRows(state), selectEndTick(state))));
   };
 
-  const beginOnNotes = (found: Target, x: number, pitch: number, adding: boolean): Drag => {
-    const { selection } = store.getState().desk;
-    if (found.kind === 'seam') return { kind: 'seam', first: found.first, second: found.second };
-    if (found.kind === 'empty') return { kind: 'read' };
-    const { note } = found;
-    let ids = selection;
-    if (adding) ids = selectionAfter(selection, [note.id], true);
-    else if (!selection.includes(note.id)) ids = [note.id];
-    dispatch(deskActions.selected(ids));
-    hear(note.pitch, note.velocity);
-    if (found.kind === 'edge')
-      return { kind: 'trim', note, edge: found.edge, ids: new Set(ids.includes(note.id) ? ids : [note.id]) };
-    return ids.includes(note.id) ? { kind: 'move', note, x, pitch, ids: new Set(ids) } : { kind: 'read' };
+  const carryOut = (outcome: Outcome) => {
+    pointer.current = outcome.state;
+    setDraft((before) =>
+      before.edit || before.box || outcome.draft.edit || outcome.draft.box ? outcome.draft : before,
+    );
+    if (outcome.front !== undefined) dispatch(deskActions.partBroughtForward(outcome.front));
+    if (outcome.edit) dispatch(commit(outcome.edit));
+    if (outcome.selection) dispatch(deskActions.selected(outcome.selection));
+    if (outcome.creaseTick !== undefined) dispatch(deskActions.creaseMoved(outcome.creaseTick));
+    if (outcome.loop) dispatch(deskActions.loopSet(outcome.loop));
+    if (outcome.seek !== undefined) void player.seek(outcome.seek);
+    if (outcome.sound && store.getState().desk.hearEdits) {
+      const { partId, pitch, velocity } = outcome.sound;
+      const part = selectArrangement(store.getState()).parts.find((candidate) => candidate.id === partId);
+      if (part) void player.sound(part, pitch, velocity);
+    }
   };
+  const handle = (input: PointerInput) => carryOut(afterPointer(pointer.current, input, scene()));
 
   const onPointerDown = (event: PointerEvent<HTMLDivElement>) => {
-    if (event.button !== 0) return;
     const { x, y } = place(event);
+    if (event.button === 2) {
+      handle({ type: 'menu', x, y });
+      return;
+    }
+    if (event.button !== 0) return;
     element.current?.setPointerCapture(event.pointerId);
     element.current?.focus({ preventScroll: true });
     touches.current.set(event.pointerId, { x, y });
-    if (touches.current.size > 1) {
-      drag.current = null;
-      setDraft({});
-      return;
-    }
-    origin.current = { x, y, moved: false };
-    const state = store.getState();
-    const view = selectView(state);
-    const tick = tickOfX(view, x);
-    const adding = event.shiftKey || event.ctrlKey || event.metaKey;
-    if (onCrease(x, y)) {
-      drag.current = { kind: 'crease' };
-      return;
-    }
-    if (y < 0) {
-      drag.current = { kind: 'ruler', startTick: snapped(tick) };
-      return;
-    }
-    const pitch = pitchOfY(view, selectRows(state), y) ?? 60;
-    const readOnly = tick >= crease();
-    if (state.desk.drawing && !readOnly) {
-      drag.current = { kind: 'draw', onset: snapped(tick - unit() / 2), pitch };
-      hear(pitch, 80);
-      return;
-    }
-    const found = target(x, y);
-    if (found.kind === 'empty') {
-      drag.current = { kind: 'box', x, y, adding };
-      return;
-    }
-    const begun = beginOnNotes(found, x, pitch, adding);
-    drag.current = readOnly ? { kind: 'read' } : begun;
-  };
-
-  const shownAs = (note: RollNote, change: Partial<RollNote>): [number, RollNote] => [note.id, { ...note, ...change }];
-  const playedNotes = (ids: ReadonlySet<number>): RollNote[] =>
-    (front()?.roll.played.notes ?? []).filter((note) => ids.has(note.id));
-
-  const movedBy = (current: Extract<Drag, { kind: 'move' }>, x: number, y: number) => {
-    const state = store.getState();
-    const view = selectView(state);
-    const distance = (x - current.x) * view.ticksPerPixel;
-    const pitch = pitchOfY(view, selectRows(state), y) ?? current.pitch;
-    return { byTicks: snapDistance(distance, unit()), bySemitones: pitch - current.pitch };
-  };
-  const trimmedBy = (current: Extract<Drag, { kind: 'trim' }>, x: number): number => {
-    const edge = current.edge === 'start' ? current.note.onset : current.note.onset + current.note.duration;
-    return snapped(tickOfX(selectView(store.getState()), x)) - edge;
-  };
-  const drawnAs = (current: Extract<Drag, { kind: 'draw' }>, x: number): RollNote => {
-    const view = selectView(store.getState());
-    const shortest = Math.max(1, unit() || 10 * view.ticksPerPixel);
-    const end = snapped(tickOfX(view, x));
-    return {
-      id: -1,
-      pitch: current.pitch,
-      onset: current.onset,
-      duration: Math.max(shortest, end - current.onset),
-      velocity: 80,
-      muted: false,
-    };
-  };
-
-  const showDrag = (current: Drag, x: number, y: number) => {
-    const view = selectView(store.getState());
-    switch (current.kind) {
-      case 'crease': {
-        const end = selectEndTick(store.getState());
-        dispatch(deskActions.creaseMoved(Math.max(0, Math.min(end, Math.round(tickOfX(view, x))))));
-        return;
-      }
-      case 'ruler': {
-        const at = snapped(tickOfX(view, x));
-        if (at !== current.startTick)
-          dispatch(
-            deskActions.loopSet({ start: Math.min(at, current.startTick), end: Math.max(at, current.startTick) }),
-          );
-        return;
-      }
-      case 'box':
-        setDraft({ box: { x1: current.x, y1: current.y, x2: x, y2: y } });
-        return;
-      case 'move': {
-        const { byTicks, bySemitones } = movedBy(current, x, y);
-        setDraft({
-          notes: new Map(
-            playedNotes(current.ids).map((note) =>
-              shownAs(note, { onset: Math.max(0, note.onset + byTicks), pitch: note.pitch + bySemitones }),
-            ),
-          ),
-        });
-        return;
-      }
-      case 'trim': {
-        const by = trimmedBy(current, x);
-        setDraft({
-          notes: new Map(
-            playedNotes(current.ids).map((note) =>
-              current.edge === 'end'
-                ? shownAs(note, { duration: Math.max(1, note.duration + by) })
-                : shownAs(note, {
-                    onset: note.onset + Math.min(by, note.duration - 1),
-                    duration: Math.max(1, note.duration - by),
-                  }),
-            ),
-          ),
-        });
-        return;
-      }
-      case 'seam': {
-        const by = snapped(tickOfX(view, x)) - current.second.onset;
-        setDraft({
-          notes: new Map([
-            shownAs(current.first, { duration: Math.max(1, current.first.duration + by) }),
-            shownAs(current.second, {
-              onset: current.second.onset + by,
-              duration: Math.max(1, current.second.duration - by),
-            }),
-          ]),
-        });
-        return;
-      }
-      case 'draw':
-        setDraft({ drawn: drawnAs(current, x) });
-        return;
-      case 'read':
-        return;
-      default:
-        current satisfies never;
-    }
+    if (touches.current.size > 1) handle({ type: 'cancel' });
+    else handle({ type: 'press', x, y, adding: event.shiftKey || event.ctrlKey || event.metaKey });
   };
 
   const pinch = (event: PointerEvent<HTMLDivElement>) => {
@@ -289,14 +140,10 @@ export const useRollPointer = (element: RefObject<HTMLDivElement | null>, rollPa
     const [old, fresh] = [spread(before), spread(now)];
     const middle = { x: (now.x + other.x) / 2, y: (now.y + other.y) / 2 };
     let view = selectView(state);
-    if (old.x > 40) view = zoomTime(view, fresh.x / old.x, middle.x, selectEndTick(state));
-    if (old.y > 40) view = zoomPitch(view, fresh.y / old.y, middle.y);
-    view = {
-      ...view,
-      left: view.left - ((now.x - before.x) / 2) * view.ticksPerPixel,
-      top: view.top - (now.y - before.y) / 2,
-    };
-    dispatch(rollActions.viewSet(withinMusic(view, selectRows(state), selectEndTick(state))));
+    if (old.x > LEAST_SPREAD) view = zoomTime(view, fresh.x / old.x, middle.x, selectEndTick(state));
+    if (old.y > LEAST_SPREAD) view = zoomPitch(view, fresh.y / old.y, middle.y);
+    const left = view.left - ((now.x - before.x) / 2) * view.ticksPerPixel;
+    showView({ ...view, left, top: view.top - (now.y - before.y) / 2 });
   };
 
   const onPointerMove = (event: PointerEvent<HTMLDivElement>) => {
@@ -305,127 +152,28 @@ export const useRollPointer = (element: RefObject<HTMLDivElement | null>, rollPa
       return;
     }
     const { x, y } = place(event);
-    const current = drag.current;
-    if (!current) {
-      showHint(x, y);
+    if (pointer.current.kind === 'pressed') {
+      handle({ type: 'move', x, y });
       return;
     }
-    if (Math.hypot(x - origin.current.x, y - origin.current.y) > CLICK_REACH) origin.current.moved = true;
-    if (origin.current.moved) showDrag(current, x, y);
-  };
-
-  const showHint = (x: number, y: number) => {
-    const roll = element.current as HTMLDivElement;
-    const state = store.getState();
-    const say = (words: string, cursor: string) => {
-      hint.set(words);
-      roll.style.cursor = cursor;
-    };
-    if (onCrease(x, y))
-      return say('Drag the crease: Played to its left, Written to its right. Double-click sends it home.', 'ew-resize');
-    if (y < 0) return say('Click to put the playhead here. Drag to set a loop.', 'pointer');
-    if (tickOfX(selectView(state), x) >= crease()) return say(READ_ONLY_HINT, 'default');
-    if (state.desk.drawing) return say('Drag to draw a note. The draw key goes back to selecting.', 'crosshair');
-    const { kind } = target(x, y);
-    say(HINTS[kind], CURSORS[kind]);
-  };
-
-  const finish = (current: Drag, x: number, y: number) => {
-    const state = store.getState();
-    const { arrangement, selection } = state.desk;
-    const own = front();
-    if (!arrangement || !own) return;
-    const view = selectView(state);
-    switch (current.kind) {
-      case 'move': {
-        const { byTicks, bySemitones } = movedBy(current, x, y);
-        if (bySemitones !== 0) hear(current.note.pitch + bySemitones, current.note.velocity);
-        dispatch(commit(moveNotes(arrangement, own.part.id, current.ids, byTicks, bySemitones)));
-        return;
-      }
-      case 'trim':
-        dispatch(commit(trimNotes(arrangement, own.part.id, current.ids, current.edge, trimmedBy(current, x))));
-        return;
-      case 'seam': {
-        const by = snapped(tickOfX(view, x)) - current.second.onset;
-        dispatch(commit(moveSharedEdge(arrangement, own.part.id, current.first.id, current.second.id, by)));
-        return;
-      }
-      case 'draw': {
-        const drawn = drawnAs(current, x);
-        dispatch(commit(drawNote(arrangement, own.part.id, drawn)));
-        dispatch(deskActions.selected([arrangement.nextNoteId]));
-        return;
-      }
-      case 'box': {
-        const rows = selectRows(state);
-        const [top, bottom] = [Math.min(current.y, y), Math.max(current.y, y)];
-        const box = {
-          start: tickOfX(view, Math.min(current.x, x)),
-          end: tickOfX(view, Math.max(current.x, x)),
-          highest: pitchOfY(view, rows, Math.max(-view.top, top)) ?? 127,
-          lowest: pitchOfY(view, rows, bottom) ?? rows.pitches[rows.pitches.length - 1] ?? 0,
-        };
-        const index = indexAt(own.roll.played, own.roll.written, box.start, crease());
-        const found = notesInBox(index, box).map((note) => note.id);
-        dispatch(deskActions.selected(selectionAfter(selection, found, current.adding)));
-        return;
-      }
-      case 'crease':
-      case 'ruler':
-      case 'read':
-        return;
-      default:
-        current satisfies never;
-    }
-  };
-
-  /** A click on empty ground: a note of a part behind brings that part forward; else nothing stays selected. */
-  const clickOnEmpty = (current: Extract<Drag, { kind: 'box' }>) => {
-    const state = store.getState();
-    const view = selectView(state);
-    const frontId = state.desk.frontPartId;
-    const tick = tickOfX(view, current.x);
-    for (const roll of [...parts.current].reverse()) {
-      if (roll.partId === frontId) continue;
-      const found = targetAt(
-        indexAt(roll.played, roll.written, tick, crease()),
-        view,
-        selectRows(state),
-        current.x,
-        current.y,
-      );
-      if (found.kind === 'empty') continue;
-      dispatch(deskActions.partBroughtForward(roll.partId));
-      dispatch(deskActions.selected([found.kind === 'seam' ? found.first.id : found.note.id]));
-      return;
-    }
-    if (!current.adding) dispatch(deskActions.selected([]));
+    const [words, cursor] = offer(scene(), x, y);
+    hint.set(words);
+    (element.current as HTMLDivElement).style.cursor = cursor;
   };
 
   const onPointerUp = (event: PointerEvent<HTMLDivElement>) => {
     touches.current.delete(event.pointerId);
-    const current = drag.current;
-    drag.current = null;
-    setDraft({});
-    if (!current) return;
-    const { x, y } = place(event);
-    if (origin.current.moved || current.kind === 'draw') finish(current, x, y);
-    else if (current.kind === 'ruler') void player.seek(current.startTick);
-    else if (current.kind === 'box') clickOnEmpty(current);
-    else if (current.kind === 'move' && !event.shiftKey && !event.ctrlKey && !event.metaKey)
-      dispatch(deskActions.selected([current.note.id]));
+    handle({ type: 'release', ...place(event) });
   };
 
   const onPointerCancel = (event: PointerEvent<HTMLDivElement>) => {
     touches.current.delete(event.pointerId);
-    drag.current = null;
-    setDraft({});
+    handle({ type: 'cancel' });
   };
 
   const onDoubleClick = (event: { clientX: number; clientY: number }) => {
     const { x, y } = place(event);
-    if (onCrease(x, y)) dispatch(deskActions.creaseMoved(null));
+    if (isOnCrease(scene(), x, y)) dispatch(deskActions.creaseMoved(null));
   };
 
   useEffect(() => {

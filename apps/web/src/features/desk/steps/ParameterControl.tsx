@@ -1,29 +1,21 @@
 /** One parameter of a step, as its field describes it. */
-import type { Length, ParameterField } from '@crispfold/core';
+import {
+  fieldsOf,
+  type Length,
+  type ParameterField,
+  type ParameterValue,
+  type ParameterValues,
+  type StepId,
+} from '@crispfold/core';
 import { useAppSelector } from '../../../app/store.js';
 import { Button } from '../../../ui/Button.js';
-import { selectArrangement, selectDesk, selectFrontPart } from '../selectors.js';
-import { lengthInWords } from '../speak.js';
-
-const NOTE_LENGTHS: readonly (readonly [number, string])[] = [
-  [1, 'whole'],
-  [1 / 2, 'half'],
-  [3 / 8, 'dotted quarter'],
-  [1 / 4, 'quarter'],
-  [3 / 16, 'dotted eighth'],
-  [1 / 8, 'eighth'],
-  [3 / 32, 'dotted sixteenth'],
-  [1 / 12, 'eighth triplet'],
-  [1 / 16, 'sixteenth'],
-  [1 / 24, 'sixteenth triplet'],
-  [1 / 32, 'thirty-second'],
-  [1 / 64, 'sixty-fourth'],
-];
+import { NumberField } from '../../../ui/NumberField.js';
+import { selectArrangement, selectDesk, selectFirstSelected } from '../selectors.js';
+import { lengthInWords, NOTE_VALUES } from '../speak.js';
 
 const BOX = 'min-h-7 min-w-0 border border-strong bg-sheet px-1';
 
-const startOf = (unit: Length['unit']): Length =>
-  unit === 'note' ? { unit, value: 1 / 16 } : { unit, value: unit === 'ms' ? 30 : 30 };
+const startOf = (unit: Length['unit']): Length => (unit === 'note' ? { unit, value: 1 / 16 } : { unit, value: 30 });
 
 const LengthControl = ({
   label,
@@ -37,10 +29,8 @@ const LengthControl = ({
   onChange: (value: Length | null) => void;
 }) => {
   const arrangement = useAppSelector(selectArrangement);
-  const front = useAppSelector(selectFrontPart);
-  const { selection } = useAppSelector(selectDesk);
-  const chosen = front?.notes.find((note) => note.id === selection[0]);
-  const nearest = value && NOTE_LENGTHS.find(([length]) => Math.abs(length - value.value) < 1e-6)?.[0];
+  const chosen = useAppSelector(selectFirstSelected)?.note;
+  const nearest = value && NOTE_VALUES.find(([length]) => Math.abs(length - value.value) < 1e-6)?.[0];
   return (
     <span className="flex flex-wrap items-center gap-1">
       {value?.unit === 'note' && (
@@ -51,7 +41,7 @@ const LengthControl = ({
           onChange={(event) => onChange({ unit: 'note', value: Number(event.target.value) })}
         >
           {nearest === undefined && <option value={String(value.value)}>{value.value} of a whole</option>}
-          {NOTE_LENGTHS.map(([length, name]) => (
+          {NOTE_VALUES.map(([length, name]) => (
             <option key={name} value={String(length)}>
               {name}
             </option>
@@ -59,14 +49,13 @@ const LengthControl = ({
         </select>
       )}
       {value && value.unit !== 'note' && (
-        <input
-          aria-label={label}
-          type="number"
+        <NumberField
+          label={label}
           min={0}
           max={100_000}
-          className={`${BOX} w-20`}
+          className="w-20"
           value={value.value}
-          onChange={(event) => onChange({ unit: value.unit, value: Math.max(0, Number(event.target.value)) })}
+          onTaken={(next) => onChange({ unit: value.unit, value: next })}
         />
       )}
       <select
@@ -101,12 +90,12 @@ export const ParameterControl = ({
   onChange,
 }: {
   field: ParameterField;
-  value: unknown;
-  onChange: (value: unknown) => void;
+  value: ParameterValue;
+  onChange: (value: ParameterValue) => void;
 }) => {
   const arrangement = useAppSelector(selectArrangement);
-  const { frontPartId, selection } = useAppSelector(selectDesk);
-  const chosen = useAppSelector(selectFrontPart)?.notes.find((note) => note.id === selection[0]);
+  const { frontPartId } = useAppSelector(selectDesk);
+  const chosen = useAppSelector(selectFirstSelected)?.note;
   switch (field.kind) {
     case 'choice':
       return (
@@ -158,18 +147,14 @@ export const ParameterControl = ({
           {value === null ? (
             <span className="text-soft">{field.none}</span>
           ) : (
-            <input
-              aria-label={field.label}
-              type="number"
+            <NumberField
+              label={field.label}
               min={field.min}
               max={field.max}
               step={field.step ?? 1}
-              className={`${BOX} w-20`}
+              className="w-20"
               value={value as number}
-              onChange={(event) => {
-                const next = Number(event.target.value);
-                if (Number.isFinite(next)) onChange(Math.max(field.min, Math.min(field.max, next)));
-              }}
+              onTaken={onChange}
             />
           )}
           {value !== null && field.unit}
@@ -218,26 +203,22 @@ export const ParameterControl = ({
   }
 };
 
-/** All parameters of a step, a line each. */
+/** All parameters of a step, a line each; `onChange` gets the name and the new value of one. */
 export const ParameterList = ({
-  fields,
+  step,
   values,
   onChange,
 }: {
-  fields: { readonly [key: string]: ParameterField };
-  values: { readonly [key: string]: unknown };
-  onChange: (values: { readonly [key: string]: unknown }) => void;
+  step: StepId;
+  values: ParameterValues;
+  onChange: (name: string, value: ParameterValue) => void;
 }) => (
   <dl className="flex flex-col gap-1.5">
-    {Object.entries(fields).map(([key, field]) => (
-      <div key={key} className="flex flex-wrap items-center gap-x-2">
+    {fieldsOf(step).map(([name, field]) => (
+      <div key={name} className="flex flex-wrap items-center gap-x-2">
         <dt>{field.label}</dt>
         <dd className="min-w-0">
-          <ParameterControl
-            field={field}
-            value={values[key]}
-            onChange={(next) => onChange({ ...values, [key]: next })}
-          />
+          <ParameterControl field={field} value={values[name] ?? null} onChange={(next) => onChange(name, next)} />
         </dd>
       </div>
     ))}

@@ -1,18 +1,32 @@
 /** A clean-up step on the selection: its parameters, and how many notes it will touch, before it is carried out. */
-import { type ParameterField, type StepEdit, type StepId, stepById } from '@crispfold/core';
-import { useEffect, useRef, useState } from 'react';
+import { parametersSchema } from '@crispfold/contract';
+import {
+  fieldsOf,
+  type ParameterValues,
+  planStep,
+  type StepEdit,
+  type StepId,
+  selectionSize,
+  stepById,
+  valuesOf,
+  withValues,
+} from '@crispfold/core';
+import { yupResolver } from '@hookform/resolvers/yup';
+import { useEffect, useState } from 'react';
+import { Controller, useForm, useWatch } from 'react-hook-form';
 import { toast } from 'sonner';
 import { useAppDispatch, useAppSelector } from '../../../app/store.js';
-import { deskWorker } from '../../../engine/engine.js';
+import { askWorker } from '../../../engine/engine.js';
+import { isSessionOver } from '../../../engine/protocol.js';
 import { Button } from '../../../ui/Button.js';
 import { Dialog } from '../../../ui/Dialog.js';
 import { counted } from '../../../ui/words.js';
 import { deskActions } from '../deskSlice.js';
 import { commit, undo } from '../saving.js';
-import { selectDesk, selectFrontPart } from '../selectors.js';
+import { selectArrangement, selectDesk, selectEditable } from '../selectors.js';
 import { spoken } from '../speak.js';
-import { useWritten } from '../useWritten.js';
-import { ParameterList } from './ParameterControl.js';
+import { useRevision } from '../useWritten.js';
+import { ParameterControl } from './ParameterControl.js';
 
 export const StepDialog = () => {
   const dispatch = useAppDispatch();
@@ -27,27 +41,46 @@ export const StepDialog = () => {
   );
 };
 
-const StepForm = ({ step, close }: { step: StepId; close: () => void }) => {
-  const dispatch = useAppDispatch();
-  const front = useAppSelector(selectFrontPart);
-  const { selection } = useAppSelector(selectDesk);
-  const { serial } = useWritten();
-  const { defaults, fields, name } = stepById(step);
-  const [parameters, setParameters] = useState(defaults as { readonly [key: string]: unknown });
+/** What the step would do with these parameters, or why that cannot be said. */
+const useOutcome = (step: StepId, values: ParameterValues) => {
+  const selection = useAppSelector(selectEditable);
+  const revision = useRevision();
   const [outcome, setOutcome] = useState<StepEdit | null>(null);
-  const turn = useRef(0);
-
+  const [problem, setProblem] = useState('');
   // biome-ignore lint/correctness/useExhaustiveDependencies: asks again when the worker has a newer arrangement
   useEffect(() => {
-    turn.current += 1;
-    const own = turn.current;
-    if (!front) return;
-    void deskWorker()
-      .stepEdit(front.id, selection, step, parameters)
-      .then((result) => {
-        if (own === turn.current) setOutcome(result);
-      });
-  }, [front, selection, step, parameters, serial]);
+    let current = true;
+    const tried = withValues(planStep(step), values);
+    askWorker('stepEdit', { selection, tried }).then(
+      (answer) => {
+        if (!current) return;
+        setOutcome(answer);
+        setProblem('');
+      },
+      (error: unknown) => {
+        if (current && !isSessionOver(error)) setProblem(`It cannot be tried: ${(error as Error).message}`);
+      },
+    );
+    return () => {
+      current = false;
+    };
+  }, [selection, step, values, revision]);
+  return { outcome, problem };
+};
+
+const StepForm = ({ step, close }: { step: StepId; close: () => void }) => {
+  const dispatch = useAppDispatch();
+  const { parts } = useAppSelector(selectArrangement);
+  const selection = useAppSelector(selectEditable);
+  const { name } = stepById(step);
+  const { control, handleSubmit } = useForm<ParameterValues>({
+    defaultValues: valuesOf(planStep(step)),
+    resolver: yupResolver(parametersSchema(step)) as never,
+  });
+  const values = useWatch({ control }) as ParameterValues;
+  const { outcome, problem } = useOutcome(step, values);
+  const where = parts.filter((part) => selection.has(part.id)).map((part) => part.name);
+  const chosen = selectionSize(selection);
 
   const apply = () => {
     if (outcome?.picked) {
@@ -61,32 +94,37 @@ const StepForm = ({ step, close }: { step: StepId; close: () => void }) => {
     close();
   };
   return (
-    <form
-      className="flex flex-col gap-4"
-      onSubmit={(event) => {
-        event.preventDefault();
-        apply();
-      }}
-    >
-      <ParameterList
-        fields={fields as { readonly [key: string]: ParameterField }}
-        values={parameters}
-        onChange={setParameters}
-      />
+    <form className="flex flex-col gap-4" onSubmit={handleSubmit(apply)}>
+      <dl className="flex flex-col gap-1.5">
+        {fieldsOf(step).map(([key, field]) => (
+          <div key={key} className="flex flex-wrap items-center gap-x-2">
+            <dt>{field.label}</dt>
+            <dd className="min-w-0">
+              <Controller
+                name={key}
+                control={control}
+                render={({ field: { value, onChange } }) => (
+                  <ParameterControl field={field} value={value} onChange={onChange} />
+                )}
+              />
+            </dd>
+          </div>
+        ))}
+      </dl>
       <p className="text-sm text-soft">
-        {selection.length === 0
-          ? 'Nothing is selected. Select notes of the front part first.'
+        {chosen === 0
+          ? 'Nothing is selected. Select notes first.'
           : outcome?.picked
-            ? `Among ${counted(selection.length, 'selected note')} of ${front?.name ?? ''}. Nothing changes but the selection.`
-            : `On ${counted(selection.length, 'selected note')} of ${front?.name ?? ''}. It changes Played, and can be undone.`}
+            ? `Among ${counted(chosen, 'selected note')} of ${where.join(', ')}. Nothing changes but the selection.`
+            : `On ${counted(chosen, 'selected note')} of ${where.join(', ')}. It changes Played, and can be undone.`}
       </p>
-      {outcome?.notice && (
-        <p role="status" className="text-sm">
-          {outcome.notice}
+      {(problem || outcome?.notice) && (
+        <p role={problem ? 'alert' : 'status'} className="text-sm">
+          {problem || outcome?.notice}
         </p>
       )}
       <div className="flex gap-2">
-        <Button look="main" type="submit" disabled={!outcome?.edit && !outcome?.picked?.length}>
+        <Button look="main" type="submit" disabled={!outcome?.edit && !outcome?.touched}>
           {name} · {outcome?.touched ?? '…'}
         </Button>
         <Button onClick={close}>Cancel</Button>

@@ -10,7 +10,7 @@ import { clock } from '../../../ui/words.js';
 import { deskActions } from '../deskSlice.js';
 import { selectMeterMap, selectTempoMap } from '../maps.js';
 import { selectArrangement } from '../selectors.js';
-import { useWritten } from '../useWritten.js';
+import { useLayers } from '../useWritten.js';
 import { player } from './player.js';
 import { offerWritten, playRequest, togglePlaying } from './playing.js';
 
@@ -36,7 +36,7 @@ export const TransportBar = () => {
   const loop = useAppSelector(({ desk }) => desk.loop);
   const loopOn = useAppSelector(({ desk }) => desk.loopOn);
   const metronome = useAppSelector(({ desk }) => desk.metronome);
-  const { layers } = useWritten();
+  const layers = useLayers();
   const playing = useValue(player.state).playing;
 
   useEffect(() => offerWritten(layers), [layers]);

@@ -1,7 +1,7 @@
 /** Starts, stops and refreshes playing from the Desk's state. */
 import type { PartId } from '@crispfold/core';
 import type { RootState } from '../../../app/store.js';
-import type { WrittenLayer } from '../../../engine/deskWorker.js';
+import type { WrittenLayer } from '../../../engine/protocol.js';
 import { audibleParts } from '../selectors.js';
 import { type PlayRequest, player } from './player.js';
 

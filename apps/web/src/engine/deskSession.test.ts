@@ -1,0 +1,196 @@
+import {
+  type Arrangement,
+  demoArrangement,
+  type Part,
+  type PartId,
+  planOf,
+  planStep,
+  READY_PLANS,
+  selectionOf,
+} from '@crispfold/core';
+import { beforeEach, describe, expect, it } from 'vitest';
+import { newsOf, withLayers } from '../features/desk/useWritten.js';
+import { createDesk } from './deskSession.js';
+import { unpackNotes } from './packedNotes.js';
+import type { AnswerTo, CallName, Calls, DeskRequest, WrittenLayer } from './protocol.js';
+
+const demo = demoArrangement();
+const flute = demo.parts[0] as Part;
+const clarinet = demo.parts[1] as Part;
+
+let desk: ReturnType<typeof createDesk>;
+let session = 0;
+let revision = 0;
+let known: ReadonlyMap<PartId, Part>;
+beforeEach(() => {
+  desk = createDesk();
+  session += 1;
+  revision = 0;
+  known = new Map();
+});
+
+const ask = <Name extends CallName>(call: Name, asks: Calls[Name]['asks'], stamp = { session, revision }) =>
+  desk({ call, asks, ...stamp } as DeskRequest) as Promise<AnswerTo<Name>>;
+const tell = (arrangement: Arrangement) => {
+  revision += 1;
+  const { parts, ...header } = arrangement;
+  const changed = parts.filter((part) => known.get(part.id) !== part).map((part) => newsOf(part, known.get(part.id)));
+  known = new Map(parts.map((part) => [part.id, part]));
+  return ask('tell', { header, parts: changed, order: parts.map((part) => part.id) });
+};
+const takeAll = async (first: PartId[] = []) => {
+  const layers: AnswerTo<'layers'>['layers'][number][] = [];
+  for (;;) {
+    const answer = await ask('layers', { first });
+    layers.push(...answer.layers);
+    if (answer.left === 0) return layers;
+  }
+};
+const withPart = (part: Part, arrangement = demo): Arrangement => ({
+  ...arrangement,
+  parts: arrangement.parts.map((other) => (other.id === part.id ? part : other)),
+});
+const moved = (part: Part): Part => ({
+  ...part,
+  notes: part.notes.map((note, index) => (index === 0 ? { ...note, velocity: note.velocity === 90 ? 91 : 90 } : note)),
+});
+
+describe('a session of the Desk in the worker', () => {
+  it('answers with a layer for each part, those asked for first, and then with what changed alone', async () => {
+    await tell(demo);
+    const { layers } = await ask('layers', { first: [3] });
+    expect(layers[0]?.partId).toBe(3);
+    const rest = await takeAll();
+    expect([...layers, ...rest].map((layer) => layer.partId).sort()).toEqual(demo.parts.map((part) => part.id));
+    await tell(demo);
+    expect(await takeAll()).toEqual([]);
+  });
+
+  it('loses no layer where a second part is edited before the first one’s answer is read', async () => {
+    await tell(demo);
+    let shown = withLayers(new Map(), await takeAll(), [1, 2, 3, 4, 5, 6]);
+    const editedFlute = withPart(moved(flute));
+    await tell(editedFlute);
+    // Its answer is on the way while the clarinet is edited; both are taken, in whatever order.
+    const first = await ask('layers', { first: [1] });
+    await tell(withPart(moved(clarinet), editedFlute));
+    const second = await takeAll([2]);
+    shown = withLayers(shown, second, [1, 2, 3, 4, 5, 6]);
+    shown = withLayers(shown, first.layers, [1, 2, 3, 4, 5, 6]);
+    expect(shown.get(1)?.covers).toBe(2);
+    expect(shown.get(2)?.covers).toBe(3);
+    const loudest = (layer: WrittenLayer | undefined) => layer?.notes[0]?.velocity;
+    expect([loudest(shown.get(1)), loudest(shown.get(2))]).toEqual([90, 90]);
+    // An older answer never takes the place of a newer one.
+    expect(
+      withLayers(
+        shown,
+        first.layers.map((layer) => ({ ...layer, covers: 1 })),
+        [1, 2],
+      ).get(1)?.covers,
+    ).toBe(2);
+  });
+
+  it('shows nothing of another arrangement, though revisions begin again', async () => {
+    await tell(demo);
+    await takeAll();
+    const other: Arrangement = { ...demo, parts: [{ ...clarinet, id: 1 }] };
+    const before = { session, revision };
+    session += 1;
+    revision = 0;
+    known = new Map();
+    await tell(other);
+    const layers = await takeAll();
+    expect(layers).toHaveLength(1);
+    expect(layers[0] && unpackNotes(layers[0].packed)[0]?.pitch).not.toBe(flute.notes[0]?.pitch);
+    await expect(ask('page', { partIds: [1], firstBar: 1, lastBar: 2 }, before)).rejects.toMatchObject({
+      name: 'SessionOver',
+    });
+    await expect(desk({ call: 'tell', asks: { header: demo, parts: [], order: [] }, ...before })).rejects.toThrow();
+  });
+
+  it('refuses a request about a change it was not told of, and tells what went wrong in a computation', async () => {
+    await tell(demo);
+    await expect(ask('findings', {}, { session, revision: 9 })).rejects.toMatchObject({ name: 'NotYet' });
+    await tell({ ...demo, parts: [{ ...flute, plan: { ...planOf(flute), steps: [null as never] } }] });
+    await expect(takeAll()).rejects.toThrow();
+  });
+
+  it('finds doubles of another part anew when that part changes', async () => {
+    const copy: Part = { ...flute, id: 2, name: 'Flute again' };
+    const doubled = { ...demo, parts: [flute, copy] };
+    const twins = async () =>
+      (await ask('findings', {})).findings?.filter(({ kind, partId }) => kind === 'sameInTwoParts' && partId === 2)
+        .length;
+    await tell(doubled);
+    expect(await twins()).toBeGreaterThan(0);
+    await tell({ ...doubled, parts: [{ ...flute, notes: [] }, copy] });
+    expect(await twins()).toBe(0);
+  });
+
+  it('gives each step its count by its place, whatever is switched off, passages or not', async () => {
+    const plan = {
+      ...planOf(flute),
+      passages: [{ firstBar: 1, lastBar: 2, steps: [planStep('dropSpecks')] }],
+      steps: planOf(flute).steps.map((item) => (item.step === 'dropSpecks' ? { ...item, on: false } : item)),
+    };
+    await tell(withPart({ ...flute, plan }));
+    const [layer] = (await takeAll()).filter(({ partId }) => partId === 1);
+    for (const { step, place } of layer?.touched ?? []) expect(plan.steps[place]?.step).toBe(step);
+    const quantized = layer?.touched.find(({ step }) => step === 'quantizeStarts');
+    expect(quantized?.count).toBeGreaterThan(flute.notes.length / 3);
+  });
+
+  it('keeps the notes of a part of which only the plan is new', async () => {
+    await tell(demo);
+    await takeAll();
+    await tell(withPart({ ...flute, plan: READY_PLANS.chords }));
+    const [layer, ...others] = await takeAll();
+    expect(others).toEqual([]);
+    expect(layer?.touched.map(({ step }) => step)).toContain('separateVoices');
+    expect(layer?.suggestion).toBe('');
+    await tell(withPart({ ...flute, plan: { ...planOf(flute), steps: [] } }));
+    const [empty] = await takeAll();
+    expect(empty && unpackNotes(empty.packed)).toHaveLength(flute.notes.length);
+  });
+
+  it('runs a plan again when a part that it looks at changes, and no other', async () => {
+    const follows = planStep('follow', { part: 2 });
+    const plan = { ...planOf(flute), steps: [...planOf(flute).steps, follows] };
+    const following = withPart({ ...flute, plan });
+    await tell(following);
+    await takeAll();
+    await tell(withPart(moved(clarinet), following));
+    expect((await takeAll()).map(({ partId }) => partId).sort()).toEqual([1, 2]);
+    await tell(withPart(moved(demo.parts[2] as Part), withPart(moved(clarinet), following)));
+    expect((await takeAll()).map(({ partId }) => partId)).toContain(3);
+  });
+
+  it('tells what each step did to a note, vetoes among it', async () => {
+    await tell(demo);
+    const reasonsOf = async (noteId: number) => (await ask('reasons', { partId: 1, noteId })).reasons;
+    const all = await Promise.all(flute.notes.map(async ({ id }) => ({ id, reasons: await reasonsOf(id) })));
+    const taken = all.find(({ reasons }) => reasons.some(({ change }) => !change.to));
+    const reason = taken?.reasons.find(({ change }) => !change.to);
+    if (!taken || !reason) throw new Error('the demo has litter');
+    await tell(withPart({ ...flute, vetoes: [{ noteId: taken.id, step: reason.step }] }));
+    expect(await reasonsOf(taken.id)).toContainEqual({ ...reason, vetoed: true });
+  });
+
+  it('says what a step would do, writes the page of the bars asked for, and files', async () => {
+    await tell(demo);
+    const selection = selectionOf(
+      1,
+      flute.notes.map((note) => note.id),
+    );
+    const counts = new Map((await ask('stepCounts', { selection })).counts);
+    const tried = await ask('stepEdit', { selection, tried: planStep('quantizeStarts') });
+    expect(counts.get('quantizeStarts')).toBe(tried.touched);
+    const { musicXml } = await ask('page', { partIds: [1], firstBar: 2, lastBar: 3 });
+    expect(musicXml.match(/<measure /g)).toHaveLength(2);
+    expect(musicXml).toContain('<part-name>Flute</part-name>');
+    const { bytes } = await ask('exportFile', { kind: 'midi-played', partIds: [1], concertPitch: false });
+    expect(String.fromCharCode(...bytes.slice(0, 4))).toBe('MThd');
+    expect((await ask('timing', { partId: 99 })).played).toEqual([]);
+  });
+});

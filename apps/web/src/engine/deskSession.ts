@@ -1,0 +1,285 @@
+/**
+ * One opening of an arrangement in the worker: runs the plans, the checks and the page's MusicXML. Parts arrive once and
+ * stay; only changed ones come again. Layers are made part by part, those asked for first.
+ */
+import {
+  type Arrangement,
+  buildScore,
+  type Finding,
+  findingsOf,
+  type Part,
+  type PartId,
+  type PlanRun,
+  partsLookedAt,
+  planOf,
+  prepareExport,
+  readPitches,
+  rerunPlan,
+  runPlan,
+  STEP_IDS,
+  stepEdit,
+  stretchesShown,
+  suggestedPlan,
+  timingOffsets,
+  type Written,
+  type WrittenMaps,
+  writeMusicXml,
+  writtenMaps,
+} from '@crispfold/core';
+import { packNotes } from './packedNotes.js';
+import type { AnswerTo, CallName, Calls, DeskRequest, PackedLayer, PartNews, Revision, Session } from './protocol.js';
+import { NotYet, SessionOver } from './protocol.js';
+
+/** A part's layer, and all that it was made from. */
+interface Done {
+  readonly part: Part;
+  readonly key: string;
+  readonly covers: Revision;
+  readonly run: PlanRun;
+}
+
+/** What the checks noticed in a part, and what they looked at. */
+interface Noticed {
+  readonly layer: Written;
+  readonly part: Part;
+  readonly key: string;
+  readonly findings: readonly Finding[];
+}
+
+/** So long the worker makes layers before it lets other requests in (milliseconds). */
+const SLICE = 30;
+/** So many idle runs over parts of up to so many notes have the engine compiled before the first change is made. */
+const WARM_RUNS = 10;
+const WARM_NOTES = 4000;
+
+/** Lets other requests in, so that a newer one can take this one's place. */
+const pause = () => new Promise((resolve) => setTimeout(resolve));
+
+const told = (news: PartNews, before: Part | undefined): Part => ({
+  ...news,
+  notes: news.notes ?? before?.notes ?? [],
+  events: news.events ?? before?.events ?? [],
+});
+
+/** A number for each list of notes, the same for as long as the list is. */
+const serials = new WeakMap<readonly object[], number>();
+let nextSerial = 1;
+const serialOf = (notes: readonly object[]): number => {
+  const known = serials.get(notes) ?? nextSerial++;
+  serials.set(notes, known);
+  return known;
+};
+const keyOfNotes = (parts: readonly Part[]): string => parts.map((part) => serialOf(part.notes)).join();
+
+let warm = false;
+
+/** See the file's head. */
+export class DeskSession {
+  private revision: Revision = 0;
+  private arrangement: Arrangement | null = null;
+  private maps: WrittenMaps | null = null;
+  private readonly done = new Map<PartId, Done>();
+  /** The layers that the screens have. */
+  private readonly sent = new Map<PartId, Written>();
+  private readonly own = new Map<PartId, Noticed>();
+  private readonly comparing = new Map<PartId, Noticed>();
+
+  constructor(readonly id: Session) {}
+
+  /** Carries out a request; throws as the protocol says. */
+  async answer(request: DeskRequest): Promise<AnswerTo<CallName>> {
+    if (request.call === 'tell') {
+      this.tell(request);
+      return this.covered({});
+    }
+    if (request.revision > this.revision) throw new NotYet('The worker has not been told of this change.');
+    switch (request.call) {
+      case 'layers':
+        return this.covered(this.layers(request.asks));
+      case 'findings':
+        return this.covered({ findings: await this.findings() });
+      case 'page':
+        return this.covered({ musicXml: this.page(request.asks) });
+      case 'reasons':
+        return this.covered({ reasons: this.reasons(request.asks) });
+      case 'stepEdit': {
+        const { selection, tried } = request.asks;
+        return this.covered(stepEdit(this.told.arrangement, selection, tried.step, tried.parameters));
+      }
+      case 'stepCounts': {
+        const { arrangement } = this.told;
+        const { selection } = request.asks;
+        return this.covered({
+          counts: STEP_IDS.map((step) => [step, stepEdit(arrangement, selection, step).touched] as const),
+        });
+      }
+      case 'timing': {
+        const part = this.partById(request.asks.partId);
+        const { arrangement, maps } = this.told;
+        return this.covered(part ? timingOffsets(arrangement, part, maps) : { played: [], written: [] });
+      }
+      case 'exportFile': {
+        const { kind, partIds, concertPitch } = request.asks;
+        const options = { ...(partIds ? { partIds } : {}), concertPitch };
+        return this.covered({ bytes: prepareExport(this.told.arrangement, options)(kind) });
+      }
+      default:
+        return request satisfies never;
+    }
+  }
+
+  private covered<Answer extends object>(answer: Answer): Answer & { session: Session; covers: Revision } {
+    return { ...answer, session: this.id, covers: this.revision };
+  }
+
+  private get told(): { readonly arrangement: Arrangement; readonly maps: WrittenMaps } {
+    const { arrangement, maps } = this;
+    if (!arrangement || !maps) throw new NotYet('The worker has not been told of the arrangement.');
+    return { arrangement, maps };
+  }
+
+  private partById(id: PartId): Part | undefined {
+    return this.told.arrangement.parts.find((part) => part.id === id);
+  }
+
+  private tell({ revision, asks: { header, parts, order } }: DeskRequest<'tell'>): void {
+    const known = new Map((this.arrangement?.parts ?? []).map((part) => [part.id, part]));
+    for (const news of parts) known.set(news.id, told(news, known.get(news.id)));
+    this.arrangement = { ...header, parts: order.flatMap((id) => known.get(id) ?? []) };
+    this.maps = writtenMaps(this.arrangement);
+    this.revision = revision;
+    for (const map of [this.done, this.sent, this.own, this.comparing]) {
+      for (const id of map.keys()) if (!order.includes(id)) map.delete(id);
+    }
+  }
+
+  /** What besides its own part a layer depends on. */
+  private keyFor(part: Part): string {
+    const { arrangement, maps } = this.told;
+    return `${maps.key} ${keyOfNotes(partsLookedAt(part, arrangement.parts))}`;
+  }
+
+  private isFresh(part: Part): boolean {
+    const done = this.done.get(part.id);
+    return done !== undefined && done.part === part && done.key === this.keyFor(part);
+  }
+
+  /** The layer of a part as it stands, made where it is not. */
+  private layerOf(part: Part): Written {
+    const { arrangement, maps } = this.told;
+    const known = this.done.get(part.id);
+    if (known && this.isFresh(part)) return known.run.written;
+    const run = rerunPlan(part, arrangement.ppq, maps, planOf(part), known?.run);
+    this.done.set(part.id, { part, key: this.keyFor(part), covers: this.revision, run });
+    return run.written;
+  }
+
+  private layers({ first }: Calls['layers']['asks']): { layers: PackedLayer[]; left: number } {
+    const { parts } = this.told.arrangement;
+    const rank = new Map(first.map((id, index) => [id, index]));
+    const inTurn = [...parts].sort((a, b) => (rank.get(a.id) ?? first.length) - (rank.get(b.id) ?? first.length));
+    const until = performance.now() + SLICE;
+    const layers: PackedLayer[] = [];
+    let left = 0;
+    for (const part of inTurn) {
+      if (this.isFresh(part) && this.sent.get(part.id) === this.done.get(part.id)?.run.written) continue;
+      if (layers.length > 0 && performance.now() > until) {
+        left += 1;
+        continue;
+      }
+      const layer = this.layerOf(part);
+      if (this.sent.get(part.id) === layer) continue;
+      this.sent.set(part.id, layer);
+      layers.push(this.packed(part, layer));
+    }
+    return { layers, left };
+  }
+
+  private packed(part: Part, layer: Written): PackedLayer {
+    return {
+      partId: part.id,
+      covers: this.done.get(part.id)?.covers ?? this.revision,
+      packed: packNotes(layer.notes),
+      touched: layer.steps.map(({ step, place, touched }) => ({ step, place, count: touched })),
+      suggestion: part.plan ? '' : suggestedPlan(part).reason,
+    };
+  }
+
+  /** Layers that are there, in the parts' order; those out of date serve until they are made anew. */
+  private known(): Written[] {
+    return this.told.arrangement.parts.flatMap((part) => this.done.get(part.id)?.run.written ?? []);
+  }
+
+  private page({ partIds, firstBar, lastBar }: Calls['page']['asks']): string {
+    const { arrangement, maps } = this.told;
+    const shown = arrangement.parts.filter((part) => partIds.includes(part.id)).map((part) => this.layerOf(part));
+    const all = this.known();
+    const bars = maps.bars.slice(firstBar - 1, lastBar);
+    const [first, last] = [bars[0], bars[bars.length - 1]];
+    if (!first || !last) return '';
+    const reading = readPitches(arrangement, all, stretchesShown(shown, first.start, last.end));
+    return writeMusicXml(buildScore(arrangement, all, maps, reading, { partIds, firstBar, lastBar }));
+  }
+
+  private reasons({ partId, noteId }: Calls['reasons']['asks']) {
+    const part = this.partById(partId);
+    const steps = part ? this.layerOf(part).steps : [];
+    return steps.flatMap(({ step, place, changes, vetoed }) => [
+      ...changes.filter((c) => c.noteId === noteId).map((change) => ({ step, place, change, vetoed: false })),
+      ...vetoed.filter((c) => c.noteId === noteId).map((change) => ({ step, place, change, vetoed: true })),
+    ]);
+  }
+
+  /** Part by part, other requests in between; null where a newer telling came. */
+  private async findings(): Promise<readonly Finding[] | null> {
+    const { revision } = this;
+    const { arrangement } = this.told;
+    const all: Finding[] = [];
+    for (const part of arrangement.parts) {
+      const layer = this.layerOf(part);
+      const own = this.own.get(part.id);
+      const compared = this.comparing.get(part.id);
+      const others = keyOfNotes(arrangement.parts.filter((other) => other !== part));
+      const ownKnown = own?.layer === layer && own.part === part;
+      const comparedKnown = compared?.part.notes === part.notes && compared.key === others;
+      if (!ownKnown || !comparedKnown) {
+        await pause();
+        if (revision !== this.revision) return null;
+      }
+      const noticed = ownKnown ? own.findings : findingsOf(arrangement, part, layer, 'own');
+      const shared = comparedKnown ? compared.findings : findingsOf(arrangement, part, layer, 'comparing');
+      this.own.set(part.id, { layer, part, key: '', findings: noticed });
+      this.comparing.set(part.id, { layer, part, key: others, findings: shared });
+      all.push(...noticed, ...shared);
+    }
+    void this.warmUp();
+    return all;
+  }
+
+  /** Uses the time in which nothing is asked: code that has run a few times runs several times faster. */
+  private async warmUp(): Promise<void> {
+    const { revision } = this;
+    const { arrangement, maps } = this.told;
+    for (let run = 0; run < WARM_RUNS && !warm; run += 1) {
+      await pause();
+      const part = arrangement.parts[run % arrangement.parts.length];
+      if (revision !== this.revision || !part) return;
+      if (part.notes.length <= WARM_NOTES) runPlan(part, arrangement.ppq, maps);
+    }
+    warm = true;
+  }
+}
+
+/** Hands requests to their session; a telling of a newer session ends the one before. */
+export const createDesk = () => {
+  let current: DeskSession | null = null;
+  return async (request: DeskRequest): Promise<AnswerTo<CallName>> => {
+    if (request.call === 'tell' && (!current || request.session > current.id))
+      current = new DeskSession(request.session);
+    if (!current || current.id !== request.session) throw new SessionOver('Another arrangement was opened.');
+    const session = current;
+    const answer = await session.answer(request);
+    if (session !== current) throw new SessionOver('Another arrangement was opened.');
+    return answer;
+  };
+};

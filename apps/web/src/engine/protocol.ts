@@ -1,0 +1,158 @@
+/**
+ * What the Desk and its worker say to each other: every request and every answer, in one place.
+ *
+ * Each request names the session (one opening of one arrangement) and the revision of the arrangement that it is about;
+ * each answer names the session it belongs to and the revision it covers, which is never older than the request's. The
+ * Desk keeps, part by part, the answer that covers the newest revision, and drops those of another session.
+ *
+ * A call rejects with {@link SessionOver} where the worker has moved on to another session, with {@link NotYet} where it
+ * has not been told of the revision asked for, and with whatever went wrong in the computation; the Desk then shows a
+ * failed state and can ask again.
+ */
+import type {
+  Arrangement,
+  ExportKind,
+  Finding,
+  NoteId,
+  Part,
+  PartId,
+  Selection,
+  StepChange,
+  StepEdit,
+  StepId,
+  StepParameters,
+  TimingOffsets,
+  Written,
+} from '@crispfold/core';
+import type { PackedNotes } from './packedNotes.js';
+
+/** One opening of one arrangement; no two in the life of a page are the same. */
+export type Session = number;
+/** Grows with each change of the arrangement within a session. */
+export type Revision = number;
+
+/** What every answer carries. */
+export interface Covered {
+  readonly session: Session;
+  readonly covers: Revision;
+}
+
+/** An arrangement but for its parts. */
+export type Header = Omit<Arrangement, 'parts'>;
+
+/** A part that changed. Its notes and events are left out where they are those of the last time: they are most of it. */
+export type PartNews = Omit<Part, 'notes' | 'events'> & Partial<Pick<Part, 'notes' | 'events'>>;
+
+/** How many notes one step of a plan touched; `place` is the step's in the plan's list. */
+export interface StepCount {
+  readonly step: StepId;
+  readonly place: number;
+  readonly count: number;
+}
+
+/** What the screens need of a part's Written layer; reasons are asked for note by note. */
+export interface WrittenLayer {
+  readonly partId: PartId;
+  /** The revision from which it was made. */
+  readonly covers: Revision;
+  readonly notes: Written['notes'];
+  /** One for each step that ran. */
+  readonly touched: readonly StepCount[];
+  /** Why this plan, where the part has none of its own. */
+  readonly suggestion: string;
+}
+
+/** The layer on its way to the screens. */
+export type PackedLayer = Omit<WrittenLayer, 'notes'> & { readonly packed: PackedNotes };
+
+/** One step's change to one note; `vetoed` where the person told it to leave the note alone. */
+export interface NoteReason {
+  readonly step: StepId;
+  readonly place: number;
+  readonly change: StepChange;
+  readonly vetoed: boolean;
+}
+
+/** A step with its parameters, as it is tried on a selection. */
+export type TriedStep = {
+  readonly [Id in StepId]: { readonly step: Id; readonly parameters: Partial<StepParameters[Id]> };
+}[StepId];
+
+/** What is asked and answered, by the name of the call. */
+export interface Calls {
+  /** Tells the arrangement as it stands; `parts` are those that changed since the last telling, `order` all ids. */
+  tell: {
+    readonly asks: { readonly header: Header; readonly parts: readonly PartNews[]; readonly order: readonly PartId[] };
+    readonly answers: object;
+  };
+  /** The next Written layers that are new, those of `first` before others; `left` says how many are still to be made. */
+  layers: {
+    readonly asks: { readonly first: readonly PartId[] };
+    readonly answers: { readonly layers: readonly PackedLayer[]; readonly left: number };
+  };
+  /** Everything the checks notice in all parts; null where a newer telling came in between. */
+  findings: { readonly asks: object; readonly answers: { readonly findings: readonly Finding[] | null } };
+  /** MusicXML of some bars (from 1) of some parts. */
+  page: {
+    readonly asks: { readonly partIds: readonly PartId[]; readonly firstBar: number; readonly lastBar: number };
+    readonly answers: { readonly musicXml: string };
+  };
+  /** What the plan did to one Played note, step by step, and what it would have done but for a veto. */
+  reasons: {
+    readonly asks: { readonly partId: PartId; readonly noteId: NoteId };
+    readonly answers: { readonly reasons: readonly NoteReason[] };
+  };
+  /** The Edit that a step would make of selected notes. */
+  stepEdit: {
+    readonly asks: { readonly selection: Selection; readonly tried: TriedStep };
+    readonly answers: StepEdit;
+  };
+  /** How many of the selected notes each step would touch with its defaults. */
+  stepCounts: {
+    readonly asks: { readonly selection: Selection };
+    readonly answers: { readonly counts: readonly (readonly [StepId, number])[] };
+  };
+  /** Distances of starts from the grid, as played and as written, in milliseconds. */
+  timing: { readonly asks: { readonly partId: PartId }; readonly answers: TimingOffsets };
+  /** One file to take away; all parts where none are named. */
+  exportFile: {
+    readonly asks: {
+      readonly kind: ExportKind;
+      readonly partIds: readonly PartId[] | null;
+      readonly concertPitch: boolean;
+    };
+    readonly answers: { readonly bytes: Uint8Array };
+  };
+}
+
+/** The name of a call. */
+export type CallName = keyof Calls;
+/** One request, of any call. */
+export type DeskRequest<Name extends CallName = CallName> = {
+  readonly [Key in Name]: {
+    readonly session: Session;
+    readonly revision: Revision;
+    readonly call: Key;
+    readonly asks: Calls[Key]['asks'];
+  };
+}[Name];
+/** The answer to a call. */
+export type AnswerTo<Name extends CallName> = Covered & Calls[Name]['answers'];
+
+/** The worker as the screens see it: one door. */
+export interface DeskWorker {
+  ask<Name extends CallName>(request: DeskRequest<Name>): Promise<AnswerTo<Name>>;
+}
+
+/** Thrown where a request belongs to a session that is over. Nobody waits for its answer any more. */
+export class SessionOver extends Error {
+  override readonly name = 'SessionOver';
+}
+
+/** Thrown where a request is about a revision that the worker has not been told of: a bug, or calls out of order. */
+export class NotYet extends Error {
+  override readonly name = 'NotYet';
+}
+
+/** True for a {@link SessionOver}, also one that came across from a worker, where classes are lost. */
+export const isSessionOver = (error: unknown): boolean => error instanceof Error && error.name === 'SessionOver';

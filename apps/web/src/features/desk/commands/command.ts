@@ -1,0 +1,47 @@
+/** What a command is, and how it is carried out: by key, from the list, from a menu, from a button. */
+import type { AppDispatch, RootState } from '../../../app/store.js';
+import { hint, spoken } from '../speak.js';
+import type { CommandId } from './keyTable.js';
+
+/** What a command works on. */
+export interface CommandContext {
+  readonly dispatch: AppDispatch;
+  readonly getState: () => RootState;
+  readonly openExport: () => void;
+  readonly openCommands: () => void;
+  readonly leave: () => void;
+}
+
+/** The groups of the command list, in its order. */
+export type CommandGroup = 'Play' | 'View' | 'Parts' | 'Select' | 'Findings' | 'Edit' | 'Arrangement';
+
+/** A command: a verb, when it applies, and what it does. Its keys stand in the key table. */
+export interface Command {
+  readonly id: CommandId;
+  readonly name: string;
+  readonly group: CommandGroup;
+  /** Null where it applies; else why it does not, in words for the foot, the list and the menu. */
+  readonly when: (state: RootState) => string | null;
+  readonly run: (context: CommandContext) => void;
+}
+
+/** Carries a command out, or says why it does not apply. */
+export const carryOut = (command: Command, context: CommandContext): void => {
+  const why = command.when(context.getState());
+  if (why === null) command.run(context);
+  else {
+    hint.set(why);
+    spoken.set(why);
+  }
+};
+
+/** The commands of one group; what is left out of `when` always applies. */
+export const inGroup =
+  (group: CommandGroup) =>
+  (id: CommandId, name: string, run: Command['run'], when: Command['when'] = () => null): Command => ({
+    id,
+    name,
+    group,
+    when,
+    run,
+  });

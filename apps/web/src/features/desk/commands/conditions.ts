@@ -1,0 +1,39 @@
+/** When commands apply: each answers null, or why not in words. */
+import { selectionSize } from '@crispfold/core';
+import type { RootState } from '../../../app/store.js';
+import { chosenFinding } from '../findings/findingList.js';
+import { selectEditable, selectFrontPart } from '../selectors.js';
+
+type Condition = (state: RootState) => string | null;
+
+/** A part is in front and is seen. */
+export const frontShown: Condition = (state) => {
+  const front = selectFrontPart(state);
+  if (!front) return 'There is no part yet. Add one from a .mid file.';
+  return state.desk.hidden.includes(front.id) ? `${front.name} is hidden. Show it to work on it.` : null;
+};
+
+/** Notes of shown parts are selected. */
+export const somethingSelected: Condition = (state) => {
+  if (selectionSize(selectEditable(state)) > 0) return null;
+  return selectionSize(state.desk.selection) > 0
+    ? 'What is selected is hidden. Show its part to work on it.'
+    : 'Nothing is selected. Select notes first.';
+};
+
+/** A finding is chosen. */
+export const findingChosen: Condition = (state) => (chosenFinding(state) ? null : 'Choose a finding first.');
+
+/** The chosen finding has a mend. */
+export const findingMendable: Condition = (state) => {
+  const chosen = chosenFinding(state);
+  if (!chosen) return 'Choose a finding first.';
+  return chosen.mend ? null : 'There is no mend for this one: it is for the ear and the eye.';
+};
+
+/** Something can be undone. */
+export const canUndo: Condition = ({ desk }) => (desk.history.position > 0 ? null : 'There is nothing to undo.');
+
+/** Something can be redone. */
+export const canRedo: Condition = ({ desk: { history } }) =>
+  history.position < history.skipped + history.entries.length ? null : 'There is nothing to redo.';

@@ -1,0 +1,51 @@
+/** Commands that play. */
+import { deskActions, type Switch } from '../deskSlice.js';
+import { selectEndTick, selectView } from '../roll/rollSlice.js';
+import { boxAround } from '../roll/rollView.js';
+import { selectedOnView } from '../selectors.js';
+import { player } from '../transport/player.js';
+import { playBackToBack, togglePlaying } from '../transport/playing.js';
+import { type CommandContext, inGroup } from './command.js';
+import { somethingSelected } from './conditions.js';
+import { barsAbout } from './looking.js';
+
+/** A command that turns a setting on or off. */
+export const flip =
+  (what: Switch) =>
+  ({ dispatch }: CommandContext): void => {
+    dispatch(deskActions.switched(what));
+  };
+
+const loopSelection = ({ dispatch, getState }: CommandContext): void => {
+  const box = boxAround(selectedOnView(getState()));
+  if (box) dispatch(deskActions.loopSet({ start: box.start, end: box.end }));
+};
+
+/** The loop, else the selection, else the bars in view: as played, then as written. */
+const compare = ({ getState }: CommandContext): void => {
+  const state = getState();
+  const { loop, loopOn } = state.desk;
+  const box = boxAround(selectedOnView(state));
+  const view = selectView(state);
+  const range =
+    loop && loopOn
+      ? loop
+      : box
+        ? barsAbout(state, box.start, box.end, 0)
+        : barsAbout(state, view.left, Math.min(view.left + view.width * view.ticksPerPixel, selectEndTick(state)), 0);
+  playBackToBack(state, range);
+};
+
+const command = inGroup('Play');
+
+export const PLAY_COMMANDS = [
+  command('play', 'Play or stop', ({ getState }) => togglePlaying(getState())),
+  command('start', 'Go back to the start', () => void player.seek(0)),
+  command('loop', 'Switch the loop on or off', flip('loopOn'), ({ desk }) =>
+    desk.loop ? null : 'There is no loop yet: drag in the ruler, or loop the selection.',
+  ),
+  command('loopSelection', 'Loop the selection', loopSelection, somethingSelected),
+  command('compare', 'Hear it as played, then as written', compare),
+  command('metronome', 'Switch the metronome on or off', flip('metronome')),
+  command('hearEdits', 'Hear notes while editing, or not', flip('hearEdits')),
+];

@@ -1,0 +1,23 @@
+/** Every command of the Desk. Screens, the command list, the menu and the keys read it. */
+import { type Command, inGroup } from './command.js';
+import { EDIT_COMMANDS } from './editCommands.js';
+import { FINDING_COMMANDS } from './findingCommands.js';
+import { PART_COMMANDS } from './partCommands.js';
+import { PLAY_COMMANDS } from './playCommands.js';
+import { SELECT_COMMANDS } from './selectCommands.js';
+import { VIEW_COMMANDS } from './viewCommands.js';
+
+const command = inGroup('Arrangement');
+
+/** All commands, in the list's order. */
+export const COMMANDS: readonly Command[] = [
+  ...PLAY_COMMANDS,
+  ...VIEW_COMMANDS,
+  ...PART_COMMANDS,
+  ...SELECT_COMMANDS,
+  ...FINDING_COMMANDS,
+  ...EDIT_COMMANDS,
+  command('export', 'Export files', ({ openExport }) => openExport()),
+  command('commands', 'List all commands', ({ openCommands }) => openCommands()),
+  command('library', 'Go to the library', ({ leave }) => leave()),
+];

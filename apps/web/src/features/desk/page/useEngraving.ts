@@ -1,0 +1,73 @@
+/** The picture of some bars of some parts: asked for when they change, kept until a newer one is there. */
+import type { PartId } from '@crispfold/core';
+import { useEffect, useRef, useState } from 'react';
+import { askWorker, engraverWorker } from '../../../engine/engine.js';
+import { isSessionOver } from '../../../engine/protocol.js';
+import { useRevision, useWorkState } from '../useWritten.js';
+
+/** Bars from the first to the last; `cut` where more are in view. */
+export interface BarRange {
+  readonly first: number;
+  readonly last: number;
+  readonly cut: boolean;
+}
+
+/** A picture and what it shows. */
+export interface Picture {
+  readonly svg: string;
+  readonly bars: BarRange | null;
+}
+
+/** How long the view must rest before the page follows it. */
+const REST_MILLISECONDS = 150;
+
+const NOTHING_YET: Picture = { svg: '', bars: null };
+
+/**
+ * Engraves while `wanted`. While the view moves the page waits: `moving` is anything that changes with it. An edit is
+ * engraved at once. A page whose MusicXML is the same as the last one's is not engraved again.
+ */
+export const useEngraving = (
+  partIds: readonly PartId[],
+  { first, last, cut }: BarRange,
+  moving: unknown,
+  wanted: boolean,
+): { readonly picture: Picture; readonly problem: string } => {
+  const revision = useRevision();
+  // When all plans have run, spellings may differ from what the parts known so far suggested.
+  const settled = useWorkState().kind === 'ready';
+  const [picture, setPicture] = useState<Picture>(NOTHING_YET);
+  const [problem, setProblem] = useState('');
+  const partKey = partIds.join();
+  const place = `${first}-${last} ${partKey}`;
+  const shown = useRef({ musicXml: '', place: '' });
+  const newest = useRef(0);
+
+  // biome-ignore lint/correctness/useExhaustiveDependencies: the place stands for bars and parts
+  useEffect(() => {
+    if (!wanted || revision === 0) return undefined;
+    newest.current += 1;
+    const turn = newest.current;
+    const engrave = async () => {
+      try {
+        const { musicXml } = await askWorker('page', { partIds, firstBar: first, lastBar: last });
+        if (turn !== newest.current || (musicXml === shown.current.musicXml && place === shown.current.place)) return;
+        const svg = musicXml ? await engraverWorker().engrave(musicXml) : '';
+        if (turn !== newest.current) return;
+        shown.current = { musicXml, place };
+        setPicture({ svg, bars: { first, last, cut } });
+        setProblem('');
+        performance.mark('crispfold-page', { detail: { revision, parts: partKey } });
+      } catch (error) {
+        if (!isSessionOver(error) && turn === newest.current) {
+          setProblem(`The page could not be engraved: ${(error as Error).message}`);
+        }
+      }
+    };
+    const follows = shown.current.place !== '' && shown.current.place !== place;
+    const timer = setTimeout(() => void engrave(), follows ? REST_MILLISECONDS : 0);
+    return () => clearTimeout(timer);
+  }, [revision, settled, place, wanted, shown.current.place === place ? null : moving]);
+
+  return { picture, problem };
+};

@@ -1,0 +1,194 @@
+import {
+  type Arrangement,
+  applyEdit,
+  createMeterMap,
+  demoArrangement,
+  isSelected,
+  NOTHING,
+  type Note,
+  type Part,
+  selectionOf,
+  selectionSize,
+  ticks,
+} from '@crispfold/core';
+import { describe, expect, it } from 'vitest';
+import { layOut } from './layers.js';
+import { afterPointer, type Outcome, type PointerInput, restingPointer, type Scene } from './pointer.js';
+import { createRows, xOfTick, yOfPitch } from './rollView.js';
+
+const note = (id: number, pitch: number, onset: number, duration: number): Note => ({
+  id,
+  pitch,
+  onset: ticks(onset),
+  duration: ticks(duration),
+  velocity: 80,
+  channel: 0,
+});
+const demo = demoArrangement();
+const part = (id: number, notes: readonly Note[]): Part => ({ ...(demo.parts[0] as Part), id, notes, events: [] });
+const front = [note(1, 60, 0, 480), note(2, 64, 480, 480), note(3, 64, 960, 480)];
+const behind = [note(4, 70, 0, 960)];
+const arrangement: Arrangement = {
+  ...demo,
+  parts: [part(1, front), part(2, behind)],
+  nextNoteId: 50,
+};
+const meterMap = createMeterMap(demo.meters, demo.ppq);
+const rows = createRows(null);
+const view = { left: 0, ticksPerPixel: 4, top: (127 - 76) * 12, rowHeight: 12, width: 800, height: 400 };
+
+const sceneWith = (more: Partial<Scene> = {}): Scene => {
+  const now = more.arrangement ?? arrangement;
+  return {
+    arrangement: now,
+    view,
+    rows,
+    parts: [...now.parts].reverse().map((p) => layOut(p, undefined, demo.ppq)),
+    frontPartId: 1,
+    selection: NOTHING,
+    creaseTick: Number.POSITIVE_INFINITY,
+    endTick: 5000,
+    drawing: false,
+    unit: 120,
+    barStart: (tick) => meterMap.barAt(tick).start,
+    ...more,
+  };
+};
+const at = (tick: number, pitch: number) => ({ x: xOfTick(view, tick), y: yOfPitch(view, rows, pitch) + 6 });
+
+/** Plays events one after another, the selection and the arrangement carried along as the Desk does. */
+const play = (scene: Scene, ...inputs: PointerInput[]): { outcomes: Outcome[]; scene: Scene } => {
+  let now = scene;
+  let state = restingPointer;
+  const outcomes = inputs.map((input) => {
+    const outcome = afterPointer(state, input, now);
+    state = outcome.state;
+    if (outcome.edit)
+      now = sceneWith({ ...now, arrangement: applyEdit(now.arrangement, outcome.edit), parts: undefined as never });
+    if (outcome.edit)
+      now = { ...now, parts: now.arrangement.parts.map((p) => layOut(p, undefined, demo.ppq)).reverse() };
+    if (outcome.selection) now = { ...now, selection: outcome.selection };
+    if (outcome.front !== undefined) now = { ...now, frontPartId: outcome.front };
+    return outcome;
+  });
+  return { outcomes, scene: now };
+};
+const press = (tick: number, pitch: number, adding = false): PointerInput => ({
+  type: 'press',
+  ...at(tick, pitch),
+  adding,
+});
+const move = (tick: number, pitch: number): PointerInput => ({ type: 'move', ...at(tick, pitch) });
+const release = (tick: number, pitch: number): PointerInput => ({ type: 'release', ...at(tick, pitch) });
+const notesOf = ({ arrangement: { parts } }: Scene, index = 0) =>
+  parts[index]?.notes.map((n) => `${n.id}: ${n.pitch} ${n.onset}+${n.duration}`);
+
+describe('the pointer in the roll', () => {
+  it('previews the very Edit that letting go carries out, at the edges of what can be too', () => {
+    const drags: [PointerInput, PointerInput, PointerInput][] = [
+      [press(240, 60), move(720, 62), release(720, 62)],
+      // Before tick 0, and below the lowest pitch on view.
+      [press(700, 64), move(-9000, 46), release(-9000, 46)],
+      [press(474, 60), move(-300, 60), release(-300, 60)],
+      [press(1436, 64), move(2000, 64), release(2000, 64)],
+      // The edge that two notes share, past the end of the second.
+      [press(958, 64), move(4000, 64), release(4000, 64)],
+    ];
+    for (const [down, drag, up] of drags) {
+      const { outcomes } = play(sceneWith(), down, drag, up);
+      const [, preview, result] = outcomes;
+      expect(preview?.draft.edit).not.toBeNull();
+      expect(result?.edit).toEqual(preview?.draft.edit);
+      for (const p of applyEdit(arrangement, result?.edit as never).parts) {
+        for (const n of p.notes) {
+          expect(n.onset).toBeGreaterThanOrEqual(0);
+          expect(n.duration).toBeGreaterThan(0);
+        }
+      }
+    }
+  });
+
+  it('moves what is selected by the grid, each note keeping its own place beside it', () => {
+    const { scene } = play(
+      sceneWith({ selection: selectionOf(1, [1, 2]) }),
+      press(240, 60),
+      move(390, 61),
+      release(390, 61),
+    );
+    expect(notesOf(scene)).toEqual(['1: 61 120+480', '2: 65 600+480', '3: 64 960+480']);
+    expect(selectionSize(scene.selection)).toBe(2);
+  });
+
+  it('moves notes of several parts as one Edit', () => {
+    const selection = new Map([
+      [1, new Set([1])],
+      [2, new Set([4])],
+    ]);
+    const { scene, outcomes } = play(sceneWith({ selection }), press(240, 60), move(360, 60), release(360, 60));
+    expect(outcomes[2]?.edit?.label).toMatch(/^Move: 1 note in .*, 1 in /);
+    expect(notesOf(scene, 1)).toEqual(['4: 70 120+960']);
+  });
+
+  it('takes a click for a choice, and adds with a key', () => {
+    const one = play(sceneWith({ selection: selectionOf(1, [1, 2]) }), press(240, 60), release(240, 60)).scene;
+    expect(one.selection).toEqual(selectionOf(1, [1]));
+    const two = play(one, press(700, 64, true), release(700, 64)).scene;
+    expect(two.selection).toEqual(selectionOf(1, [1, 2]));
+    expect(play(two, press(700, 64, true), release(700, 64)).scene.selection).toEqual(selectionOf(1, [1]));
+    expect(play(two, press(3000, 40), release(3000, 40)).scene.selection).toEqual(NOTHING);
+  });
+
+  it('brings a part behind forward where its note is clicked', () => {
+    const { scene } = play(sceneWith(), press(500, 70), release(500, 70));
+    expect(scene.frontPartId).toBe(2);
+    expect(scene.selection).toEqual(selectionOf(2, [4]));
+  });
+
+  it('selects what a box touches, in the front part', () => {
+    const { scene, outcomes } = play(sceneWith(), press(3000, 74), move(100, 58), release(100, 58));
+    expect(outcomes[1]?.draft.box).not.toBeNull();
+    expect(scene.selection).toEqual(selectionOf(1, [1, 2, 3]));
+  });
+
+  it('chooses the note under a press for the menu, unless it is selected already', () => {
+    const menu = (tick: number, pitch: number): PointerInput => ({ type: 'menu', ...at(tick, pitch) });
+    expect(play(sceneWith(), menu(240, 60)).scene.selection).toEqual(selectionOf(1, [1]));
+    expect(play(sceneWith(), menu(240, 70)).scene).toMatchObject({ frontPartId: 2 });
+    const both = selectionOf(1, [1, 2]);
+    expect(play(sceneWith({ selection: both }), menu(240, 60)).scene.selection).toBe(both);
+    expect(play(sceneWith({ selection: both }), menu(3000, 40)).scene.selection).toBe(both);
+  });
+
+  it('draws, at least as long as the grid, and selects what it drew', () => {
+    const { scene } = play(sceneWith({ drawing: true }), press(2050, 50), release(2050, 50));
+    expect(notesOf(scene)).toContain('50: 50 2040+120');
+    expect(isSelected(scene.selection, 1, 50)).toBe(true);
+  });
+
+  it('edits nothing where the front part is hidden, or on the written side of the crease', () => {
+    const hidden = sceneWith({ frontPartId: null, parts: [layOut(arrangement.parts[1] as Part, undefined, demo.ppq)] });
+    const written = sceneWith({ creaseTick: 0 });
+    for (const scene of [hidden, written]) {
+      const { outcomes } = play({ ...scene, drawing: true }, press(240, 60), move(700, 66), release(700, 66));
+      expect(outcomes.every((outcome) => !outcome.edit && !outcome.draft.edit)).toBe(true);
+    }
+  });
+
+  it('sets the playhead, the loop and the crease', () => {
+    const ruler = (tick: number) => ({ x: xOfTick(view, tick), y: -10 });
+    expect(
+      play(sceneWith(), { type: 'press', ...ruler(500), adding: false }, { type: 'release', ...ruler(500) })
+        .outcomes[1],
+    ).toMatchObject({ seek: 480 });
+    const loop = play(sceneWith(), { type: 'press', ...ruler(500), adding: false }, { type: 'move', ...ruler(1000) });
+    expect(loop.outcomes[1]).toMatchObject({ loop: { start: 480, end: 960 } });
+    const crease = sceneWith({ creaseTick: 960 });
+    const drag = play(crease, { type: 'press', ...at(960, 50), adding: false }, { type: 'move', ...at(99_000, 50) });
+    expect(drag.outcomes[1]).toMatchObject({ creaseTick: 5000 });
+  });
+
+  it('lets go of everything when the press is cancelled', () => {
+    const { outcomes } = play(sceneWith(), press(240, 60), move(700, 66), { type: 'cancel' });
+    expect(outcomes[2]).toMatchObject({ state: { kind: 'idle' }, draft: { edit: null, box: null } });
+  });
+});

@@ -1,0 +1,116 @@
+/** How the pitches of all parts are read together: the keys of the piece, and a letter for each note. */
+import { instrumentById, isUnpitched } from '../instruments/instruments.js';
+import type { Arrangement, NoteId } from '../model/arrangement.js';
+import { findKey, type Key, pitchClassWeights } from '../pitch/keyFinding.js';
+import { SPELLING_REACH, type Spelling, STEP_NAMES, spellStretch, spellWithStep } from '../pitch/spelling.js';
+import type { Written, WrittenNote } from '../plan/written.js';
+import { firstIndexAtOrAfter } from '../time/search.js';
+import { rescaleTicks, WRITTEN_PPQ } from '../time/units.js';
+
+/** The concert spelling of pitched Written notes, and the keys of the piece. */
+export interface PitchReading {
+  readonly spellings: ReadonlyMap<NoteId, Spelling>;
+  readonly keys: readonly (Key & { readonly start: number })[];
+}
+
+/** A stretch of the piece in written units, the end not included. */
+export interface Stretch {
+  readonly from: number;
+  readonly to: number;
+}
+
+const WHOLE_PIECE: Stretch = { from: Number.NEGATIVE_INFINITY, to: Number.POSITIVE_INFINITY };
+
+const weightsOfLayers = new WeakMap<Written, readonly number[]>();
+const weightsOf = (layer: Written): readonly number[] => {
+  let weights = weightsOfLayers.get(layer);
+  if (!weights) {
+    weights = pitchClassWeights(layer.notes);
+    weightsOfLayers.set(layer, weights);
+  }
+  return weights;
+};
+
+const inOrder = (a: WrittenNote, b: WrittenNote): number => a.onset - b.onset || a.pitch - b.pitch || a.id - b.id;
+const onsetOf = (note: WrittenNote): number => note.onset;
+
+/** Spells the notes that begin in a stretch, as they are spelled among all notes of the piece. */
+const spellIn = (
+  layers: readonly Written[],
+  { from, to }: Stretch,
+  fifths: number,
+  spellings: Map<NoteId, Spelling>,
+): void => {
+  // Each part offers as many notes on both sides as could have a say; the nearest of all are among them.
+  const about = layers.flatMap(({ notes }) => {
+    const first = firstIndexAtOrAfter(notes, from, onsetOf);
+    const last = firstIndexAtOrAfter(notes, to, onsetOf);
+    return notes.slice(Math.max(0, first - SPELLING_REACH.before), last + SPELLING_REACH.after);
+  });
+  about.sort(inOrder);
+  const begin = firstIndexAtOrAfter(about, from, onsetOf);
+  const end = firstIndexAtOrAfter(about, to, onsetOf);
+  let first: WrittenNote | undefined;
+  for (const { notes } of layers) if (notes[0] && (!first || inOrder(notes[0], first) < 0)) first = notes[0];
+  const spelled = spellStretch(
+    about.map((note) => note.pitch),
+    first?.pitch,
+    begin,
+    end,
+    fifths,
+  );
+  spelled.forEach((spelling, index) => spellings.set((about[begin + index] as WrittenNote).id, spelling));
+};
+
+/** A person's own spellings stand above those found. */
+const withOwnSpellings = ({ parts }: Arrangement, layers: readonly Written[], spellings: Map<NoteId, Spelling>) => {
+  for (const part of parts) {
+    const own = (part.overrides?.list ?? []).flatMap((override) => (override.kind === 'spelling' ? [override] : []));
+    if (own.length === 0) continue;
+    const notes = new Map(layers.find((layer) => layer.partId === part.id)?.notes.map((note) => [note.id, note]));
+    for (const { noteId, step, alter } of own) {
+      const note = notes.get(noteId);
+      if (!note) continue;
+      const spelling = spellWithStep(note.pitch, STEP_NAMES.indexOf(step));
+      // A letter that cannot say the pitch is not taken: the note was moved since.
+      if (spelling.alter === alter) spellings.set(noteId, spelling);
+    }
+  }
+};
+
+/**
+ * Spells all parts together, in the file's keys or, where it gives none, in the key found. With stretches given, only
+ * notes that begin in one of them are spelled, each as it would be in the whole piece: the cost is that of the stretches.
+ */
+export const readPitches = (
+  arrangement: Arrangement,
+  written: readonly Written[],
+  stretches: readonly Stretch[] = [WHOLE_PIECE],
+): PitchReading => {
+  const pitched = new Set(arrangement.parts.filter((p) => !isUnpitched(instrumentById(p.instrument))).map((p) => p.id));
+  const layers = written.filter((layer) => pitched.has(layer.partId));
+  const keys =
+    arrangement.keys.length > 0
+      ? arrangement.keys.map((key) => ({ ...key, start: rescaleTicks(key.tick, arrangement.ppq, WRITTEN_PPQ) }))
+      : [{ ...findKey(sumOf(layers.map(weightsOf))), start: 0 }];
+  const spellings = new Map<NoteId, Spelling>();
+  for (const stretch of stretches) spellIn(layers, stretch, keys[0]?.fifths ?? 0, spellings);
+  withOwnSpellings(arrangement, layers, spellings);
+  return { keys, spellings };
+};
+
+const sumOf = (lists: readonly (readonly number[])[]): readonly number[] =>
+  Array.from({ length: 12 }, (_, index) => lists.reduce((sum, list) => sum + (list[index] as number), 0));
+
+/** The stretches whose notes some bars show: the bars themselves, and the starts of what is held into them. */
+export const stretchesShown = (shown: readonly Written[], from: number, to: number): readonly Stretch[] => {
+  const held = new Set<number>();
+  for (const { notes } of shown) {
+    for (const note of notes) {
+      if (note.onset >= from) break;
+      // A little room: what ends shortly before may be written into the bars.
+      if (note.onset + note.duration > from - WRITTEN_PPQ) held.add(note.onset);
+    }
+  }
+  return [...[...held].sort((a, b) => a - b).map((onset) => ({ from: onset, to: onset + 1 })), { from, to }];
+};
