@@ -59,8 +59,9 @@ interface MendGroup {
 /** Findings of a part with the same mend are mended in one go. */
 const together = (findings: readonly Finding[]): MendGroup[] => {
   const groups = new Map<string, MendGroup>();
-  for (const { mend, partId, noteIds, tick } of findings) {
+  for (const { mend, partId: ofFinding, noteIds, tick } of findings) {
     if (!mend) continue;
+    const partId = mend.partId ?? ofFinding;
     const key = JSON.stringify([partId, mend.where, mend.step, mend.parameters]);
     const group = groups.get(key) ?? { mend, partId, noteIds: [], ticks: [], count: 0 };
     group.noteIds.push(...(mend.noteIds ?? noteIds));

@@ -19,6 +19,8 @@ interface MendFace {
   /** A verb, as on the button. */
   readonly label: string;
   readonly noteIds?: readonly NoteId[];
+  /** The part whose notes it changes; the finding's own where left out. */
+  readonly partId?: PartId;
 }
 
 /** A step with parameters that would put it right; those left out are the step's defaults, or the plan's own. */
@@ -34,7 +36,13 @@ export interface Noticed {
   readonly reason: string;
   readonly severity?: Severity;
   readonly mend: Mend | null;
+  /** Another way of putting it right, where there are two. */
+  readonly otherMend?: Mend;
 }
+
+/** What a mend changes, in words for its face. */
+export const mendChanges = ({ where }: Pick<Mend, 'where'>): string =>
+  where === 'notes' ? 'changes Played' : 'changes the plan';
 
 /** One thing that the checks noticed. */
 export interface Finding extends Noticed {

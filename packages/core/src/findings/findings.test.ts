@@ -1,5 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { demoArrangement } from '../demo/demo.js';
+import { madeScore } from '../demo/madeScore.js';
+import { DEMO_PERFORMANCE, perform } from '../demo/performer.js';
 import { mendEdit } from '../edits/mendEdit.js';
 import type { Arrangement, Part } from '../model/arrangement.js';
 import { applyEdit } from '../model/edit.js';
@@ -12,6 +14,7 @@ import { writtenMaps } from '../plan/writtenMaps.js';
 import type { StepNote } from '../reading/stepNote.js';
 import { arrangementWith, note, partWith, pedal } from '../testing/kit.js';
 import { ticks } from '../time/units.js';
+import { type Finding, mendChanges } from './finding.js';
 import { countFindings, FINDING_KINDS, findingsOf } from './registry.js';
 
 const findingsIn = (arrangement: Arrangement, index = 0) => {
@@ -20,6 +23,20 @@ const findingsIn = (arrangement: Arrangement, index = 0) => {
 };
 const noticed = (notes: StepNote[], more: Partial<Part> = {}) =>
   findingsIn(arrangementWith([partWith(notes, more)])).map((finding) => finding.kind);
+const MADE = {
+  kind: 'keyboard',
+  style: 'mixed',
+  meter: { numerator: 4, denominator: 4 },
+  bars: 16,
+  quartersPerMinute: 96,
+} as const;
+/** The same hand each time: starts and loudness as a player has them. */
+const performed = () =>
+  Array.from({ length: 24 }, (_, k) =>
+    note(60 + ((k * 5) % 9), 1937 + k * 480 + ((k * 37) % 41), 400 + ((k * 13) % 29), {
+      velocity: 60 + ((k * 7) % 31),
+    }),
+  );
 /** A plain line of quarters, so that a part is more than its fault. At 480 PPQ and a tick a millisecond. */
 const line = (count = 16, velocity = 80) =>
   Array.from({ length: count }, (_, k) => note(60 + (k % 5), 1920 + k * 480, 440, { velocity }));
@@ -80,14 +97,76 @@ describe('each kind is noticed where it is', () => {
     expect(noticed(steady)).not.toContain('doubtfulGrid');
   });
 
-  it('sameInTwoParts: a track that was recorded twice, but not a unison', () => {
-    const parts = [partWith(line()), partWith([...line(), note(90, 0, 100)], { id: 2, name: 'Copy' })];
-    const kinds = (index: number) => findingsIn(arrangementWith(parts), index).map((f) => f.kind);
-    expect(kinds(1).filter((kind) => kind === 'sameInTwoParts')).toHaveLength(16);
-    expect(kinds(0)).not.toContain('sameInTwoParts');
-    const unison = line().map((n) => ({ ...n, onset: (n.onset + 12) as typeof n.onset }));
-    const played = arrangementWith([partWith(line()), partWith(unison, { id: 2 })]);
-    expect(findingsIn(played, 1).map((f) => f.kind)).not.toContain('sameInTwoParts');
+  it('sameInTwoParts: a take that came in twice, told as one passage, kept where the person says', () => {
+    const takes = arrangementWith([
+      partWith(performed()),
+      partWith([...performed(), note(90, 30_000, 100)], { id: 2, name: 'Copy' }),
+    ]);
+    expect(findingsIn(takes, 0).map((f) => f.kind)).not.toContain('sameInTwoParts');
+    const [found, ...more] = findingsIn(takes, 1).filter((f) => f.kind === 'sameInTwoParts');
+    expect(more).toEqual([]);
+    expect(found?.noteIds).toHaveLength(24);
+    expect(found?.reason).toMatch(/^24 notes in bars 2 to \d+ are those of Flute/);
+    const kept = (mend: Finding['mend'] | undefined) =>
+      applyEdit(takes, mendEdit(takes, [{ ...(found as Finding), mend: mend ?? null }]) as never).parts.map(
+        (p) => p.notes.length,
+      );
+    expect(kept(found?.mend)).toEqual([24, 1]);
+    expect(kept(found?.otherMend)).toEqual([0, 25]);
+  });
+
+  it('sameInTwoParts: no unison of two players, and no doubling that was written', () => {
+    const copies = (a: StepNote[], b: StepNote[]) =>
+      findingsIn(arrangementWith([partWith(a), partWith(b, { id: 2, instrument: 'oboe' })]), 1).filter(
+        (f) => f.kind === 'sameInTwoParts',
+      );
+    const played = performed();
+    expect(
+      copies(
+        played,
+        performed().map((n) => ({ ...n, onset: ticks(n.onset + 12) })),
+      ),
+    ).toEqual([]);
+    expect(
+      copies(
+        played,
+        performed().map((n) => ({ ...n, velocity: n.velocity + 1 })),
+      ),
+    ).toEqual([]);
+    // Drawn on the grid: a long unison inside two different parts is how music is scored.
+    const drawn = (from: number, count: number) =>
+      Array.from({ length: count }, (_, k) => note(60 + ((from + k) % 9), (from + k) * 240, 230));
+    expect(copies([...drawn(0, 40), ...drawn(60, 20)], [...drawn(0, 40), ...drawn(90, 30)])).toEqual([]);
+    // But all of a drawn part, note for note, is a copied track.
+    expect(copies(drawn(0, 40), drawn(0, 40))).toHaveLength(1);
+  });
+
+  it('outOfRange: the phrase moves as a whole, or the part, or it is said that neither can', () => {
+    const phrase = (onset: number, ...pitches: number[]) =>
+      pitches.map((pitch, k) => note(pitch, onset + k * 480, 460));
+    const found = (notes: StepNote[]) =>
+      findingsIn(arrangementWith([partWith(notes)])).filter((f) => f.kind === 'outOfRange');
+    const [low, ...rest] = found([...phrase(0, 72, 74, 76), ...phrase(3840, 55, 58, 62, 65), ...phrase(9600, 72, 71)]);
+    expect(rest).toEqual([]);
+    expect(low?.noteIds).toHaveLength(2);
+    expect(low?.mend).toMatchObject({ label: 'Move the phrase up an octave', parameters: { octaves: 1 } });
+    expect(low?.mend?.noteIds).toHaveLength(4);
+    const all = found([...phrase(0, 50, 52), ...phrase(3840, 55, 58), ...phrase(7680, 60, 62)]);
+    expect(all.map((f) => [f.mend?.label, f.mend?.noteIds?.length])).toEqual([
+      ['Move the part up an octave', 6],
+      ['Move the part up an octave', 6],
+    ]);
+    const [wide] = found([...phrase(0, 50, 74, 95), ...phrase(3840, 72, 74), ...phrase(7680, 72, 74)]);
+    expect(wide?.mend).toBeNull();
+    expect(wide?.reason).toContain('No octave brings the whole phrase within range');
+  });
+
+  it('twoAtOnce: two that begin together are told, and nothing is offered that mends nothing', () => {
+    const [found] = findingsIn(arrangementWith([partWith([...line(), note(72, 480, 400), note(76, 486, 420)])])).filter(
+      (f) => f.kind === 'twoAtOnce',
+    );
+    expect(found).toMatchObject({ mend: null });
+    expect(found?.reason).toBe('C5 and E5 begin together: choose one, or give one to another part');
   });
 
   it('swing: eighths long and short throughout', () => {
@@ -121,6 +200,31 @@ describe('a way of playing is no fault', () => {
 
   it('accents on every fourth note do not stick out', () => {
     expect(noticed(line(64).map((n, k) => ({ ...n, velocity: k % 4 === 0 ? 120 : 70 })))).not.toContain('velocityOut');
+  });
+});
+
+describe('every mend that is offered', () => {
+  it('mends: each one makes an Edit, on playing it was not tuned on', () => {
+    for (const seed of [41, 42, 43]) {
+      const arrangement = perform(madeScore({ ...MADE, seed }), { ...DEMO_PERFORMANCE, seed });
+      arrangement.parts.forEach((_, index) => {
+        for (const finding of findingsIn(arrangement, index)) {
+          for (const mend of [finding.mend, finding.otherMend ?? null]) {
+            if (mend)
+              expect([finding.kind, mendEdit(arrangement, [{ ...finding, mend }]) !== null]).toEqual([
+                finding.kind,
+                true,
+              ]);
+          }
+        }
+      });
+    }
+  });
+
+  it('says on its face what it changes', () => {
+    expect(mendChanges({ where: 'notes' })).toBe('changes Played');
+    expect(mendChanges({ where: 'plan' })).toBe('changes the plan');
+    expect(mendChanges({ where: 'bars' })).toBe('changes the plan');
   });
 });
 

@@ -4,11 +4,11 @@ import { isUnpitched } from '../instruments/instruments.js';
 import { endOf } from '../model/arrangement.js';
 import { pitchName } from '../reading/noteWords.js';
 import { pedalSpans, SUSTAIN_CONTROLLER } from '../reading/pedal.js';
+import { chordWindow, startGroups } from '../reading/startGroups.js';
 import type { StepNote } from '../reading/stepNote.js';
 import { doublesIn } from '../steps/deDuplicate.js';
 import { evenChordEnds } from '../steps/evenChordEnds.js';
 import { pullInStart } from '../steps/pullInStart.js';
-import { trimOverlaps } from '../steps/trimOverlaps.js';
 import { lastIndexAtOrBefore } from '../time/search.js';
 import type { Check, Noticed } from './finding.js';
 
@@ -25,21 +25,30 @@ export const twoAtOnce: Check = {
     const { together, hidden } = doublesIn(notes, context);
     const litter = new Set([...together, ...hidden].map((change) => change.noteId));
     const found: Noticed[] = [];
+    const window = chordWindow(context);
     let before: StepNote | undefined;
     for (const note of notes) {
       const perMs = context.tempoMap.ticksPerMillisecond(note.onset);
       if (litter.has(note.id) || note.duration < LEGATO * perMs) continue;
       if (before && before.pitch !== note.pitch && endOf(before) - note.onset > LEGATO * perMs) {
+        const together = note.onset - before.onset <= window(before);
+        const names = `${pitchName(before.pitch)} and ${pitchName(note.pitch)}`;
         found.push({
           noteIds: [before.id, note.id],
           tick: note.onset,
-          reason: `${pitchName(before.pitch)} still sounds when ${pitchName(note.pitch)} begins`,
-          mend: {
-            where: 'notes',
-            step: 'trimOverlaps',
-            parameters: { ...trimOverlaps.defaults, against: 'anyPitch' },
-            label: 'End the first',
-          },
+          reason: together
+            ? `${names} begin together: choose one, or give one to another part`
+            : `${pitchName(before.pitch)} still sounds when ${pitchName(note.pitch)} begins`,
+          // Which of two that begin together is meant, the ear must say.
+          mend: together
+            ? null
+            : {
+                where: 'notes',
+                step: 'trimOverlaps',
+                parameters: { against: 'anyPitch', leave: 0 },
+                label: 'End the first',
+                noteIds: [before.id],
+              },
         });
       }
       if (!before || endOf(note) > endOf(before)) before = note;
@@ -72,7 +81,7 @@ export const hungNotes: Check = {
           mend: {
             where: 'notes',
             step: 'trimOverlaps',
-            parameters: { ...trimOverlaps.defaults, against: 'anyPitch' },
+            parameters: { against: 'anyPitch', leave: 0 },
             label: 'End it at the next note',
           },
         },
@@ -152,7 +161,6 @@ const median = (values: readonly number[]): number => {
   return sorted[sorted.length >> 1] as number;
 };
 
-const CHORD = 35;
 const UNEVEN_SHARE = 0.25;
 const UNEVEN_MILLISECONDS = 80;
 
@@ -165,14 +173,11 @@ export const unevenEnds: Check = {
     if (context.instrument.oneNote) return [];
     const found: Noticed[] = [];
     const pedals = pedalSpans(context.events, notes[0]?.channel ?? 0, Number.POSITIVE_INFINITY);
-    for (let index = 0; index < notes.length; ) {
-      const head = notes[index] as StepNote;
+    const groups = startGroups(notes, chordWindow(context));
+    groups.forEach((chord, index) => {
+      const head = chord[0] as StepNote;
       const perMs = context.tempoMap.ticksPerMillisecond(head.onset);
-      const chord: StepNote[] = [];
-      while (index < notes.length && (notes[index] as StepNote).onset - head.onset <= CHORD * perMs) {
-        chord.push(notes[index++] as StepNote);
-      }
-      const next = notes[index];
+      const next = groups[index + 1]?.[0];
       const real = chord.filter((note) => note.duration > LEGATO * perMs);
       const ends = real.map(endOf);
       const apart = Math.max(...ends) - Math.min(...ends);
@@ -186,14 +191,14 @@ export const unevenEnds: Check = {
         pedalled ||
         apart < Math.max(UNEVEN_MILLISECONDS * perMs, head.duration * UNEVEN_SHARE)
       )
-        continue;
+        return;
       found.push({
         noteIds: real.map((note) => note.id),
         tick: head.onset,
         reason: `a chord of ${real.length} whose tones end ${Math.round(apart / perMs)} ms apart`,
         mend: { where: 'notes', step: 'evenChordEnds', parameters: evenChordEnds.defaults, label: 'Even the ends' },
       });
-    }
+    });
     return found;
   },
 };

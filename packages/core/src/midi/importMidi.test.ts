@@ -147,3 +147,58 @@ describe('inspect', () => {
     expect(stemOf('.mid')).toBe('.mid');
   });
 });
+
+describe('names', () => {
+  const partsOf = (...tracks: (readonly [name: string, program: number | null])[]) =>
+    bring([
+      'Harbour.mid',
+      file(
+        header(1, tracks.length, 96),
+        ...tracks.map(([name, program]) =>
+          track([
+            ...(name ? named(name) : []),
+            ...(program === null ? [] : [0, 0xc0, program]),
+            ...oneNote(0, 60),
+            ...END,
+          ]),
+        ),
+      ),
+    ] as const).arrangement.parts;
+
+  it('of instruments are whole words, and the program weighs more', () => {
+    const [hornpipe] = partsOf(['Sailors Hornpipe', 40]);
+    expect(hornpipe).toMatchObject({ name: 'Sailors Hornpipe', instrument: 'violin', instrumentFrom: 'program' });
+    expect(partsOf(['Sailors Hornpipe', null])[0]).toMatchObject({ instrument: 'other', instrumentFrom: 'nothing' });
+    expect(partsOf(['Horns', null])[0]).toMatchObject({ instrument: 'horn', instrumentFrom: 'name' });
+    expect(partsOf(['Oboe', 40])[0]).toMatchObject({ instrument: 'violin' });
+    expect(partsOf(['Bass clarinet', 71])[0]).toMatchObject({ instrument: 'bassClarinet', instrumentFrom: 'name' });
+    // Program 0 is what is sent where none was chosen.
+    expect(partsOf(['Cello', 0])[0]).toMatchObject({ instrument: 'cello' });
+    expect(partsOf(['Organist’s Pianola', 73])[0]).toMatchObject({ instrument: 'flute' });
+  });
+
+  it.each(['Track 3', 'MIDI 01', 'Staff-1', 'Spur 2', 'Piste 4', 'Pista_1', '07', 'Canal 3'])(
+    'that say nothing (%s) give way to the instrument’s, and are kept beside it',
+    (name) => {
+      expect(partsOf([name, 73])[0]).toMatchObject({ name: 'Flute', trackName: name });
+    },
+  );
+
+  it('that say something stand', () => {
+    expect(partsOf(['Lead 3', 73])[0]).toMatchObject({ name: 'Lead 3' });
+    expect(partsOf(['Lead 3', 73])[0]).not.toHaveProperty('trackName');
+    expect(partsOf(['Track 3', null])[0]?.name).toBe('Track 3');
+  });
+
+  it.each(['Conductor', 'Tempo Track', 'Track 0', 'Master', ''])(
+    'of a track without music (%s) are no title',
+    (name) => {
+      const bytes = file(
+        header(1, 2, 96),
+        track([...(name ? named(name) : []), ...END]),
+        track([...named('Viola'), ...oneNote(0, 60), ...END]),
+      );
+      expect(bring(['Harbour.mid', bytes]).arrangement.title).toBe('Harbour');
+    },
+  );
+});

@@ -20,6 +20,7 @@ import type { Score } from '../notation/score.js';
 import { pitchOfSpelling } from '../pitch/spelling.js';
 import { runPlanOnAll } from '../plan/runPlan.js';
 import { writtenMaps } from '../plan/writtenMaps.js';
+import { ticks } from '../time/units.js';
 import { noteheadId, noteOfHead, writeMusicXml } from './writeMusicXml.js';
 
 const require = createRequire(import.meta.url);
@@ -291,5 +292,39 @@ describe('files to take away', () => {
     const alone = new TextDecoder().decode(prepareExport(demo, { partIds: [2], concertPitch: true })('musicxml'));
     expect(alone.match(/<part-name>[^<]*/g)).toEqual(['<part-name>Clarinet in B flat']);
     expect(alone).not.toContain('<transpose>');
+  });
+});
+
+describe('text that XML forbids', () => {
+  const nasty = 'Ve\u0000rse \u0001\u001f \ud800 \uffff <&> 🎵';
+  const [part] = demoArrangement().parts;
+  if (!part) throw new Error('the demo has parts');
+
+  it('is left out, wherever it comes from, and the file opens', () => {
+    const arrangement: Arrangement = {
+      ...demoArrangement(),
+      title: nasty,
+      markers: [{ tick: ticks(0), text: nasty }],
+      parts: [{ ...part, name: nasty }],
+    };
+    const xml = writeMusicXml(scoreOf(arrangement));
+    const target = path.join(folder, 'nasty.musicxml');
+    writeFileSync(target, xml);
+    // Well-formed by libxml2; the names read back by another parser.
+    execFileSync('xmllint', ['--noout', '--nonet', target]);
+    const read = new JSDOM(xml, { contentType: 'text/xml' }).window.document;
+    expect(read.querySelector('part-name')?.textContent).toBe('Verse    <&> 🎵');
+    expect(read.querySelector('words, rehearsal')?.textContent).toContain('Verse');
+  });
+
+  it('is written to MIDI as text that can be read back', () => {
+    const arrangement: Arrangement = {
+      ...demoArrangement(),
+      markers: [{ tick: ticks(0), text: nasty }],
+      parts: [{ ...part, name: nasty }],
+    };
+    const result = readMidi(prepareExport(arrangement)('midi-played'));
+    if (!result.ok) throw new Error(result.problem.message);
+    expect(result.value.markers[0]?.text).toContain('<&> 🎵');
   });
 });

@@ -1,15 +1,24 @@
 import { describe, expect, it } from 'vitest';
+import type { Part } from '../model/arrangement.js';
+import { applyEdit, invertEdit, overridesChange } from '../model/edit.js';
+import { isMadeId, sourceOfId } from '../model/madeIds.js';
+import type { Override } from '../model/overrides.js';
 import type { Plan } from '../model/plan.js';
 import { writeMusicXml } from '../musicxml/writeMusicXml.js';
 import { buildScore } from '../notation/buildScore.js';
 import { readPitches } from '../notation/pitchReading.js';
 import { soundingNotes } from '../playback/soundingNotes.js';
-import { stepById } from '../steps/registry.js';
+import type { StepNote } from '../reading/stepNote.js';
+import { planStep, stepById } from '../steps/registry.js';
+import { splitEvenly } from '../steps/split.js';
 import { arrangementWith, note, partWith, pedal } from '../testing/kit.js';
+import { noteValue } from '../time/noteLengths.js';
+import type { WrittenUnits } from '../time/units.js';
 import { ticks } from '../time/units.js';
 import { DEFAULT_STEPS, defaultPlan, gridOf, samePlan, withGrid, withPassageGrid, withStep } from './plan.js';
 import { planOf, READY_PLANS, suggestedPlan } from './readyPlans.js';
 import { rerunPlan, runPlan, runPlanOnAll } from './runPlan.js';
+import type { Written } from './written.js';
 import { writtenMaps } from './writtenMaps.js';
 
 const played = (...notes: ReturnType<typeof note>[]) => arrangementWith([partWith(notes)]);
@@ -256,5 +265,135 @@ describe('what is heard', () => {
       (writtenSecond?.onset ?? 0) / 21000,
       ((writtenSecond?.onset ?? 0) + (writtenSecond?.duration ?? 0)) / 21000,
     ]);
+  });
+});
+
+describe('notes that steps of a plan make', () => {
+  const halves = () => [note(60, 0, 960), note(64, 960, 960)];
+  const splitting = (...steps: ReturnType<typeof planStep>[]) => ({ ...planOf(partWith(halves())), steps });
+  const written = (parts: Part[]) => runPlanOnAll(arrangementWith(parts));
+
+  it('have ids that are unique in the arrangement, with the step in the plans of two parts', () => {
+    const plan = splitting(planStep('splitEvenly'));
+    const parts = [partWith(halves(), { plan }), partWith(halves(), { id: 2, plan })];
+    const ids = written(parts).flatMap((layer) => layer.notes.map((n) => n.id));
+    expect(ids.length).toBeGreaterThan(8);
+    expect(new Set(ids).size).toBe(ids.length);
+  });
+
+  it('have ids of their own with the step twice in one plan, and in its passages', () => {
+    const eighths = planStep('splitEvenly', { value: noteValue(1 / 8) });
+    const sixteenths = planStep('splitEvenly', { value: noteValue(1 / 16) });
+    const passage = { firstBar: 1, lastBar: 1, steps: [sixteenths] };
+    const plan = { ...splitting(eighths, sixteenths), passages: [passage] };
+    const [layer] = written([partWith(halves(), { plan })]);
+    const ids = layer?.notes.map((n) => n.id) ?? [];
+    expect(ids).toHaveLength(16);
+    expect(new Set(ids).size).toBe(16);
+    expect(new Set(layer?.notes.map((n) => n.onset)).size).toBe(16);
+  });
+
+  it('have the same ids from run to run, made from their source', () => {
+    const notes = halves();
+    const part = partWith(notes, { plan: splitting(planStep('splitEvenly'), planStep('quantizeStarts')) });
+    const arrangement = arrangementWith([part]);
+    const run = rerunPlan(part, 480, writtenMaps(arrangement), part.plan as Plan);
+    const again = rerunPlan(part, 480, writtenMaps(arrangement), part.plan as Plan, run);
+    expect(again.written.notes).toEqual(runPlan(part, 480, writtenMaps(arrangement)).notes);
+    for (const { id, sources } of run.written.notes) {
+      expect(sources).toEqual([sourceOfId(id)]);
+      expect(notes.some((n) => n.id === sourceOfId(id))).toBe(true);
+    }
+    expect(run.written.notes.filter(({ id }) => isMadeId(id))).toHaveLength(run.written.notes.length - 2);
+  });
+
+  it('take their ids on after steps that are taken over from an earlier run', () => {
+    const part = partWith(halves(), { plan: splitting(planStep('splitEvenly', { value: noteValue(1 / 4) })) });
+    const maps = writtenMaps(arrangementWith([part]));
+    const first = rerunPlan(part, 480, maps, part.plan as Plan);
+    const longer = { ...(part.plan as Plan), steps: [...(part.plan as Plan).steps, planStep('splitEvenly')] };
+    const ids = rerunPlan({ ...part, plan: longer }, 480, maps, longer, first).written.notes.map((n) => n.id);
+    expect(new Set(ids).size).toBe(ids.length);
+    expect(ids).toEqual(runPlan({ ...part, plan: longer }, 480, maps).notes.map((n) => n.id));
+  });
+
+  it('are spelled part by part: one part’s page never shows the other’s pitches', () => {
+    const plan = splitting(planStep('splitEvenly'));
+    const low = halves().map((n) => ({ ...n, pitch: n.pitch - 7 }));
+    const arrangement = arrangementWith([partWith(halves(), { plan }), partWith(low, { id: 2, plan })]);
+    const layers = runPlanOnAll(arrangement);
+    const score = buildScore(arrangement, layers, writtenMaps(arrangement), readPitches(arrangement, layers));
+    const pitches = score.parts.map(
+      (p) => new Set(p.bars.flatMap((bar) => bar.events.flatMap((e) => e.notes.map((n) => n.soundingPitch)))),
+    );
+    expect(pitches).toEqual([new Set([60, 64]), new Set([53, 57])]);
+    expect(splitEvenly.sees).toBe('selected');
+  });
+});
+
+describe('a veto of a removed double', () => {
+  it('puts it back beside a note that is as it was played, not stretched over it', () => {
+    const first = note(60, 0, 300, { velocity: 60 });
+    const double = note(60, 10, 700, { velocity: 90 });
+    const plan = { ...planOf(partWith([first])), steps: [planStep('deDuplicate')] };
+    const part = partWith([first, double], { plan, vetoes: [{ noteId: first.id, step: 'deDuplicate' }] });
+    const { notes, steps } = runPlan(part, 480, writtenMaps(arrangementWith([part])));
+    expect(notes.map((n) => [n.id, n.onset / 21, n.duration / 21, n.velocity])).toEqual([
+      [first.id, 0, 300, 60],
+      [double.id, 10, 700, 90],
+    ]);
+    expect(steps[0]).toMatchObject({ touched: 0, vetoed: [{ noteId: first.id, into: double.id }] });
+  });
+});
+
+describe('corrections of the page', () => {
+  const notes = [note(60, 0, 480), note(64, 480, 480)];
+  const [first, second] = notes as [StepNote, StepNote];
+  const quarter = 10080;
+  const put = (overrides: Override[], more: Partial<Part> = {}) => {
+    const plain = arrangementWith([partWith(notes, more)]);
+    const edit = { label: 'Correct', changes: [overridesChange(plain.parts[0] as Part, overrides)] };
+    const changed = applyEdit(plain, edit);
+    return { plain, edit, changed, layer: runPlanOnAll(changed)[0] as Written };
+  };
+  const at = (units: number) => units as WrittenUnits;
+
+  it('are laid on what the plan made: ends, starts, voice, staff, dots, what is not written', () => {
+    const { layer } = put([
+      { kind: 'writtenEnd', noteId: first.id, at: at(quarter / 2) },
+      { kind: 'writtenStart', noteId: first.id, at: at(quarter / 4) },
+      { kind: 'voice', noteId: first.id, voice: 2 },
+      { kind: 'staff', noteId: first.id, staff: 2 },
+      { kind: 'staccato', noteId: first.id, on: true },
+      { kind: 'soundOnly', noteId: second.id },
+    ]);
+    expect(layer.notes).toMatchObject([
+      { id: first.id, onset: quarter / 4, duration: quarter / 4, voice: 2, staff: 2, staccato: true },
+    ]);
+  });
+
+  it('bring notes of their own, which are written and not heard', () => {
+    const id = 99;
+    const own = { kind: 'pageOnly', id, pitch: 67, onset: at(0), duration: at(quarter), voice: 1, staff: 1 } as const;
+    const { changed, layer, edit } = put([own]);
+    expect(layer.notes.map((n) => [n.id, n.pitch])).toEqual([
+      [first.id, 60],
+      [id, 67],
+      [second.id, 64],
+    ]);
+    expect(changed.nextNoteId).toBe(100);
+    expect(changed.parts[0]?.notes).toEqual(notes);
+    expect(applyEdit(changed, invertEdit(edit)).parts[0]?.overrides).toBeUndefined();
+  });
+
+  it('outlive another run of the plan, and one takes another’s place', () => {
+    const { changed } = put([{ kind: 'voice', noteId: first.id, voice: 2 }]);
+    const replaced = overridesChange(changed.parts[0] as Part, [{ kind: 'voice', noteId: first.id, voice: 3 }]);
+    expect(replaced).toMatchObject({ added: [], changed: [{ before: { voice: 2 }, after: { voice: 3 } }] });
+    const other = applyEdit(changed, { label: '', changes: [replaced] });
+    const replanned = { ...other, parts: other.parts.map((p) => ({ ...p, plan: READY_PLANS.chords })) };
+    expect(runPlanOnAll(replanned)[0]?.notes[0]?.voice).toBe(3);
+    const taken = overridesChange(other.parts[0] as Part, [], [{ kind: 'voice', noteId: first.id, voice: 1 }]);
+    expect(applyEdit(other, { label: '', changes: [taken] }).parts[0]?.overrides).toBeUndefined();
   });
 });

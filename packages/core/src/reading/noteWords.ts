@@ -17,4 +17,6 @@ export const countOfNotes = (count: number): string => `${count} ${count === 1 ?
 
 /** A length in ticks at a place, said in milliseconds. */
 export const inMilliseconds = (lengthInTicks: number, tick: number, context: StepContext): string =>
-  `${Math.max(1, Math.round(Math.abs(lengthInTicks) / context.tempoMap.ticksPerMillisecond(tick)))} ms`;
+  inWholeMilliseconds(Math.round(Math.abs(lengthInTicks) / context.tempoMap.ticksPerMillisecond(tick)));
+
+const inWholeMilliseconds = (value: number): string => (value === 0 ? 'less than 1 ms' : `${value} ms`);

@@ -7,7 +7,7 @@ import { byPitch, splitMuted, withChanges } from '../reading/noteGroups.js';
 import { inMilliseconds, pitchName } from '../reading/noteWords.js';
 import { placed, type StepNote } from '../reading/stepNote.js';
 import { lengthInTicks, milliseconds, noteValue, shortestOf } from '../time/noteLengths.js';
-import { lastIndexAtOrBefore } from '../time/search.js';
+import { firstIndexAtOrAfter, lastIndexAtOrBefore } from '../time/search.js';
 import { type Step, type StepChange, unchanged } from './step.js';
 
 /** The group's one note: earliest start, longest end, highest velocity, id of the longest. */
@@ -89,12 +89,7 @@ const dropHidden = (
   let cover: StepNote | undefined;
   for (const note of notes) {
     if (cover && note.onset >= cover.onset && endOf(note) <= endOf(cover)) {
-      const perMs = context.tempoMap.ticksPerMillisecond(note.onset);
-      const limit = Math.min(
-        cover.duration * parameters.hiddenShare,
-        lengthInTicks(parameters.hiddenShorterThan, context.ppq, perMs),
-      );
-      if (note.duration < limit) {
+      if (note.duration < hiddenLimit(cover.duration, note.onset, context, parameters)) {
         changes.push({
           noteId: note.id,
           from: note,
@@ -111,27 +106,55 @@ const dropHidden = (
   return kept;
 };
 
-/** Starts of the parts above by pitch, rising; made once for each list of parts. */
-const onsetsAbove = new WeakMap<object, Map<number, { onset: number; name: string }[]>>();
+/** A note of a part above, and the one that reaches furthest among those that start no later. */
+interface NoteAbove {
+  readonly onset: number;
+  readonly end: number;
+  readonly name: string;
+  /** Undefined where it is this one. */
+  furthest: NoteAbove | undefined;
+}
 
-const above = (parts: readonly EarlierPart[]) => {
-  let known = onsetsAbove.get(parts);
+/** Notes of the parts above by pitch, in order of onset; made once for each list of parts. */
+const notesAbove = new WeakMap<object, Map<number, NoteAbove[]>>();
+
+const above = (parts: readonly EarlierPart[]): ReadonlyMap<number, readonly NoteAbove[]> => {
+  let known = notesAbove.get(parts);
   if (!known) {
     known = new Map();
     for (const { name, notes } of parts) {
-      for (const { pitch, onset } of notes) {
-        const list = known.get(pitch) ?? [];
-        list.push({ onset, name });
-        known.set(pitch, list);
+      for (const note of notes) {
+        const own: NoteAbove = { onset: note.onset, end: endOf(note), name, furthest: undefined };
+        const list = known.get(note.pitch);
+        if (list) list.push(own);
+        else known.set(note.pitch, [own]);
       }
     }
-    for (const list of known.values()) list.sort((a, b) => a.onset - b.onset);
-    onsetsAbove.set(parts, known);
+    for (const list of known.values()) {
+      list.sort((a, b) => a.onset - b.onset);
+      list.forEach((own, index) => {
+        const previous = list[index - 1];
+        const before = previous?.furthest ?? previous;
+        if (before && before.end > own.end) own.furthest = before;
+      });
+    }
+    notesAbove.set(parts, known);
   }
   return known;
 };
 
-/** Drops notes of one pitch that a part above starts within the window. */
+/** How short a note under a longer one must be to be a double, in ticks. */
+const hiddenLimit = (
+  coverDuration: number,
+  onset: number,
+  context: StepContext,
+  { hiddenShare, hiddenShorterThan }: DeDuplicateParameters,
+): number => {
+  const perMs = context.tempoMap.ticksPerMillisecond(onset);
+  return Math.min(coverDuration * hiddenShare, lengthInTicks(hiddenShorterThan, context.ppq, perMs));
+};
+
+/** Drops notes of one pitch that a part above starts within the window, or that lie hidden under a longer one of it. */
 const dropTwins = (
   notes: readonly StepNote[],
   context: StepContext,
@@ -140,21 +163,23 @@ const dropTwins = (
 ): void => {
   const window = shortestOf(parameters.windows, context.ppq);
   const others = above(context.earlierParts());
+  const onsetOf = (other: NoteAbove) => other.onset;
   for (const note of notes) {
     const list = others.get(note.pitch) ?? [];
     const reach = window(context.tempoMap.ticksPerMillisecond(note.onset));
-    const at = Math.max(
-      0,
-      lastIndexAtOrBefore(list, note.onset - reach - 1, (other) => other.onset),
-    );
-    const twin = list.slice(at, at + 3).find((other) => Math.abs(other.onset - note.onset) <= reach);
-    if (twin)
-      changes.push({
-        noteId: note.id,
-        from: note,
-        to: null,
-        reason: `${twin.name} has the same ${pitchName(note.pitch)}`,
-      });
+    const twin = list[firstIndexAtOrAfter(list, note.onset - reach, onsetOf)];
+    const nearest = list[lastIndexAtOrBefore(list, note.onset, onsetOf)];
+    const cover = nearest?.furthest ?? nearest;
+    const hidden =
+      cover !== undefined &&
+      endOf(note) <= cover.end &&
+      note.duration < hiddenLimit(cover.end - cover.onset, note.onset, context, parameters);
+    const starts = twin !== undefined && twin.onset <= note.onset + reach;
+    if (!starts && !hidden) continue;
+    const reason = starts
+      ? `${twin.name} has the same ${pitchName(note.pitch)}`
+      : `hidden under a longer ${pitchName(note.pitch)} of ${cover?.name ?? ''}`;
+    changes.push({ noteId: note.id, from: note, to: null, reason });
   }
 };
 

@@ -41,7 +41,10 @@ export const humanize: Step<'humanize'> = {
           return;
         }
         const to = { ...placed(note, onset, Math.max(1, Math.min(note.duration, room))), velocity: louder };
-        const reason = `${inMilliseconds(onset - note.onset, note.onset, context)} ${onset < note.onset ? 'earlier' : 'later'}, velocity ${louder}`;
+        const shift = onset - note.onset;
+        const moved =
+          shift === 0 ? '' : `${inMilliseconds(shift, note.onset, context)} ${shift < 0 ? 'earlier' : 'later'}`;
+        const reason = [moved, louder === note.velocity ? '' : `velocity ${louder}`].filter(Boolean).join(', ');
         changes.push({ noteId: note.id, from: note, to, reason });
         result.push(to);
       });

@@ -146,7 +146,10 @@ export const quantizeStarts: Step<'quantizeStarts'> = {
         return;
       }
       const to = placed(note, target, length);
-      const reason = `${inMilliseconds(shift, onset, context)} ${shift > 0 ? 'early' : 'late'} for ${nameOf(target)}`;
+      const reason =
+        shift === 0
+          ? 'its end goes to the grid'
+          : `${inMilliseconds(shift, onset, context)} ${shift > 0 ? 'early' : 'late'} for ${nameOf(target)}`;
       changes.push({ noteId: note.id, from: note, to, reason });
       result.push(to);
     });

@@ -380,3 +380,125 @@ describe('a step on a selection', () => {
     expect(stepEdit(arrangement, NOTHING, 'closeGaps')).toEqual({ touched: 0, edit: null });
   });
 });
+
+describe('chords that are spread as they are struck', () => {
+  // A chord of four over 11 ms, as hands play it; then a line.
+  const spread = () => [note(48, 0, 900), note(55, 4, 880), note(60, 7, 890), note(64, 11, 870)];
+
+  it('never cut each other, whatever they are trimmed against', () => {
+    for (const against of ['samePitch', 'anyPitch', 'nextChord']) {
+      expect(run('trimOverlaps', spread(), { against }).changes).toEqual([]);
+    }
+    const next = note(65, 480, 400);
+    expect(places('trimOverlaps', [...spread(), next], { against: 'anyPitch' })).toEqual([
+      '48 0+480',
+      '55 4+476',
+      '60 7+473',
+      '64 11+469',
+      '65 480+400',
+    ]);
+  });
+
+  it('end at the next note, or at the next chord under single notes in between, as asked', () => {
+    const bass = note(40, 0, 2000);
+    const line = [note(60, 480, 400), note(62, 960, 400)];
+    const chord = [note(64, 1440, 400), note(67, 1446, 400)];
+    const ends = (against: string) => run('trimOverlaps', [bass, ...line, ...chord], { against }).notes[0]?.duration;
+    expect(ends('anyPitch')).toBe(480);
+    expect(ends('nextChord')).toBe(1440);
+    expect(ends('samePitch')).toBe(2000);
+    expect(run('trimOverlaps', [bass, ...line], { against: 'nextChord' }).changes).toEqual([]);
+  });
+
+  it('are never lengthened to each other’s starts', () => {
+    const short = [note(48, 0, 5), note(55, 8, 60), note(60, 480, 100)];
+    expect(places('closeGaps', short, { upTo: noteValue(1 / 2) })).toEqual(['48 0+480', '55 8+472', '60 480+100']);
+  });
+
+  it('keep notes of a quick run apart', () => {
+    // Thirty-second triplets at 125: 40 ms each. A run is no chord.
+    const rapid = [0, 40, 80, 120].map((onset, k) => note(60 + k, onset, 70));
+    expect(places('trimOverlaps', rapid, { against: 'anyPitch' })).toEqual([
+      '60 0+40',
+      '61 40+40',
+      '62 80+40',
+      '63 120+70',
+    ]);
+  });
+});
+
+describe('choices that differ', () => {
+  it('Close gaps: to the next note, or over single notes to the next chord', () => {
+    const notes = [note(48, 0, 400), note(60, 480, 200), note(62, 720, 240), note(65, 720, 240)];
+    const closed = (to: string) => run('closeGaps', notes, { to, upTo: noteValue(1 / 4) }).notes[0]?.duration;
+    expect(closed('note')).toBe(480);
+    expect(closed('chord')).toBe(720);
+    expect(run('closeGaps', notes, { to: 'chord', upTo: noteValue(1 / 8) }).notes[0]?.duration).toBe(400);
+  });
+
+  it('Merge: loudness of the first, or of the loudest', () => {
+    const notes = [
+      note(60, 0, 300, { velocity: 40 }),
+      note(60, 200, 300, { velocity: 99 }),
+      note(60, 450, 90, { velocity: 70 }),
+    ];
+    const velocity = (which: string) => run('merge', notes, { velocity: which }).notes[0]?.velocity;
+    expect(velocity('first')).toBe(40);
+    expect(velocity('loudest')).toBe(99);
+  });
+
+  it('Follow: the nearest start of the leader, not the one before', () => {
+    const context = { ...contextIn(), onsetsOf: () => [0, 460, 1000] };
+    expect(places('follow', [note(60, 400, 100), note(62, 990, 100)], { part: 2 }, context)).toEqual([
+      '60 460+100',
+      '62 1000+100',
+    ]);
+  });
+
+  it('Sustain to durations: the pedal is used up, or kept as a sign', () => {
+    const context = contextIn(undefined, { events: pedal(0, 900) });
+    const used = (keepPedal: boolean) =>
+      run('sustainToDurations', [note(60, 10, 100)], { keepPedal, limit: 'pedalUp' }, context).eventsUsed;
+    expect(used(false)).toHaveLength(2);
+    expect(used(true)).toEqual([]);
+  });
+});
+
+describe('doubles of parts above', () => {
+  const above = (notes: StepNote[]) => ({ ...contextIn(), earlierParts: () => [{ name: 'Oboe', notes }] });
+  const taken = (own: StepNote[], notes: StepNote[]) =>
+    run('deDuplicate', own, { acrossParts: true }, above(notes)).changes.map(({ reason }) => reason);
+
+  it('are found where they start together, and hidden under a longer note', () => {
+    expect(taken([note(60, 8, 400)], [note(60, 0, 400)])).toEqual(['Oboe has the same C4']);
+    expect(taken([note(60, 500, 60)], [note(60, 0, 1900)])).toEqual(['hidden under a longer C4 of Oboe']);
+    // Another note of the part above in between does not hide what lies under the long one.
+    expect(taken([note(60, 500, 60)], [note(60, 0, 1900), note(60, 200, 30)])).toEqual([
+      'hidden under a longer C4 of Oboe',
+    ]);
+  });
+
+  it('are no real notes under another part’s', () => {
+    expect(taken([note(60, 500, 480)], [note(60, 0, 1900)])).toEqual([]);
+    expect(taken([note(60, 1880, 60)], [note(60, 0, 1900)])).toEqual([]);
+  });
+});
+
+describe('reasons', () => {
+  it('say nothing of a start that did not move', () => {
+    const ended = run('quantizeStarts', [note(60, 480, 430)], { grid: 1 / 8, lengths: 'both' });
+    expect(ended.changes.map(({ reason }) => reason)).toEqual(['its end goes to the grid']);
+    const [louder] = run('humanize', [note(60, 480, 430)], { timing: 0, velocity: 20 }).changes;
+    expect(louder?.reason).toMatch(/^velocity \d+$/);
+  });
+
+  it('do not round a hair up to a millisecond', () => {
+    const fine = {
+      ...contextIn(),
+      ppq: 480 * 21,
+      tempoMap: { ...contextIn().tempoMap, ticksPerMillisecond: () => 21 },
+    };
+    const [hair] = run('quantizeStarts', [note(60, 4, 900)], { grid: 1 / 4 }, fine).changes;
+    expect(hair?.reason).toMatch(/^less than 1 ms late/);
+  });
+});
