@@ -9,7 +9,7 @@ import {
   selectionOf,
 } from '@crispfold/core';
 import { beforeEach, describe, expect, it } from 'vitest';
-import { newsOf, withLayers } from '../features/desk/useWritten.js';
+import { newsOf, withLayers } from '../features/desk/deskLink.js';
 import { createDesk } from './deskSession.js';
 import { unpackNotes } from './packedNotes.js';
 import type { AnswerTo, CallName, Calls, DeskRequest, WrittenLayer } from './protocol.js';
@@ -120,8 +120,9 @@ describe('a session of the Desk in the worker', () => {
     const copy: Part = { ...flute, id: 2, name: 'Flute again' };
     const doubled = { ...demo, parts: [flute, copy] };
     const twins = async () =>
-      (await ask('findings', {})).findings?.filter(({ kind, partId }) => kind === 'sameInTwoParts' && partId === 2)
-        .length;
+      (await ask('findings', {})).parts
+        ?.find(({ partId }) => partId === 2)
+        ?.findings.filter(({ kind }) => kind === 'sameInTwoParts').length;
     await tell(doubled);
     expect(await twins()).toBeGreaterThan(0);
     await tell({ ...doubled, parts: [{ ...flute, notes: [] }, copy] });

@@ -52,6 +52,11 @@ const SLICE = 30;
 const WARM_RUNS = 10;
 const WARM_NOTES = 4000;
 
+/** True where two lists say the same of the same notes. */
+const sameFindings = (a: readonly Finding[], b: readonly Finding[]): boolean =>
+  a.length === b.length &&
+  a.every((finding, index) => finding.key === b[index]?.key && finding.reason === b[index]?.reason);
+
 /** Lets other requests in, so that a newer one can take this one's place. */
 const pause = () => new Promise((resolve) => setTimeout(resolve));
 
@@ -83,6 +88,8 @@ export class DeskSession {
   private readonly sent = new Map<PartId, Written>();
   private readonly own = new Map<PartId, Noticed>();
   private readonly comparing = new Map<PartId, Noticed>();
+  /** The findings that the screens have. */
+  private readonly found = new Map<PartId, { own: readonly Finding[]; shared: readonly Finding[] }>();
 
   constructor(readonly id: Session) {}
 
@@ -97,7 +104,7 @@ export class DeskSession {
       case 'layers':
         return this.covered(this.layers(request.asks));
       case 'findings':
-        return this.covered({ findings: await this.findings() });
+        return this.covered({ parts: await this.findings() });
       case 'page':
         return this.covered({ musicXml: this.page(request.asks) });
       case 'reasons':
@@ -148,7 +155,7 @@ export class DeskSession {
     this.arrangement = { ...header, parts: order.flatMap((id) => known.get(id) ?? []) };
     this.maps = writtenMaps(this.arrangement);
     this.revision = revision;
-    for (const map of [this.done, this.sent, this.own, this.comparing]) {
+    for (const map of [this.done, this.sent, this.own, this.comparing, this.found]) {
       for (const id of map.keys()) if (!order.includes(id)) map.delete(id);
     }
   }
@@ -231,15 +238,15 @@ export class DeskSession {
   }
 
   /** Part by part, other requests in between; null where a newer telling came. */
-  private async findings(): Promise<readonly Finding[] | null> {
+  private async findings(): Promise<AnswerTo<'findings'>['parts']> {
     const { revision } = this;
     const { arrangement } = this.told;
-    const all: Finding[] = [];
+    const fresh: { partId: PartId; findings: readonly Finding[] }[] = [];
     for (const part of arrangement.parts) {
       const layer = this.layerOf(part);
       const own = this.own.get(part.id);
       const compared = this.comparing.get(part.id);
-      const others = keyOfNotes(arrangement.parts.filter((other) => other !== part));
+      const others = keyOfNotes(arrangement.parts);
       const ownKnown = own?.layer === layer && own.part === part;
       const comparedKnown = compared?.part.notes === part.notes && compared.key === others;
       if (!ownKnown || !comparedKnown) {
@@ -250,10 +257,13 @@ export class DeskSession {
       const shared = comparedKnown ? compared.findings : findingsOf(arrangement, part, layer, 'comparing');
       this.own.set(part.id, { layer, part, key: '', findings: noticed });
       this.comparing.set(part.id, { layer, part, key: others, findings: shared });
-      all.push(...noticed, ...shared);
+      const before = this.found.get(part.id);
+      if (before?.own === noticed && sameFindings(before.shared, shared)) continue;
+      this.found.set(part.id, { own: noticed, shared });
+      fresh.push({ partId: part.id, findings: [...noticed, ...shared] });
     }
     void this.warmUp();
-    return all;
+    return fresh;
   }
 
   /** Uses the time in which nothing is asked: code that has run a few times runs several times faster. */

@@ -21,6 +21,12 @@ export const engraverWorker = (): EngraverWorker => {
   return engraver;
 };
 
+/** Starts both workers ahead of their first use: reading the engraver's code takes as long as reading a file. */
+export const warmEngines = (): void => {
+  deskWorker();
+  void engraverWorker().warm();
+};
+
 let session: Session = 0;
 let revision: Revision = 0;
 

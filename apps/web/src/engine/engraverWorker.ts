@@ -6,6 +6,11 @@ import createVerovioModule from 'verovio/wasm';
 const toolkit = createVerovioModule().then((module: unknown) => new VerovioToolkit(module));
 
 const worker = {
+  /** Answers once the engraver can be used. */
+  async warm(): Promise<void> {
+    await toolkit;
+  },
+
   /** SVG of one long system, sized by its view box; throws where the MusicXML cannot be read. Heads carry the ids of the file. */
   async engrave(musicXml: string): Promise<string> {
     const verovio = await toolkit;

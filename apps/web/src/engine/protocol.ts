@@ -90,8 +90,13 @@ export interface Calls {
     readonly asks: { readonly first: readonly PartId[] };
     readonly answers: { readonly layers: readonly PackedLayer[]; readonly left: number };
   };
-  /** Everything the checks notice in all parts; null where a newer telling came in between. */
-  findings: { readonly asks: object; readonly answers: { readonly findings: readonly Finding[] | null } };
+  /** What the checks notice, for the parts where that is new since the last answer; null where a newer telling came. */
+  findings: {
+    readonly asks: object;
+    readonly answers: {
+      readonly parts: readonly { readonly partId: PartId; readonly findings: readonly Finding[] }[] | null;
+    };
+  };
   /** MusicXML of some bars (from 1) of some parts. */
   page: {
     readonly asks: { readonly partIds: readonly PartId[]; readonly firstBar: number; readonly lastBar: number };

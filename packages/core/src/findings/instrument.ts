@@ -1,7 +1,7 @@
 /** What the instrument, the hand or another part says: out of range, wider than a hand, the same note in two parts. */
 
 import type { Instrument } from '../instruments/instruments.js';
-import { endOf, type Note, type NoteId, type PartId } from '../model/arrangement.js';
+import { endOf, type Note, type NoteId, type Part, type PartId } from '../model/arrangement.js';
 import type { StepContext } from '../reading/context.js';
 import { playsTwoHanded, splitHands } from '../reading/hands.js';
 import { pitchName } from '../reading/noteWords.js';
@@ -169,6 +169,25 @@ interface Copy {
   readonly theirs: Note[];
 }
 
+/** Copies between two lists of notes stay the same while both do: an edit of one part leaves all other pairs as they were. */
+const knownCopies = new WeakMap<readonly Note[], WeakMap<readonly Note[], { key: string; copies: readonly Copy[] }>>();
+
+const copiesBetween = (part: Part, other: Part, notes: readonly StepNote[], context: StepContext): readonly Copy[] => {
+  const ofPart = knownCopies.get(part.notes) ?? new WeakMap();
+  knownCopies.set(part.notes, ofPart);
+  // Milliseconds depend on the tempo at the first note, which is enough to tell one map from another.
+  const key = String(context.tempoMap.ticksPerMillisecond(notes[0]?.onset ?? 0));
+  const known = ofPart.get(other.notes);
+  if (known?.key === key) return known.copies;
+  const copies = copiesIn(
+    notes,
+    other.notes.filter((note) => !note.muted),
+    context,
+  );
+  ofPart.set(other.notes, { key, copies });
+  return copies;
+};
+
 /** Runs of notes whose twins in the other part follow each other as well, with nothing in between. */
 const copiesIn = (notes: readonly StepNote[], others: readonly Note[], context: StepContext): Copy[] => {
   const copies: Copy[] = [];
@@ -216,11 +235,7 @@ export const sameInTwoParts: Check = {
     const found: Noticed[] = [];
     for (const other of arrangement.parts) {
       if (other.id === part.id) break;
-      const copies = copiesIn(
-        notes,
-        other.notes.filter((note) => !note.muted),
-        context,
-      );
+      const copies = copiesBetween(part, other, notes, context);
       const shared = copies.reduce((sum, copy) => sum + copy.own.length, 0);
       if (drawn && shared < WHOLE_COPY * Math.max(notes.length, other.notes.length)) continue;
       for (const { own, theirs } of copies) {

@@ -119,10 +119,26 @@ export const compareNotes = (a: Note, b: Note): number => a.onset - b.onset || a
 /** End of a note, in ticks. */
 export const endOf = (note: Pick<Note, 'onset' | 'duration'>): Ticks => (note.onset + note.duration) as Ticks;
 
+/** An edit changes one list of notes: those of the other parts need not be looked through again. */
+const lastEnds = new WeakMap<readonly Note[], number>();
+
+const lastEndOf = (notes: readonly Note[]): number => {
+  let last = lastEnds.get(notes);
+  if (last === undefined) {
+    last = 0;
+    for (const note of notes) {
+      const end = note.onset + note.duration;
+      if (end > last) last = end;
+    }
+    lastEnds.set(notes, last);
+  }
+  return last;
+};
+
 /** The last tick at which any note sounds; 0 where there are none. */
 export const lastTick = (parts: readonly Pick<Part, 'notes'>[]): number => {
   let last = 0;
-  for (const part of parts) for (const note of part.notes) last = Math.max(last, note.onset + note.duration);
+  for (const { notes } of parts) last = Math.max(last, lastEndOf(notes));
   return last;
 };
 

@@ -35,6 +35,8 @@ let store: ReturnType<typeof newStore>;
 let sent: { revision: number; labels: string[] }[];
 let answer: () => Promise<{ revision: number; changedAt: string }>;
 
+vi.mock('../../engine/engine.js', () => ({ warmEngines: () => undefined }));
+
 beforeEach(async () => {
   vi.useFakeTimers();
   sent = [];

@@ -3,6 +3,7 @@ import { type Edit, historyLength, type JournalEntry } from '@crispfold/core';
 import { toast } from 'sonner';
 import { ApiProblem, api } from '../../app/api.js';
 import type { AppDispatch, RootState } from '../../app/store.js';
+import { warmEngines } from '../../engine/engine.js';
 import { deskActions } from './deskSlice.js';
 
 type Thunk<Result = void> = (dispatch: AppDispatch, getState: () => RootState) => Result;
@@ -117,6 +118,7 @@ export const openArrangement =
     newestOpening += 1;
     const own = newestOpening;
     dispatch(deskActions.opening(id));
+    warmEngines();
     try {
       const open = await api.open(id);
       // An opening that answers late must not take the place of a newer one.

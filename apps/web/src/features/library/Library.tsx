@@ -5,6 +5,7 @@ import { toast } from 'sonner';
 import { api } from '../../app/api.js';
 import { useAppDispatch, useAppSelector } from '../../app/store.js';
 import { toggleTheme } from '../../app/theme.js';
+import { warmEngines } from '../../engine/engine.js';
 import { Button } from '../../ui/Button.js';
 import { DropZone } from './DropZone.js';
 import { LibraryRow } from './LibraryRow.js';
@@ -23,6 +24,9 @@ export const Library = () => {
 
   const bringIn = async (files: File[]) => {
     setWorking(true);
+    // What the Desk needs loads while the server reads the files.
+    warmEngines();
+    void import('../desk/Desk.js');
     try {
       const { id, warnings } = await api.create(files);
       for (const warning of warnings.slice(0, 4)) toast.warning(warning.message, { duration: 9000 });

@@ -1,5 +1,13 @@
 /** What the checks noticed: by kind, with a place, a reason and a mend for each. */
-import { barPosition, checkOf, FINDING_KINDS, type Finding, type FindingKind } from '@crispfold/core';
+import {
+  barPosition,
+  checkOf,
+  FINDING_KINDS,
+  type Finding,
+  type FindingKind,
+  type Mend,
+  mendChanges,
+} from '@crispfold/core';
 import { useEffect, useMemo, useRef } from 'react';
 import { useStore } from 'react-redux';
 import { type RootState, useAppDispatch, useAppSelector } from '../../../app/store.js';
@@ -12,7 +20,7 @@ import { keyOf } from '../commands/keyTable.js';
 import { deskActions } from '../deskSlice.js';
 import { selectMeterMap } from '../maps.js';
 import { selectArrangement, selectDesk } from '../selectors.js';
-import { useWorking } from '../useWritten.js';
+import { useWorkState } from '../useWritten.js';
 import { allFindings, dismiss, listed, mend, notDismissed } from './findingList.js';
 
 /** Longer lists are cut: nobody reads more, and Mend all takes the rest along. */
@@ -25,7 +33,7 @@ export const FindingsPanel = ({ context }: { context: CommandContext }) => {
   const desk = useAppSelector(selectDesk);
   const arrangement = useAppSelector(selectArrangement);
   const all = useValue(allFindings);
-  const working = useWorking();
+  const working = useWorkState().kind === 'working';
   // biome-ignore lint/correctness/useExhaustiveDependencies: the list depends on these parts of the state
   const findings = useMemo(
     () => listed(store.getState(), all),
@@ -123,6 +131,7 @@ const KindGroup = ({
   const dispatch = useAppDispatch();
   const { name, explanation } = checkOf(kind);
   const mendable = items.filter((finding) => finding.mend);
+  const changes = [...new Set(mendable.map((finding) => finding.mend && mendChanges(finding.mend)))].join(' and ');
   return (
     <section aria-label={name} className="border-b border-strong">
       <header className="flex items-center gap-2 bg-shade px-3 py-1" title={explanation}>
@@ -130,8 +139,24 @@ const KindGroup = ({
           {name} <span className="text-soft">· {items.length}</span>
         </h3>
         {mendable.length > 1 && (
-          <Button title={`Mend all of these: ${explanation}`} onClick={() => dispatch(mend(mendable))}>
+          <Button
+            title={`Mend all of these (${changes}): ${explanation}`}
+            onClick={() => dispatch(mend(mendable))}
+            className="!px-1.5"
+          >
             Mend all · {mendable.length}
+          </Button>
+        )}
+        {items.length > 1 && (
+          <Button
+            look="quiet"
+            className="!px-1.5"
+            aria-label={`Dismiss all: ${name}`}
+            title="They are meant: take all of this kind off the list for good"
+            hint={keyOf('dismissKind')}
+            onClick={() => dispatch(dismiss(items))}
+          >
+            Dismiss all
           </Button>
         )}
       </header>
@@ -146,6 +171,20 @@ const KindGroup = ({
     </section>
   );
 };
+
+/** A mend with, on its face, what it changes. */
+const MendButton = ({ mend: { label, where }, hint, onMend }: { mend: Mend; hint?: string; onMend: () => void }) => (
+  <Button
+    look="main"
+    className="min-h-10 flex-col !gap-0.5"
+    title={where === 'notes' ? 'Changes Played; it can be undone' : 'Changes the plan; Played stays'}
+    hint={hint}
+    onClick={onMend}
+  >
+    {label}
+    <span className="text-xs opacity-85">{mendChanges({ where })}</span>
+  </Button>
+);
 
 const Item = ({ finding, context }: { finding: Finding; context: CommandContext }) => {
   const dispatch = useAppDispatch();
@@ -175,14 +214,13 @@ const Item = ({ finding, context }: { finding: Finding; context: CommandContext 
       {chosen && (
         <div className="flex flex-wrap gap-1 px-3 pb-2">
           {finding.mend && (
-            <Button
-              look="main"
-              title={finding.mend.where === 'notes' ? 'Changes Played' : 'Changes the plan; Played stays'}
-              hint={keyOf('mendFinding')}
-              onClick={() => dispatch(mend([finding]))}
-            >
-              {finding.mend.label}
-            </Button>
+            <MendButton mend={finding.mend} hint={keyOf('mendFinding')} onMend={() => dispatch(mend([finding]))} />
+          )}
+          {finding.otherMend && (
+            <MendButton
+              mend={finding.otherMend}
+              onMend={() => dispatch(mend([{ ...finding, mend: finding.otherMend ?? null }]))}
+            />
           )}
           <Button title="Play the bars around it" hint={keyOf('playAround')} onClick={() => playAround(context)}>
             Hear it

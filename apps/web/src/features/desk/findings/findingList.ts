@@ -1,5 +1,14 @@
 /** The findings as the Desk uses them: which are open, which is chosen, and what can be done with it. */
-import { applyEdit, checkOf, type Finding, type FindingKind, mendEdit, type Part, selectionOf } from '@crispfold/core';
+import {
+  applyEdit,
+  checkOf,
+  type Finding,
+  type FindingKind,
+  mendEdit,
+  type Part,
+  type PartId,
+  selectionOf,
+} from '@crispfold/core';
 import type { AppDispatch, RootState } from '../../../app/store.js';
 import { createValueStore } from '../../../ui/valueStore.js';
 import { deskActions } from '../deskSlice.js';
@@ -15,6 +24,13 @@ type Thunk = (dispatch: AppDispatch, getState: () => RootState) => void;
 export const notDismissed = (findings: readonly Finding[], parts: readonly Part[]): Finding[] => {
   const dismissed = new Map(parts.map((part) => [part.id, new Set(part.dismissed)]));
   return findings.filter((finding) => !dismissed.get(finding.partId)?.has(finding.key));
+};
+
+/** How many findings of each part were not dismissed. */
+export const openByPart = (findings: readonly Finding[], parts: readonly Part[]): ReadonlyMap<PartId, number> => {
+  const counts = new Map<PartId, number>();
+  for (const { partId } of notDismissed(findings, parts)) counts.set(partId, (counts.get(partId) ?? 0) + 1);
+  return counts;
 };
 
 /** Findings on the list: not dismissed, of the chosen part and kind, in order of kind, then time. */

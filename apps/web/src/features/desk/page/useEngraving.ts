@@ -3,7 +3,7 @@ import type { PartId } from '@crispfold/core';
 import { useEffect, useRef, useState } from 'react';
 import { askWorker, engraverWorker } from '../../../engine/engine.js';
 import { isSessionOver } from '../../../engine/protocol.js';
-import { useRevision, useWorkState } from '../useWritten.js';
+import { useComplete, useRevision } from '../useWritten.js';
 
 /** Bars from the first to the last; `cut` where more are in view. */
 export interface BarRange {
@@ -35,7 +35,7 @@ export const useEngraving = (
 ): { readonly picture: Picture; readonly problem: string } => {
   const revision = useRevision();
   // When all plans have run, spellings may differ from what the parts known so far suggested.
-  const settled = useWorkState().kind === 'ready';
+  const settled = useComplete();
   const [picture, setPicture] = useState<Picture>(NOTHING_YET);
   const [problem, setProblem] = useState('');
   const partKey = partIds.join();
@@ -65,7 +65,11 @@ export const useEngraving = (
       }
     };
     const follows = shown.current.place !== '' && shown.current.place !== place;
-    const timer = setTimeout(() => void engrave(), follows ? REST_MILLISECONDS : 0);
+    if (!follows) {
+      void engrave();
+      return undefined;
+    }
+    const timer = setTimeout(() => void engrave(), REST_MILLISECONDS);
     return () => clearTimeout(timer);
   }, [revision, settled, place, wanted, shown.current.place === place ? null : moving]);
 

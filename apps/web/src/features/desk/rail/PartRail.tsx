@@ -1,13 +1,14 @@
 /** The rail of parts: which is in front, which are seen and heard. */
-import { instrumentById, type Part } from '@crispfold/core';
+import { INSTRUMENTS, instrumentById, type Part } from '@crispfold/core';
 import { Eye, EyeOff, Focus, Headphones, Volume2, VolumeX } from 'lucide-react';
 import { memo, useMemo } from 'react';
 import { useAppDispatch, useAppSelector } from '../../../app/store.js';
 import { useValue } from '../../../ui/valueStore.js';
 import { counted } from '../../../ui/words.js';
 import { deskActions } from '../deskSlice.js';
-import { allFindings, notDismissed } from '../findings/findingList.js';
+import { allFindings, openByPart } from '../findings/findingList.js';
 import { type PartLook, usePartLooks } from '../partLook.js';
+import { commit } from '../saving.js';
 import { selectArrangement } from '../selectors.js';
 import { EdgeMark } from './EdgeMark.js';
 
@@ -36,7 +37,15 @@ const Small = ({
   </button>
 );
 
-const PartLine = memo(({ part, look, number }: { part: Part; look: PartLook; number: number }) => {
+interface PartLineProps {
+  readonly part: Part;
+  readonly look: PartLook;
+  readonly number: number;
+  /** How many findings are open. */
+  readonly findings: number;
+}
+
+const PartLine = memo(({ part, look, number, findings }: PartLineProps) => {
   const dispatch = useAppDispatch();
   const front = useAppSelector(({ desk }) => desk.frontPartId === part.id);
   const hidden = useAppSelector(({ desk }) => desk.hidden.includes(part.id));
@@ -47,20 +56,14 @@ const PartLine = memo(({ part, look, number }: { part: Part; look: PartLook; num
   );
   const alone = !hidden && othersHidden;
   const { name } = part;
-  const all = useValue(allFindings);
-  const findings = useMemo(
-    () =>
-      notDismissed(
-        all.filter((f) => f.partId === part.id),
-        [part],
-      ).length,
-    [all, part],
-  );
   return (
-    <li className={`border-b border-rule ${front ? 'bg-sheet' : ''}`} aria-current={front ? 'true' : undefined}>
+    <li
+      className={`border-b border-l-4 border-b-rule ${front ? 'border-l-fold bg-sheet' : 'border-l-transparent'}`}
+      aria-current={front ? 'true' : undefined}
+    >
       <button
         type="button"
-        className={`flex w-full items-start gap-2 border-l-4 px-2 pt-2 text-left ${front ? 'border-fold' : 'border-transparent hover:bg-shade'} ${hidden ? 'opacity-70' : ''}`}
+        className={`flex w-full items-start gap-2 px-2 pt-2 text-left ${front ? '' : 'hover:bg-shade'} ${hidden ? 'opacity-70' : ''}`}
         title={`Bring ${name} to the front${number <= 9 ? ` (Alt+${number})` : ''}`}
         onClick={() => dispatch(deskActions.partBroughtForward(part.id))}
       >
@@ -69,12 +72,10 @@ const PartLine = memo(({ part, look, number }: { part: Part; look: PartLook; num
         </span>
         <span className="min-w-0 flex-1">
           <span className={`block truncate ${front ? 'font-semibold' : ''}`}>{name}</span>
-          <span className="block truncate text-sm text-soft">
-            {instrumentById(part.instrument).name === name ? '' : `${instrumentById(part.instrument).name}, `}
-            {counted(part.notes.length, 'note')}
-          </span>
+          <span className="block truncate text-sm text-soft">{counted(part.notes.length, 'note')}</span>
         </span>
       </button>
+      {front && <InstrumentChoice part={part} />}
       <div className="flex items-center gap-0.5 pb-1.5 pl-9 pr-2" role="group" aria-label={name}>
         <Small
           label={hidden ? `Show ${name}` : `Hide ${name}`}
@@ -126,19 +127,67 @@ const PartLine = memo(({ part, look, number }: { part: Part; look: PartLook; num
   );
 });
 
+const GUESSED: { readonly [From in NonNullable<Part['instrumentFrom']>]: string } = {
+  program: 'as its program says',
+  name: 'as its name says',
+  channel: 'as its channel says',
+  nothing: 'nothing says which',
+};
+
+/** Which instrument the front part is written for: what was guessed, why, and another in its place. */
+const InstrumentChoice = ({ part }: { part: Part }) => {
+  const dispatch = useAppDispatch();
+  const { instrument, instrumentFrom, trackName } = part;
+  const choose = (id: string) => {
+    const fields = { instrument, instrumentFrom };
+    const change = { kind: 'partFields' as const, partId: part.id, before: fields, after: { instrument: id } };
+    dispatch(commit({ label: `${part.name}: written for ${instrumentById(id).name}`, changes: [change] }));
+  };
+  const why = instrumentFrom ? GUESSED[instrumentFrom] : 'chosen by you';
+  return (
+    <div className="pb-1 pl-8 pr-2 text-sm">
+      <select
+        aria-label={`Instrument of ${part.name}`}
+        title={`Written for this instrument, ${why}`}
+        className="min-h-7 w-full border border-strong bg-sheet px-1"
+        value={instrument}
+        onChange={(event) => choose(event.target.value)}
+      >
+        {INSTRUMENTS.map(({ id, name }) => (
+          <option key={id} value={id}>
+            {name}
+          </option>
+        ))}
+      </select>
+      <p className="truncate text-soft" title={trackName ? `The file calls it “${trackName}”` : undefined}>
+        {why}
+        {trackName ? `; file: “${trackName}”` : ''}
+      </p>
+    </div>
+  );
+};
+
 export const PartRail = () => {
   const arrangement = useAppSelector(selectArrangement);
   const looks = usePartLooks();
+  const all = useValue(allFindings);
+  const open = useMemo(() => openByPart(all, arrangement.parts), [all, arrangement.parts]);
   return (
     <nav aria-label="Parts" className="flex h-full flex-col overflow-hidden border-r border-strong">
       <h2 className="border-b border-strong px-3 py-1.5 font-serif text-lg">Parts</h2>
       <ul className="min-h-0 flex-1 overflow-y-auto">
         {arrangement.parts.map((part, index) => (
-          <PartLine key={part.id} part={part} look={looks.get(part.id) as PartLook} number={index + 1} />
+          <PartLine
+            key={part.id}
+            part={part}
+            look={looks.get(part.id) as PartLook}
+            number={index + 1}
+            findings={open.get(part.id) ?? 0}
+          />
         ))}
       </ul>
       <p className="border-t border-rule px-3 py-2 text-sm text-soft">
-        Only the front part takes edits. Drop more .mid files here to add parts.
+        New notes go to the front part. Drop more .mid files here to add parts.
       </p>
     </nav>
   );

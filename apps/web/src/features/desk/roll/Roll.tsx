@@ -12,7 +12,7 @@ import { selectArrangement, selectShownParts } from '../selectors.js';
 import { player } from '../transport/player.js';
 import { useLayers } from '../useWritten.js';
 import { draftIndex } from './gestures.js';
-import { layOut } from './layers.js';
+import { layOut, type RollPart } from './layers.js';
 import { paintFinding } from './paintFinding.js';
 import { NAMES_WIDTH, paintGround, paintNames, paintRuler, RULER_HEIGHT, type RulerSigns } from './paintGround.js';
 import { paintPart } from './paintNotes.js';
@@ -52,6 +52,9 @@ const useFindingNotes = (): readonly Note[] => {
     return parts.find((part) => part.id === finding.partId)?.notes.filter((note) => ids.has(note.id)) ?? [];
   }, [parts, chosen, findings]);
 };
+
+/** With more parts than these on view, those behind are drawn without outlines: they could not be told apart anyway. */
+const CROWDED = 12;
 
 /** The list as it was where its items are the same: what is painted from it is then not painted anew. */
 const useSameList = <Item,>(list: readonly Item[]): readonly Item[] => {
@@ -165,23 +168,42 @@ export const Roll = () => {
     },
     [view, rows, visibleBars, ppq, signs, palette],
   );
-  const paintParts = useCallback(
+  const paintOf = useCallback(
+    (parts: readonly RollPart[], canvas: CanvasRenderingContext2D) => {
+      for (const part of parts) {
+        const look = looks.get(part.partId);
+        if (!look) continue;
+        paintPart(canvas, view, rows, part, {
+          look,
+          front: part.partId === frontPartId,
+          crowded: rollParts.length > CROWDED,
+          selection: selectedIn(selection, part.partId),
+          creaseTick: creaseTick ?? Number.POSITIVE_INFINITY,
+          palette,
+        });
+      }
+    },
+    [view, rows, looks, frontPartId, rollParts.length, selection, creaseTick, palette],
+  );
+  // An edit of the front part leaves those behind as they are painted.
+  const behind = useSameList(
+    useMemo(() => draftParts.filter((part) => part.partId !== frontPartId), [draftParts, frontPartId]),
+  );
+  const front = useSameList(
+    useMemo(() => draftParts.filter((part) => part.partId === frontPartId), [draftParts, frontPartId]),
+  );
+  const paintBehind = useCallback(
+    (context: CanvasRenderingContext2D) =>
+      within(context, NAMES_WIDTH, RULER_HEIGHT, view.width, view.height, (canvas) => paintOf(behind, canvas)),
+    [view.width, view.height, paintOf, behind],
+  );
+  const paintFront = useCallback(
     (context: CanvasRenderingContext2D) =>
       within(context, NAMES_WIDTH, RULER_HEIGHT, view.width, view.height, (canvas) => {
-        for (const part of draftParts) {
-          const look = looks.get(part.partId);
-          if (!look) continue;
-          paintPart(canvas, view, rows, part, {
-            look,
-            front: part.partId === frontPartId,
-            selection: selectedIn(selection, part.partId),
-            creaseTick: creaseTick ?? Number.POSITIVE_INFINITY,
-            palette,
-          });
-        }
+        paintOf(front, canvas);
         paintFinding(canvas, view, rows, findingNotes, palette);
       }),
-    [view, rows, draftParts, looks, frontPartId, selection, creaseTick, findingNotes, palette],
+    [paintOf, front, view, rows, findingNotes, palette],
   );
   const paintOver = useCallback(
     (context: CanvasRenderingContext2D) =>
@@ -210,7 +232,8 @@ export const Roll = () => {
       {...handlers}
     >
       <CanvasLayer width={width} height={height} paint={paintLines} />
-      <CanvasLayer width={width} height={height} paint={paintParts} />
+      <CanvasLayer width={width} height={height} paint={paintBehind} />
+      <CanvasLayer width={width} height={height} paint={paintFront} />
       <CanvasLayer ref={overlay} width={width} height={height} paint={paintOver} />
     </div>
   );

@@ -75,6 +75,8 @@ const addOutline = (canvas: CanvasPath, { x, y, width, height }: Box, edge: Edge
 export interface NotePaint {
   readonly look: PartLook;
   readonly front: boolean;
+  /** True where so many parts are on view that those behind have no outline. */
+  readonly crowded: boolean;
   readonly selection: ReadonlySet<number>;
   /** Crease in ticks; Played before it, Written from it on. */
   readonly creaseTick: number;
@@ -146,7 +148,7 @@ const paintLayer = (canvas: Canvas, view: RollView, rows: Rows, index: NoteIndex
     paintCoarse(canvas, view, rows, index, paint);
     return;
   }
-  const { look, front, selection, palette } = paint;
+  const { look, front, crowded, selection, palette } = paint;
   const detailed = view.rowHeight >= SMALLEST_CUT_HEIGHT;
   const bodies = new Path2D();
   const fills = new Path2D();
@@ -175,11 +177,11 @@ const paintLayer = (canvas: Canvas, view: RollView, rows: Rows, index: NoteIndex
     canvas.fill(fills);
     canvas.restore();
   } else {
-    canvas.globalAlpha = front ? 1 : 0.3;
+    canvas.globalAlpha = front ? 1 : crowded ? 0.42 : 0.3;
     canvas.fillStyle = look.hue;
     canvas.fill(bodies);
   }
-  if (detailed) {
+  if (detailed && (front || !crowded)) {
     canvas.globalAlpha = front ? 1 : 0.65;
     canvas.strokeStyle = front ? palette.ink : look.hue;
     canvas.stroke(bodies);

@@ -1,0 +1,29 @@
+/** Times the Desk with many parts: from the drop of the file to its page, an edit to the page, frames of the roll. */
+import { writeFileSync } from 'node:fs';
+import { dropToPage, editToPage, end, fileOf, frames, page, untilReady } from './browser.js';
+import { madeScoreOf } from './made.js';
+
+const SIZES = [
+  { parts: 7, notes: 4000 },
+  { parts: 40, notes: 700 },
+  { parts: 63, notes: 1016 },
+];
+
+const rows = [];
+for (const { parts, notes } of SIZES) {
+  const arrangement = madeScoreOf(parts, notes);
+  const file = fileOf(arrangement, `${parts} parts`);
+  const total = arrangement.parts.reduce((sum, part) => sum + part.notes.length, 0);
+  const first = await dropToPage(file);
+  const ready = first + (await untilReady());
+  const edit = await editToPage();
+  const near = await frames();
+  await page.getByTestId('roll').focus();
+  await page.keyboard.press('f');
+  await page.waitForTimeout(1500);
+  const whole = await frames();
+  rows.push({ parts, notes: total, first, ready, edit, near, whole });
+  console.log(rows.at(-1));
+}
+writeFileSync(process.argv[2] ?? 'bench-parts.json', JSON.stringify(rows));
+await end();
