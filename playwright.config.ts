@@ -4,7 +4,9 @@ export default defineConfig({
   testDir: 'e2e',
   outputDir: 'test-results',
   timeout: 60_000,
-  workers: 1,
+  globalSetup: './e2e/prepare.ts',
+  fullyParallel: true,
+  workers: 2,
   retries: 0,
   reporter: process.env.CRISPFOLD_REPORT ? [['list'], ['json', { outputFile: process.env.CRISPFOLD_REPORT }]] : 'list',
   use: {
@@ -19,6 +21,6 @@ export default defineConfig({
         '--autoplay-policy=no-user-gesture-required',
       ],
     },
-    trace: 'retain-on-failure',
+    screenshot: 'only-on-failure',
   },
 });

@@ -1,15 +1,8 @@
 /** The clean-up engine on the Desk: plans, findings, steps on a selection, vetoes, comparison, charts. */
 import { readFileSync, writeFileSync } from 'node:fs';
 import { madeScore, perform, writePlayedMidi } from '@crispfold/core';
-import { expect, type Page, test } from '@playwright/test';
-import { focusRoll, historyOf, openDemo, pageReady, roll, Server, saved, spokenWords } from './desk.js';
-
-let server: Server;
-test.beforeEach(async () => {
-  server = new Server();
-  await server.start();
-});
-test.afterEach(() => server.kill());
+import { expect, type Page } from '@playwright/test';
+import { deskReady, focusRoll, historyOf, openDemo, pageReady, roll, saved, spokenWords, test } from './desk.js';
 
 const stepOf = (page: Page, name: string) =>
   page
@@ -22,7 +15,10 @@ const press = async (page: Page, ...keys: string[]) => {
 };
 const findings = (page: Page) => page.getByRole('region', { name: 'Findings' });
 
-test('a part’s plan: parameters, order, ready plans, a name, a file, bars of their own', async ({ page }, info) => {
+test('a part’s plan: parameters, order, ready plans, a name, a file, bars of their own', async ({
+  page,
+  server,
+}, info) => {
   await openDemo(page, server);
   await expect(stepOf(page, 'Quantize starts')).toContainText(/\d+$/);
   const before = await stepOf(page, 'Quantize starts').textContent();
@@ -30,12 +26,16 @@ test('a part’s plan: parameters, order, ready plans, a name, a file, bars of t
   await stepOf(page, 'Quantize starts').getByRole('button', { name: 'Quantize starts', exact: true }).click();
   await stepOf(page, 'Quantize starts').getByLabel('Leave alone within: unit').selectOption('ms');
   await stepOf(page, 'Quantize starts').getByLabel('Leave alone within', { exact: true }).fill('12');
+  await page.keyboard.press('Enter');
   await expect(stepOf(page, 'Quantize starts').locator('span.tabular-nums')).not.toHaveText(
     before?.match(/\d+$/)?.[0] ?? '',
   );
 
   await stepOf(page, 'Quantize starts').getByRole('button', { name: 'Quantize starts', exact: true }).focus();
   await page.keyboard.press('Alt+ArrowUp');
+  await expect(
+    stepOf(page, 'Quantize starts').getByRole('button', { name: 'Quantize starts', exact: true }),
+  ).toBeFocused();
   const names = await page
     .getByRole('list', { name: 'Steps of the plan' })
     .getByRole('checkbox')
@@ -53,7 +53,7 @@ test('a part’s plan: parameters, order, ready plans, a name, a file, bars of t
   const waiting = page.waitForEvent('download');
   await page.getByRole('button', { name: 'File', exact: true }).click();
   const file = await (await waiting).path();
-  expect(JSON.parse(readFileSync(file, 'utf8'))).toMatchObject({ format: 'crisp-fold-plan', version: 2 });
+  expect(JSON.parse(readFileSync(file, 'utf8'))).toMatchObject({ format: 'crisp-fold-plan', version: 3 });
   await page.getByLabel('Plan of the part').selectOption('ready chords');
   await expect(stepOf(page, 'Gather chords')).toBeVisible();
   await page.getByLabel('Plan file').setInputFiles(file);
@@ -63,17 +63,22 @@ test('a part’s plan: parameters, order, ready plans, a name, a file, bars of t
   await page.getByLabel('Plan file').setInputFiles(broken);
   await expect(page.getByText(/This plan cannot be used: there is no such step/)).toBeVisible();
 
-  await page.getByLabel('From bar').fill('2');
   await page.getByLabel('To bar').fill('4');
+  await page.keyboard.press('Enter');
+  await page.getByLabel('From bar').fill('2');
+  await page.keyboard.press('Enter');
   await page.getByLabel('Grid of these bars').selectOption('1/8');
   await expect(page.getByText('bars 2 to 4: Eighth')).toBeVisible();
   await saved(page);
   await page.reload();
-  await pageReady(page);
+  await deskReady(page);
   await expect(page.getByText('bars 2 to 4: Eighth')).toBeVisible();
 });
 
-test('findings: go through them by key, hear, mend one, mend a kind, dismiss; all remembered', async ({ page }) => {
+test('findings: go through them by key, hear, mend one, mend a kind, dismiss; all remembered', async ({
+  page,
+  server,
+}) => {
   await openDemo(page, server);
   await expect(page.getByRole('button', { name: /^\d+ findings?$/ }).first()).toBeVisible();
   await press(page, 'j');
@@ -95,7 +100,7 @@ test('findings: go through them by key, hear, mend one, mend a kind, dismiss; al
   await expect(findings(page)).toContainText('Nothing of this sort here');
   await saved(page);
   await page.reload();
-  await pageReady(page);
+  await deskReady(page);
   const history = await historyOf(page);
   expect(history.slice(1)).toEqual([
     expect.stringMatching(/^Drop it: Specks in /),
@@ -107,7 +112,7 @@ test('findings: go through them by key, hear, mend one, mend a kind, dismiss; al
   await expect(findings(page).getByRole('region', { name: 'Specks' })).toHaveCount(0);
 });
 
-test('a step on the selection says how many notes it will touch, and is undone by name', async ({ page }) => {
+test('a step on the selection says how many notes it will touch, and is undone by name', async ({ page, server }) => {
   await openDemo(page, server);
   await press(page, 'a');
   const box = await roll(page).boundingBox();
@@ -123,12 +128,16 @@ test('a step on the selection says how many notes it will touch, and is undone b
   await press(page, 'u', '/');
   await page.keyboard.type('transpose');
   await page.getByRole('option', { name: /^Transpose…/ }).click();
+  await page.getByLabel('Octaves').fill('99');
+  await page.keyboard.press('Enter');
+  await expect(page.getByLabel('Octaves')).toHaveValue('6');
   await page.getByLabel('Octaves').fill('1');
+  await page.keyboard.press('Enter');
   await page.getByRole('button', { name: /^Transpose · 150/ }).click();
   await expect.poll(() => historyOf(page)).toContainEqual('Transpose: 150 notes in Flute');
 });
 
-test('a note shows its reasons, and one step can be told to leave it alone', async ({ page }) => {
+test('a note shows its reasons, and one step can be told to leave it alone', async ({ page, server }) => {
   await openDemo(page, server);
   await press(page, '.', '3');
   const panel = page.getByRole('region', { name: 'Note' });
@@ -141,14 +150,14 @@ test('a note shows its reasons, and one step can be told to leave it alone', asy
   );
   await saved(page);
   await page.reload();
-  await pageReady(page);
+  await deskReady(page);
   await press(page, '.', '3');
   await expect(quantize.getByRole('button', { name: 'Left alone · let it again' })).toBeVisible();
   await quantize.getByRole('button').click();
   await expect(quantize.getByRole('button', { name: 'Leave this one alone' })).toBeVisible();
 });
 
-test('one key plays as played, then as written; charts show the part', async ({ page }) => {
+test('one key plays as played, then as written; charts show the part', async ({ page, server }) => {
   await openDemo(page, server);
   await press(page, 'n', '.', 'e');
   await expect(spokenWords(page)).toHaveText('as played');
@@ -166,6 +175,7 @@ test('one key plays as played, then as written; charts show the part', async ({ 
 
 test('a keyboard part comes on two staves with its voices, and a click on the lower staff finds its note', async ({
   page,
+  server,
 }) => {
   const recipe = { seed: 4, kind: 'keyboard', style: 'eighths', bars: 16, quartersPerMinute: 100 } as const;
   const score = madeScore({ ...recipe, meter: { numerator: 4, denominator: 4 } });
@@ -194,7 +204,7 @@ test('a keyboard part comes on two staves with its voices, and a click on the lo
   await expect(page.getByRole('region', { name: 'Note' })).toContainText('left hand');
 });
 
-test('swing is found, and written straight under its mark; all parts can take one plan', async ({ page }) => {
+test('swing is found, and written straight under its mark; all parts can take one plan', async ({ page, server }) => {
   await openDemo(page, server);
   await press(page, '2');
   await findings(page).getByLabel('Kind').selectOption('swing');
@@ -210,7 +220,7 @@ test('swing is found, and written straight under its mark; all parts can take on
   await saved(page);
 });
 
-test('a large file stays answerable while its plan is made', async ({ page }) => {
+test('a large file stays answerable while its plan is made', async ({ page, server }) => {
   const library = server.address;
   await page.goto(library);
   await page.getByLabel('MIDI files', { exact: true }).setInputFiles('/usr/share/planetblupi/music/music009.mid');
@@ -224,4 +234,22 @@ test('a large file stays answerable while its plan is made', async ({ page }) =>
   for (const name of ['Merge', 'Gather chords', 'Drop specks']) await expect(stepOf(page, name)).toContainText(/–$/);
   await expect(stepOf(page, 'Quantize starts')).toContainText(/\d+$/);
   await saved(page);
+});
+
+test('a number is taken when its field is left: one entry of the history, not one a key', async ({ page, server }) => {
+  await openDemo(page, server);
+  await stepOf(page, 'Settle lengths').getByRole('button', { name: 'Settle lengths', exact: true }).click();
+  const field = page.getByLabel('Lasts until the next where it fills');
+  // 30 is the least, and 4 stands before 45 on its way.
+  await field.pressSequentially('');
+  await field.fill('');
+  await field.pressSequentially('45');
+  await expect(field).toHaveValue('45');
+  await page.keyboard.press('Tab');
+  await expect.poll(() => historyOf(page)).toEqual(['As brought in', 'Plan of Flute: Settle lengths']);
+  await press(page, '1');
+  await stepOf(page, 'Settle lengths').getByRole('button', { name: 'Settle lengths', exact: true }).click();
+  await field.fill('7');
+  await page.keyboard.press('Enter');
+  await expect(field).toHaveValue('30');
 });

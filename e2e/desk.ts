@@ -1,20 +1,21 @@
-/** A server of our own for each test, on its own database; and how tests speak to the Desk. */
+/** What browser tests share: a server of its own for each, on a copy of a database that is ready; how they speak to the Desk. */
 import { type ChildProcess, spawn } from 'node:child_process';
-import { mkdtempSync } from 'node:fs';
+import { copyFileSync, existsSync, mkdtempSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
-import { expect, type Locator, type Page } from '@playwright/test';
+import { test as base, expect, type Locator, type Page } from '@playwright/test';
 
 const root = path.resolve(import.meta.dirname, '..');
+
+/** The database with the demo, made once before all tests. */
+export const READY_DATABASE = path.join(root, 'test-results', 'ready.sqlite');
 
 /** A running server. */
 export class Server {
   private child: ChildProcess | undefined;
   address = '';
 
-  constructor(
-    private readonly database = path.join(mkdtempSync(path.join(tmpdir(), 'crispfold-e2e-')), 'test.sqlite'),
-  ) {}
+  constructor(private readonly database: string) {}
 
   /** Starts (again, on the same database and port). */
   async start(): Promise<void> {
@@ -34,21 +35,56 @@ export class Server {
   }
 
   /** Ends it at once, as a power cut would. */
-  async kill(): Promise<void> {
+  kill(): Promise<void> {
+    return this.end('SIGKILL');
+  }
+
+  /** Ends it as a person does: what is under way is finished. */
+  stop(): Promise<void> {
+    return this.end('SIGTERM');
+  }
+
+  private async end(signal: NodeJS.Signals): Promise<void> {
     const { child } = this;
-    if (!child || child.exitCode !== null) return;
+    if (!child || child.exitCode !== null || child.signalCode !== null) return;
     await new Promise((resolve) => {
       child.once('exit', resolve);
-      child.kill('SIGKILL');
+      child.kill(signal);
     });
   }
 }
 
-/** Opens the demo on the Desk and waits for its page. */
+/** Tests with a server of their own, and a list of what the browser complained of. */
+export const test = base.extend<{ server: Server; troubles: string[] }>({
+  // biome-ignore lint/correctness/noEmptyPattern: Playwright wants the pattern
+  server: async ({}, use) => {
+    const database = path.join(mkdtempSync(path.join(tmpdir(), 'crispfold-e2e-')), 'test.sqlite');
+    for (const ending of ['', '-wal']) {
+      if (existsSync(READY_DATABASE + ending)) copyFileSync(READY_DATABASE + ending, database + ending);
+    }
+    const server = new Server(database);
+    await server.start();
+    await use(server);
+    await server.kill();
+  },
+  troubles: async ({ page }, use) => {
+    const troubles: string[] = [];
+    page.on('pageerror', (error) => troubles.push(error.message));
+    page.on('console', (message) => {
+      if (message.type() === 'error') troubles.push(message.text());
+    });
+    await use(troubles);
+  },
+});
+
+/** Waits until the Desk takes keys. */
+export const deskReady = (page: Page): Promise<void> => expect(roll(page)).toBeVisible({ timeout: 30_000 });
+
+/** Opens the demo on the Desk; its page may come later. */
 export const openDemo = async (page: Page, server: Server): Promise<void> => {
   await page.goto(server.address);
   await page.getByRole('link', { name: 'Saltmarsh Lanterns' }).click();
-  await pageReady(page);
+  await deskReady(page);
 };
 
 /** Waits until the page under the roll is engraved. */

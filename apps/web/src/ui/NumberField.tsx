@@ -45,7 +45,11 @@ export const NumberField = ({ label, value, min, max, step = 1, className = '', 
       onChange={(event) => setTyped(event.target.value)}
       onBlur={() => take(typed)}
       onKeyDown={(event) => {
-        if (event.key === 'Enter') take(typed);
+        if (event.key === 'Enter' && typed !== null) {
+          // The number is taken first; another Enter sends the form.
+          event.preventDefault();
+          take(typed);
+        }
         if (event.key === 'Escape') setTyped(null);
         if (event.key === 'ArrowUp' || event.key === 'ArrowDown') {
           event.preventDefault();

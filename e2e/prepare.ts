@@ -1,0 +1,12 @@
+/** Before all browser tests: makes the database with the demo once, so that each test begins with a copy of it. */
+import { mkdirSync, rmSync } from 'node:fs';
+import path from 'node:path';
+import { READY_DATABASE, Server } from './desk.js';
+
+export default async (): Promise<void> => {
+  mkdirSync(path.dirname(READY_DATABASE), { recursive: true });
+  for (const ending of ['', '-wal', '-shm']) rmSync(READY_DATABASE + ending, { force: true });
+  const server = new Server(READY_DATABASE);
+  await server.start();
+  await server.stop();
+};
