@@ -3,7 +3,7 @@ import { spawn } from 'node:child_process';
 import { mkdtempSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
-import { type Arrangement, writePlayedMidi } from '@crispfold/core';
+import { type Arrangement, median as middleOf, writePlayedMidi } from '@crispfold/core';
 import { chromium, type Page } from '@playwright/test';
 
 const root = process.cwd();
@@ -28,7 +28,7 @@ const browser = await chromium.launch({
 });
 export const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
 
-export const median = (values: number[]): number => [...values].sort((a, b) => a - b)[values.length >> 1] ?? Number.NaN;
+export const median = (values: readonly number[]): number => middleOf(values) ?? Number.NaN;
 /** How many pictures of the page there were so far. */
 export const pageMarks = (target: Page) => target.evaluate(() => performance.getEntriesByName('crispfold-page').length);
 

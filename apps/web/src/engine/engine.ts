@@ -37,9 +37,6 @@ export const beginSession = (): Session => {
   return session;
 };
 
-/** The session that the Desk is in. */
-export const currentSession = (): Session => session;
-
 /** Tells the worker how the arrangement stands now; answers the revision that this is. */
 export const tellWorker = (asks: Calls['tell']['asks']): { revision: Revision; done: Promise<AnswerTo<'tell'>> } => {
   revision += 1;

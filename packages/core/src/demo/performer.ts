@@ -78,13 +78,15 @@ export const perform = (score: ComposedScore, performance: Performance): Arrange
   const parts = score.parts.map((part, index): Part => {
     const player = createPlayer(part, performance, tempoMap, createChance(performance.seed + 7919 * index), meterMap);
     const { notes, events } = player();
+    const firstEvent = nextEventId;
+    nextEventId += events.length;
     return {
       id: index + 1,
       name: part.name,
       instrument: part.instrument,
       channel: part.channel,
       program: part.program,
-      events: withEventIds(events, (nextEventId += events.length) - events.length),
+      events: withEventIds(events, firstEvent),
       notes: notes.map((note) => ({ ...note, id: nextNoteId++ })).sort(compareNotes),
     };
   });

@@ -2,6 +2,7 @@
 
 import { isUnpitched } from '../instruments/instruments.js';
 import { endOf } from '../model/arrangement.js';
+import { median } from '../model/statistics.js';
 import { pitchName } from '../reading/noteWords.js';
 import { pedalSpans, SUSTAIN_CONTROLLER } from '../reading/pedal.js';
 import { chordWindow, startGroups } from '../reading/startGroups.js';
@@ -67,8 +68,7 @@ export const hungNotes: Check = {
   explanation: 'A note goes on far longer than the others while the part plays on: its end was lost.',
   severity: 'wrong',
   run: ({ notes, context }) => {
-    const lengths = notes.map((note) => note.duration as number).sort((a, b) => a - b);
-    const usual = lengths[lengths.length >> 1] ?? 0;
+    const usual = median(notes.map((note) => note.duration)) ?? 0;
     const longest = Math.max(usual * HUNG_TIMES_USUAL, context.ppq * 4 * HUNG_BARS);
     return notes.flatMap((note, index) => {
       const over = notes[index + HUNG_OVER_NOTES];
@@ -113,6 +113,8 @@ export const earlyStart: Check = {
     }),
 };
 
+/** A standard deviation in median absolute deviations, where deviations are normal. */
+const DEVIATION_PER_MAD = 1.48;
 const NEIGHBOURS = 4;
 const LEAST_DIFFERENCE = 24;
 const DEVIATIONS = 3.5;
@@ -134,9 +136,9 @@ export const velocityOut: Check = {
         if (other && at !== index) around.push(other.velocity);
       }
       if (around.length < NEIGHBOURS) return [];
-      const middle = median(around);
+      const middle = median(around) ?? note.velocity;
       const off = note.velocity - middle;
-      const usual = median(around.map((velocity) => Math.abs(velocity - middle))) * 1.48;
+      const usual = (median(around.map((velocity) => Math.abs(velocity - middle))) ?? 0) * DEVIATION_PER_MAD;
       if (Math.abs(off) < Math.max(LEAST_DIFFERENCE, usual * DEVIATIONS)) return [];
       return [
         {
@@ -154,11 +156,6 @@ export const velocityOut: Check = {
     });
     return found.length > Math.max(FEW_ACCENTS, notes.length * ACCENT_SHARE) ? [] : found;
   },
-};
-
-const median = (values: readonly number[]): number => {
-  const sorted = [...values].sort((a, b) => a - b);
-  return sorted[sorted.length >> 1] as number;
 };
 
 const UNEVEN_SHARE = 0.25;

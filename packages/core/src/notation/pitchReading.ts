@@ -59,7 +59,9 @@ const spellIn = (
     end,
     fifths,
   );
-  spelled.forEach((spelling, index) => spellings.set((about[begin + index] as WrittenNote).id, spelling));
+  spelled.forEach((spelling, index) => {
+    spellings.set((about[begin + index] as WrittenNote).id, spelling);
+  });
 };
 
 /** A person's own spellings stand above those found. */

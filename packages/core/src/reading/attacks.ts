@@ -1,6 +1,7 @@
 /** What starts together, or nearly: notes, gathered chords, rolls. */
 
 import { endOf } from '../model/arrangement.js';
+import { median } from '../model/statistics.js';
 import type { StepContext } from './context.js';
 import type { Attack } from './gridModel.js';
 import type { StepNote } from './stepNote.js';
@@ -65,8 +66,7 @@ const SHARED = 0.5;
 /** The middle one of some notes' lengths; the longer of two. */
 export const medianLength = (notes: readonly StepNote[]): number => {
   if (notes.length === 1) return (notes[0] as StepNote).duration;
-  const lengths = notes.map((note) => note.duration).sort((a, b) => a - b);
-  return lengths[lengths.length >> 1] as number;
+  return median(notes.map((note) => note.duration)) ?? 0;
 };
 
 const sharePitch = (some: readonly StepNote[], others: readonly StepNote[]): boolean => {

@@ -1,7 +1,6 @@
 /** Ways of walking through notes that several steps share. */
 
 import { compareNotes, type NoteId } from '../model/arrangement.js';
-import type { StepChange } from '../steps/step.js';
 import type { StepNote } from './stepNote.js';
 
 /** Lists that are known to be in order and to hold no muted note: what one step hands on, the next need not look through. */
@@ -58,7 +57,7 @@ export const byOnset = (sorted: readonly StepNote[]): StepNote[][] => {
 export const withChanges = (
   active: readonly StepNote[],
   muted: readonly StepNote[],
-  changes: readonly StepChange[],
+  changes: readonly { readonly noteId: NoteId; readonly to: StepNote | null }[],
 ): readonly StepNote[] => {
   const now = new Map<NoteId, StepNote | null>();
   for (const { noteId, to } of changes) now.set(noteId, to);

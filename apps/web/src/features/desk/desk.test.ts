@@ -206,7 +206,13 @@ describe('commands', () => {
     const taken: { payload: Selection }[] = [];
     const looked = { count: 0 };
     const counted = many.map(
-      (note) => new Proxy(note, { get: (target, key) => ((looked.count += 1), Reflect.get(target, key)) }),
+      (note) =>
+        new Proxy(note, {
+          get: (target, key) => {
+            looked.count += 1;
+            return Reflect.get(target, key);
+          },
+        }),
     );
     const watched = {
       ...desk,

@@ -2,7 +2,7 @@
 import { type Bar, createMeterMap, createTempoMap, type MeterMap, type TempoMap } from '@crispfold/core';
 import { createSelector } from '@reduxjs/toolkit';
 import type { RootState } from '../../app/store.js';
-import { selectEndTick } from './roll/rollSlice.js';
+import { selectEndTick } from './roll/rollSelectors.js';
 import { selectArrangement } from './selectors.js';
 
 export const selectTempoMap: (state: RootState) => TempoMap = createSelector(

@@ -1,5 +1,5 @@
 /** Charts of the front part: how far starts lie from the grid, before and after the plan; how loud its notes are. */
-import type { TimingOffsets } from '@crispfold/core';
+import { median, type TimingOffsets } from '@crispfold/core';
 import { useEffect, useMemo, useState } from 'react';
 import { Bar, BarChart, CartesianGrid, Legend, ResponsiveContainer, Tooltip, XAxis, YAxis } from 'recharts';
 import { useAppSelector } from '../../../app/store.js';
@@ -22,11 +22,11 @@ const binned = (values: readonly number[], low: number, high: number, step: numb
   return counts;
 };
 
-const median = (values: readonly number[]): number => [...values].sort((a, b) => a - b)[values.length >> 1] ?? 0;
+const middleOf = (values: readonly number[]): number => median(values) ?? 0;
 
 const spread = (values: readonly number[]): number => {
-  const middle = median(values);
-  return 1.48 * median(values.map((value) => Math.abs(value - middle)));
+  const middle = middleOf(values);
+  return 1.48 * middleOf(values.map((value) => Math.abs(value - middle)));
 };
 
 const ChartsPanel = () => {
@@ -61,7 +61,7 @@ const ChartsPanel = () => {
   }, [front, layer]);
 
   if (!front) return <p className="p-3 text-sm text-soft">Add a part to see its charts.</p>;
-  const late = Math.round(median(offsets.played));
+  const late = Math.round(middleOf(offsets.played));
   const wide = Math.round(spread(offsets.played));
   return (
     <section aria-label="Charts" className="flex flex-col gap-2 p-3 text-sm">
@@ -79,7 +79,7 @@ const ChartsPanel = () => {
       <h3 className="mt-2 border-t border-rule pt-2 font-serif text-base">Velocity</h3>
       <p className="text-soft">
         {counted(front.notes.length, 'note')} from {Math.min(...front.notes.map((n) => n.velocity), 127)} to{' '}
-        {Math.max(...front.notes.map((n) => n.velocity), 1)}, {median(front.notes.map((n) => n.velocity))} in the
+        {Math.max(...front.notes.map((n) => n.velocity), 1)}, {middleOf(front.notes.map((n) => n.velocity))} in the
         middle.
       </p>
       <Histogram data={velocities} unit="" label="How many notes have each velocity, before and after the plan." />

@@ -1,7 +1,8 @@
 /** Ways of looking that several commands share: fitting, revealing, bars about a place. */
 import type { RootState } from '../../../app/store.js';
 import { selectBars } from '../maps.js';
-import { rollActions, selectEndTick, selectRows, selectView } from '../roll/rollSlice.js';
+import { selectEndTick, selectRows, selectView } from '../roll/rollSelectors.js';
+import { rollActions } from '../roll/rollSlice.js';
 import { boxAround, bringToView, fitBox, type RollView, withinMusic, yOfPitch } from '../roll/rollView.js';
 import { selectShownParts } from '../selectors.js';
 import type { CommandContext } from './command.js';

@@ -1,6 +1,6 @@
 /** Commands that play. */
 import { deskActions, type Switch } from '../deskSlice.js';
-import { selectEndTick, selectView } from '../roll/rollSlice.js';
+import { selectEndTick, selectView } from '../roll/rollSelectors.js';
 import { boxAround } from '../roll/rollView.js';
 import { selectedOnView } from '../selectors.js';
 import { player } from '../transport/player.js';

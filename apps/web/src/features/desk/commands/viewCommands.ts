@@ -2,7 +2,7 @@
 import { toggleTheme } from '../../../app/theme.js';
 import { deskActions, type SidePanel } from '../deskSlice.js';
 import { selectBars } from '../maps.js';
-import { selectEndTick, selectRows, selectView } from '../roll/rollSlice.js';
+import { selectEndTick, selectRows, selectView } from '../roll/rollSelectors.js';
 import { boxAround, fitBox, xOfTick, zoomPitch, zoomTime } from '../roll/rollView.js';
 import { selectedOnView } from '../selectors.js';
 import { player } from '../transport/player.js';

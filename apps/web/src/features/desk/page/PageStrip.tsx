@@ -13,7 +13,7 @@ import { type RefObject, useEffect, useMemo, useRef, useState } from 'react';
 import { useAppDispatch, useAppSelector } from '../../../app/store.js';
 import { deskActions } from '../deskSlice.js';
 import { selectBars } from '../maps.js';
-import { selectView } from '../roll/rollSlice.js';
+import { selectView } from '../roll/rollSelectors.js';
 import { tickOfX } from '../roll/rollView.js';
 import { selectArrangement, selectShownParts } from '../selectors.js';
 import { useWorkState } from '../useWritten.js';

@@ -7,7 +7,7 @@ import { Button } from '../../../ui/Button.js';
 import { NumberField } from '../../../ui/NumberField.js';
 import { selectMeterMap } from '../maps.js';
 import { selectDesk, selectFrontPart } from '../selectors.js';
-import type { ChangePlan } from './PlanPanel.js';
+import type { ChangePlan } from './changePlan.js';
 
 const BOX = 'min-h-7 border border-strong bg-sheet px-1';
 

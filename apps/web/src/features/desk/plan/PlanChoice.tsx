@@ -14,7 +14,7 @@ import { saveFile } from '../../../ui/saveFile.js';
 import { commit } from '../saving.js';
 import { selectArrangement } from '../selectors.js';
 import { useLayers } from '../useWritten.js';
-import type { ChangePlan } from './PlanPanel.js';
+import type { ChangePlan } from './changePlan.js';
 
 /** Plans that a person named, from the server. */
 const useSavedPlans = () => {

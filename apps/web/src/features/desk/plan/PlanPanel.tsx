@@ -24,11 +24,9 @@ import { commit } from '../saving.js';
 import { selectFrontPart } from '../selectors.js';
 import { ParameterList } from '../steps/ParameterControl.js';
 import { useLayers, useWorkState } from '../useWritten.js';
+import type { ChangePlan } from './changePlan.js';
 import { Passages } from './Passages.js';
 import { PlanChoice } from './PlanChoice.js';
-
-/** Changes the front part's plan, under a name for the history. */
-export type ChangePlan = (what: string, plan: Plan | undefined) => void;
 
 const moved = <Item,>(list: readonly Item[], from: number, to: number): Item[] => {
   const result = [...list];

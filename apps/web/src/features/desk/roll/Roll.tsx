@@ -18,7 +18,8 @@ import { NAMES_WIDTH, paintGround, paintNames, paintRuler, RULER_HEIGHT, type Ru
 import { paintPart } from './paintNotes.js';
 import { paintOverlay } from './paintOverlay.js';
 import { readPalette } from './palette.js';
-import { rollActions, selectEndTick, selectRows, selectView } from './rollSlice.js';
+import { selectEndTick, selectRows, selectView } from './rollSelectors.js';
+import { rollActions } from './rollSlice.js';
 import { bringToView, tickOfX } from './rollView.js';
 import { useRollPointer } from './useRollPointer.js';
 

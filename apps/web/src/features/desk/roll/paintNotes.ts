@@ -143,6 +143,17 @@ const paintCoarse = (
   canvas.restore();
 };
 
+/** Outlines selected notes; where rows are low, fills them. */
+const paintChosen = (canvas: Canvas, view: RollView, chosen: readonly Box[], palette: Palette): void => {
+  if (chosen.length === 0) return;
+  canvas.strokeStyle = palette.fold;
+  canvas.lineWidth = 2.5;
+  for (const box of chosen) canvas.strokeRect(box.x - 1, box.y - 1, box.width + 2, box.height + 2);
+  if (view.rowHeight >= SMALLEST_CUT_HEIGHT) return;
+  canvas.fillStyle = palette.fold;
+  for (const box of chosen) canvas.fillRect(box.x, box.y, box.width, box.height);
+};
+
 const paintLayer = (canvas: Canvas, view: RollView, rows: Rows, index: NoteIndex<RollNote>, paint: NotePaint): void => {
   if (view.ticksPerPixel >= COARSE_TICKS_PER_PIXEL) {
     paintCoarse(canvas, view, rows, index, paint);
@@ -187,14 +198,7 @@ const paintLayer = (canvas: Canvas, view: RollView, rows: Rows, index: NoteIndex
     canvas.stroke(bodies);
   }
   canvas.globalAlpha = 1;
-  if (chosen.length > 0) {
-    canvas.strokeStyle = palette.fold;
-    canvas.lineWidth = 2.5;
-    for (const box of chosen) canvas.strokeRect(box.x - 1, box.y - 1, box.width + 2, box.height + 2);
-    canvas.fillStyle = palette.fold;
-    if (view.rowHeight < SMALLEST_CUT_HEIGHT)
-      for (const box of chosen) canvas.fillRect(box.x, box.y, box.width, box.height);
-  }
+  paintChosen(canvas, view, chosen, palette);
   canvas.restore();
   if (front && view.rowHeight >= 13) paintNoteNames(canvas, view, rows, index, palette);
 };

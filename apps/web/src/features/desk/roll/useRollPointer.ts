@@ -21,7 +21,8 @@ import {
   type Scene,
   targetUnder,
 } from './pointer.js';
-import { rollActions, selectEndTick, selectRows, selectView } from './rollSlice.js';
+import { selectEndTick, selectRows, selectView } from './rollSelectors.js';
+import { rollActions } from './rollSlice.js';
 import { type RollView, tickOfX, withinMusic, zoomPitch, zoomTime } from './rollView.js';
 
 const HINTS: { readonly [kind in Target['kind']]: string } = {
