@@ -5,6 +5,7 @@ import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { type Arrangement, median as middleOf, writePlayedMidi } from '@crispfold/core';
 import { chromium, type Page } from '@playwright/test';
+import { boxAround, createRows, fitBox, xOfTick, yOfPitch } from '../apps/web/src/features/desk/roll/rollView.js';
 
 const root = process.cwd();
 const server = spawn(process.execPath, ['apps/server/dist/main.js'], {
@@ -32,44 +33,103 @@ export const median = (values: readonly number[]): number => middleOf(values) ??
 /** How many pictures of the page there were so far. */
 export const pageMarks = (target: Page) => target.evaluate(() => performance.getEntriesByName('crispfold-page').length);
 
-/** Wheel turns over the roll, one a frame; milliseconds of script and paint in each, by the browser's own long view. */
-export const frames = async (): Promise<{ median: number; worst: number }> => {
+/** Milliseconds of frames, in the middle and at worst. */
+export interface Frames {
+  readonly median: number;
+  readonly worst: number;
+}
+
+const FRAMES = 80;
+
+/**
+ * Turns of the wheel, one a frame, over the roll or over a bare canvas that fills the given rectangles (in CSS pixels) at
+ * each turn; milliseconds from the turn to the end of the browser's work for it.
+ */
+const turns = async (rectangles: readonly (readonly [number, number, number, number])[] | null): Promise<Frames> => {
   const times = await page.evaluate(
-    () =>
+    ([count, boxes]) =>
       new Promise<number[]>((resolve) => {
         const roll = document.querySelector('[data-testid="roll"]') as HTMLElement;
-        const box = roll.getBoundingClientRect();
-        const found: number[] = [];
-        let count = 0;
-        const turn = (before: number) => {
-          const direction = count < 40 ? 1 : -1;
-          const began = performance.now();
+        const place = roll.getBoundingClientRect();
+        const bare = document.createElement('canvas');
+        bare.width = place.width;
+        bare.height = place.height;
+        Object.assign(bare.style, { position: 'fixed', left: `${place.x}px`, top: `${place.y}px`, zIndex: '99' });
+        const canvas = bare.getContext('2d') as CanvasRenderingContext2D;
+        if (boxes) document.body.append(bare);
+        let left = 0;
+        const turnBare = (direction: number) => {
+          left += 30 * direction;
+          requestAnimationFrame(() => {
+            canvas.clearRect(0, 0, bare.width, bare.height);
+            canvas.fillStyle = '#00619a';
+            for (const [x, y, width, height] of boxes ?? []) canvas.fillRect(x - left, y, width, height);
+          });
+        };
+        const turnRoll = (direction: number) =>
           roll.dispatchEvent(
             new WheelEvent('wheel', {
               deltaX: 30 * direction,
-              clientX: box.x + 400,
-              clientY: box.y + 200,
+              clientX: place.x + 400,
+              clientY: place.y + 200,
               bubbles: true,
               cancelable: true,
             }),
           );
+        const found: number[] = [];
+        const turn = () => {
+          const direction = found.length < count / 2 ? 1 : -1;
+          const began = performance.now();
+          if (boxes) turnBare(direction);
+          else turnRoll(direction);
           requestAnimationFrame(() => {
             // After the frame's own work: what the main thread spent on it.
             const channel = new MessageChannel();
             channel.port1.onmessage = () => {
               found.push(performance.now() - began);
-              count += 1;
-              if (count < 80) requestAnimationFrame(turn);
-              else resolve(found);
+              if (found.length < count) requestAnimationFrame(turn);
+              else {
+                bare.remove();
+                resolve(found);
+              }
             };
             channel.port2.postMessage(0);
           });
-          void before;
         };
         requestAnimationFrame(turn);
       }),
+    [FRAMES, rectangles] as const,
   );
   return { median: median(times), worst: Math.max(...times) };
+};
+
+/** Frames of the roll while it scrolls. */
+export const frames = (): Promise<Frames> => turns(null);
+
+/**
+ * Frames of a bare canvas of the roll's size that fills, at each turn, a rectangle for each note that the roll's first
+ * look, or its look at everything, would have on view (`bars` bars of 4/4 at 480 PPQ).
+ */
+export const bareFrames = async (arrangement: Arrangement, bars: number): Promise<Frames> => {
+  const box = await page.getByTestId('roll').boundingBox();
+  if (!box) throw new Error('There is no roll.');
+  const notes = arrangement.parts.flatMap((part) => part.notes);
+  const music = boxAround(notes);
+  if (!music) throw new Error('There are no notes.');
+  const rows = createRows(null);
+  const empty = { left: 0, ticksPerPixel: 4, top: 0, rowHeight: 12, width: box.width - 40, height: box.height - 46 };
+  const view = fitBox(empty, rows, { ...music, start: 0, end: Math.min(music.end, bars * 1920) });
+  const right = view.left + (view.width + FRAMES * 30) * view.ticksPerPixel;
+  return turns(
+    notes
+      .filter((note) => note.onset < right)
+      .map((note) => [
+        40 + xOfTick(view, note.onset),
+        46 + yOfPitch(view, rows, note.pitch),
+        Math.max(2, note.duration / view.ticksPerPixel),
+        view.rowHeight - 2,
+      ]),
+  );
 };
 
 /** From a key that moves a note to the new picture of the page. */

@@ -58,8 +58,11 @@ export const twoAtOnce: Check = {
   },
 };
 
+/** A hung note lasts so many bars at the least… */
 const HUNG_BARS = 3;
+/** …and so many times what is usual in the part… */
 const HUNG_TIMES_USUAL = 12;
+/** …while so many others begin: a pedal point is held over as much, but seldom in the same hand. */
 const HUNG_OVER_NOTES = 8;
 
 /** Notes that never got their end. */
@@ -115,11 +118,15 @@ export const earlyStart: Check = {
 
 /** A standard deviation in median absolute deviations, where deviations are normal. */
 const DEVIATION_PER_MAD = 1.48;
+/** Notes looked at on each side. */
 const NEIGHBOURS = 4;
+/** Less than this (velocity) is an accent, not a slip. */
 const LEAST_DIFFERENCE = 24;
+/** So many standard deviations stick out: the usual bound of a robust outlier test (Iglewicz and Hoaglin, 1993; from memory). */
 const DEVIATIONS = 3.5;
 /** Where so many stick out, accents are how the part is played. */
 const FEW_ACCENTS = 6;
+/** Share of the notes from which on accents are the way of playing. */
 const ACCENT_SHARE = 0.04;
 
 /** Velocities that stick out from their neighbours: a robust outlier test by median and median absolute deviation. */
@@ -158,7 +165,9 @@ export const velocityOut: Check = {
   },
 };
 
+/** Ends apart by less than this share of the chord are how fingers let go… */
 const UNEVEN_SHARE = 0.25;
+/** …and by less than this (milliseconds). */
 const UNEVEN_MILLISECONDS = 80;
 
 /** Chords whose tones end apart. */

@@ -17,6 +17,7 @@ export interface ValueSpan {
   readonly value: NoteValue;
 }
 
+/** Plain note values, as parts of a whole note. */
 const DENOMINATORS = [1, 2, 4, 8, 16, 32, 64, 128] as const;
 
 /** The value that lasts `length`, where a whole note lasts `whole`; undefined where one sign cannot say it. */

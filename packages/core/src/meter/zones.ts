@@ -22,6 +22,7 @@ export interface Zone {
 
 /** Written units in a whole note. */
 export const WHOLE = WRITTEN_PPQ * 4;
+/** The finest value the page writes: a hundred-and-twenty-eighth. */
 const SMALLEST = WHOLE / 128;
 
 /** The finest places that a beat's values can say, in parts of the beat, for each way of dividing it; the plainest first. */

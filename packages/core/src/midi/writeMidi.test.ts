@@ -11,6 +11,7 @@ import { runPlanOnAll } from '../plan/runPlan.js';
 import { arrangementWith, note, partWith } from '../testing/kit.js';
 import { ticks } from '../time/units.js';
 import { importMidi } from './importMidi.js';
+import { readMidi } from './readMidi.js';
 import { writePlayedMidi, writeWrittenMidi } from './writeMidi.js';
 
 const folder = mkdtempSync(path.join(tmpdir(), 'crispfold-midi-'));
@@ -216,5 +217,28 @@ describe('files that others wrote', () => {
     const { notes } = result.value.arrangement.parts[0] as Arrangement['parts'][number];
     expect(notes.map((n) => n.pitch)).toEqual([60, 62, 64, 65, 67, 69, 71, 72]);
     expect(notes.map((n) => n.onset)).toEqual(ons.map((cells) => Number(cells[1])));
+  });
+});
+
+describe('what happens at one tick', () => {
+  it('is written ends first, then the rest, then starts, and a note of no length after its own start', () => {
+    const arrangement = arrangementWith([
+      partWith([note(60, 0, 480), note(60, 480, 240), note(64, 480, 0)], {
+        events: withEventIds([{ kind: 'controller', tick: ticks(480), channel: 0, controller: 1, value: 7 }], 1),
+      }),
+    ]);
+    const read = readMidi(writePlayedMidi(arrangement));
+    if (!read.ok) throw new Error(read.problem.message);
+    const lines = execFileSync('midicsv', [saved('tick.mid', writePlayedMidi(arrangement))], { encoding: 'latin1' })
+      .split('\n')
+      .map((line) => line.split(', '))
+      .filter(([track, tick, kind]) => track === '2' && tick === '480' && /^(Note|Control)/.test(kind ?? ''));
+    const what = lines.map(
+      ([, , kind, , first, second]) => `${kind} ${first}${kind?.startsWith('Note_on') && second === '0' ? ' off' : ''}`,
+    );
+    expect(what[0]).toMatch(/60( off)?$/);
+    expect(what[1]).toBe('Control_c 1');
+    expect(what.slice(2, 4).sort()).toEqual(['Note_on_c 60', 'Note_on_c 64']);
+    expect(what[4]).toMatch(/64( off)?$/);
   });
 });

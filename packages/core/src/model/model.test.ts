@@ -1,9 +1,12 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { deleteNotes, drawNote, limitMove, moveNotes, moveSharedEdge, trimNotes } from '../edits/noteEdits.js';
-import { arrangementWith, note, partWith, placesOf } from '../testing/kit.js';
-import type { Arrangement, Note } from './arrangement.js';
-import { applyEdit, type Edit, invertEdit, notesChange, notesTouched } from './edit.js';
+import { stepEdit } from '../edits/stepEdit.js';
+import { splitEvenly } from '../steps/split.js';
+import { arrangementWith, note, partWith, pedal, placesOf } from '../testing/kit.js';
+import { ticks } from '../time/units.js';
+import type { Arrangement, Note, Part } from './arrangement.js';
+import { applyEdit, type Edit, eventsChange, invertEdit, notesChange, notesTouched, overridesChange } from './edit.js';
 import {
   applyJournalEntry,
   EMPTY_HISTORY,
@@ -12,7 +15,18 @@ import {
   type JournalEntry,
   withOlderEntries,
 } from './history.js';
-import { NOTHING, selectionOf } from './selection.js';
+import {
+  mapSelection,
+  NOTHING,
+  samePitches,
+  selectedIn,
+  selectionOf,
+  selectionSize,
+  selectionWithin,
+  toggledIn,
+  turnedRound,
+  withSelectedIn,
+} from './selection.js';
 
 const first = note(60, 0, 480);
 const second = note(62, 480, 480);
@@ -162,5 +176,165 @@ describe('history', () => {
 
   it('counts the notes an edit touches', () => {
     expect(notesTouched(moveNotes(base, ids(first, second), { byTicks: 10, bySemitones: 0 }) as Edit)).toBe(2);
+  });
+});
+
+describe('an Edit laid on again', () => {
+  const three = arrangementWith([
+    partWith([first]),
+    partWith([second], { id: 2, name: 'Oboe' }),
+    partWith([note(70, 0, 10)], { id: 3, name: 'Horn' }),
+  ]);
+
+  it('puts a part that was taken out back in its place', () => {
+    const part = three.parts[1] as Part;
+    const edit: Edit = { label: 'Take out', changes: [{ kind: 'partRemoved', index: 1, part }] };
+    const without = applyEdit(three, edit);
+    expect(without.parts.map(({ id }) => id)).toEqual([1, 3]);
+    expect(applyEdit(without, invertEdit(edit)).parts.map(({ id }) => id)).toEqual([1, 2, 3]);
+  });
+
+  it('adds no note and no part twice', () => {
+    const drawn = drawNote(base, 1, { pitch: 64, onset: 0, duration: 10, velocity: 80 }) as Edit;
+    const once = applyEdit(base, drawn);
+    expect(applyEdit(once, drawn).parts[0]?.notes).toEqual(once.parts[0]?.notes);
+    const added: Edit = { label: 'Add', changes: [{ kind: 'partAdded', index: 0, part: three.parts[1] as Part }] };
+    expect(applyEdit(three, added)).toBe(three);
+  });
+
+  it('takes several changes back in the reverse order', () => {
+    const change = (before: string, after: string) => ({
+      kind: 'arrangementFields' as const,
+      before: { title: before },
+      after: { title: after },
+    });
+    const edit: Edit = { label: 'Twice', changes: [change(base.title, 'a'), change('a', 'b')] };
+    expect(applyEdit(base, edit).title).toBe('b');
+    expect(applyEdit(applyEdit(base, edit), invertEdit(edit)).title).toBe(base.title);
+  });
+
+  it('takes a field away that was not there before, though JSON keeps no such field', () => {
+    const plan = { vetoes: [{ noteId: 1, step: 'merge' as const }] };
+    const edit: Edit = { label: 'Veto', changes: [{ kind: 'partFields', partId: 1, before: {}, after: plan }] };
+    const stored = JSON.parse(JSON.stringify(invertEdit(edit))) as Edit;
+    expect(applyEdit(applyEdit(base, edit), stored).parts[0]?.vetoes).toBeUndefined();
+  });
+
+  it('raises the next ids past whatever it brings', () => {
+    const part = partWith([note(60, 0, 10, { id: 900 })], {
+      id: 77,
+      events: pedal(5, 10).map((e) => ({ ...e, id: e.id + 500 })),
+    });
+    const added = applyEdit(base, { label: 'Add', changes: [{ kind: 'partAdded', index: 9, part }] });
+    expect(added).toMatchObject({ nextNoteId: 901, nextPartId: 78, nextEventId: 503 });
+    expect(added.parts.at(-1)?.id).toBe(77);
+  });
+});
+
+describe('events of a part', () => {
+  const events = pedal(100, 200, 300, 400);
+  const pedalled = arrangementWith([partWith([first], { events })]);
+
+  it('change by id: what differs is written, and is taken back', () => {
+    const after = events.slice(1).map((event) => (event.id === 3 ? { ...event, tick: ticks(150) } : event));
+    const change = eventsChange(1, events, after);
+    expect(change).toMatchObject({
+      removed: [{ id: 1 }],
+      added: [],
+      changed: [{ before: { id: 3 }, after: { tick: 150 } }],
+    });
+    const edit = { label: 'Pedal', changes: change ? [change] : [] };
+    const changed = applyEdit(pedalled, edit);
+    expect(changed.parts[0]?.events.map(({ id }) => id)).toEqual([3, 2, 4]);
+    expect(applyEdit(changed, invertEdit(edit)).parts).toEqual(pedalled.parts);
+    expect(
+      eventsChange(
+        1,
+        events,
+        [...events].map((event) => ({ ...event })),
+      ),
+    ).toBeUndefined();
+  });
+
+  it('that are new raise the next id', () => {
+    const added = { ...(events[0] as (typeof events)[number]), id: 40, tick: ticks(250) };
+    const change = { kind: 'events', partId: 1, added: [added], removed: [], changed: [] } as const;
+    const changed = applyEdit(pedalled, { label: 'Add', changes: [change] });
+    expect(changed.nextEventId).toBe(41);
+    expect(changed.parts[0]?.events.map(({ tick }) => tick)).toEqual([100, 200, 250, 300, 400]);
+  });
+});
+
+describe('a selection', () => {
+  const part = base.parts[0] as Part;
+  const both = ids(first, second);
+
+  it('takes in and gives up notes of any part', () => {
+    expect(toggledIn(both, ids(first))).toEqual(ids(second));
+    expect(toggledIn(ids(first), selectionOf(2, [9]))).toEqual(
+      new Map([
+        [1, new Set([first.id])],
+        [2, new Set([9])],
+      ]),
+    );
+    expect(toggledIn(ids(first), ids(first))).toBe(NOTHING);
+    expect(withSelectedIn(NOTHING, 3, new Set([1]))).toEqual(selectionOf(3, [1]));
+    expect(
+      selectionSize(
+        new Map([
+          [1, new Set([1, 2])],
+          [2, new Set([3])],
+        ]),
+      ),
+    ).toBe(3);
+    expect(selectedIn(both, 9).size).toBe(0);
+    expect(selectionOf(1, [])).toBe(NOTHING);
+  });
+
+  it('loses what an Edit takes out, and takes in what was made from its notes', () => {
+    const { edit } = stepEdit(base, ids(first), 'splitEvenly', { value: { unit: 'ticks', value: 240 } });
+    const made = applyEdit(base, edit as Edit).parts[0]?.notes.filter(({ pitch }) => pitch === 60) ?? [];
+    expect(made).toHaveLength(2);
+    expect(mapSelection(ids(first), edit as Edit)).toEqual(ids(...made));
+    expect(mapSelection(ids(second), edit as Edit)).toEqual(ids(second));
+    expect(mapSelection(both, deleteNotes(base, ids(first)) as Edit)).toEqual(ids(second));
+    const moved = moveNotes(base, both, { byTicks: 5, bySemitones: 0 }) as Edit;
+    expect(mapSelection(both, moved)).toBe(both);
+    const gone: Edit = { label: 'Take out', changes: [{ kind: 'partRemoved', index: 0, part }] };
+    expect(mapSelection(both, gone)).toBe(NOTHING);
+    expect(splitEvenly.once).toBe(true);
+  });
+
+  it('keeps to what is there', () => {
+    expect(selectionWithin(both, base)).toBe(both);
+    expect(selectionWithin(selectionOf(1, [first.id, 999]), base)).toEqual(ids(first));
+    expect(selectionWithin(selectionOf(9, [first.id]), base)).toBe(NOTHING);
+  });
+
+  it('grows by pitch, and turns round', () => {
+    const notes = [note(60, 0, 10), note(62, 20, 10), note(60, 40, 10)];
+    const some = partWith(notes);
+    expect(samePitches(ids(notes[0] as Note), some)).toEqual(ids(notes[0] as Note, notes[2] as Note));
+    expect(turnedRound(ids(notes[0] as Note), some)).toEqual(ids(notes[1] as Note, notes[2] as Note));
+  });
+});
+
+describe('a correction in an Edit', () => {
+  it('takes the place of one of its kind on the same note, and no other', () => {
+    const part = base.parts[0] as Part;
+    const put = overridesChange(part, [
+      { kind: 'voice', noteId: first.id, voice: 2 },
+      { kind: 'systemBreak', bar: 3 },
+    ]);
+    const changed = applyEdit(base, { label: 'x', changes: [put] });
+    const again = overridesChange(changed.parts[0] as Part, [
+      { kind: 'voice', noteId: first.id, voice: 1 },
+      { kind: 'voice', noteId: second.id, voice: 2 },
+    ]);
+    expect(again.changed).toHaveLength(1);
+    expect(again.added).toEqual([{ kind: 'voice', noteId: second.id, voice: 2 }]);
+    const whole = applyEdit(changed, { label: 'y', changes: [again] });
+    expect(whole.parts[0]?.overrides?.list).toHaveLength(3);
+    expect(applyEdit(whole, invertEdit({ label: 'y', changes: [again] }))).toEqual(changed);
   });
 });

@@ -55,6 +55,25 @@ export const selectedNotes = (selection: Selection, part: Part): readonly Note[]
   return ids ? part.notes.filter((note) => ids.has(note.id)) : [];
 };
 
+/** The notes of a part that pass a test, as a selection. */
+export const selectionWhere = (part: Part, keeps: (note: Note) => boolean): Selection =>
+  selectionOf(
+    part.id,
+    part.notes.flatMap((note) => (keeps(note) ? note.id : [])),
+  );
+
+/** All notes of a part that have a pitch of one of those selected; O(n). */
+export const samePitches = (selection: Selection, part: Part): Selection => {
+  const pitches = new Set(selectedNotes(selection, part).map((note) => note.pitch));
+  return selectionWhere(part, (note) => pitches.has(note.pitch));
+};
+
+/** The notes of a part that are not selected. */
+export const turnedRound = (selection: Selection, part: Part): Selection => {
+  const ids = selectedIn(selection, part.id);
+  return selectionWhere(part, (note) => !ids.has(note.id));
+};
+
 /**
  * The selection after an Edit: what was taken out leaves it, what was made from a selected note joins it. The very same
  * selection where the Edit makes no difference to it.

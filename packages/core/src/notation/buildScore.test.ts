@@ -334,3 +334,45 @@ describe('the demo', () => {
     );
   });
 });
+
+describe('keys that change', () => {
+  const keys = [
+    { tick: ticks(0), fifths: 1, minor: false },
+    { tick: ticks(1920 * 2), fifths: -3, minor: true },
+  ];
+  const score = scoreOf([written(67, 0, 16)], { keys });
+
+  it('are shown in the bar where they change, and hold from there', () => {
+    expect(score.bars.map((b) => b.newKey)).toEqual([true, false, true, false]);
+    expect(score.parts[0]?.bars.map((b) => b.fifths)).toEqual([1, 1, -3, -3]);
+  });
+
+  it('are those that the first bar of a slice is in', () => {
+    const slice = scoreOf([written(67, 0, 16)], { keys }, 'flute', { firstBar: 4, lastBar: 4 });
+    expect(slice.parts[0]?.bars.map((b) => b.fifths)).toEqual([-3]);
+    expect(slice.bars.map((b) => [b.number, b.newKey, b.newMeter])).toEqual([[4, true, true]]);
+  });
+});
+
+// Sounding minus written, by orchestration handbooks (common practice).
+describe.each([
+  ['piccolo', 12],
+  ['xylophone', 12],
+  ['celesta', 12],
+  ['glockenspiel', 24],
+  ['guitar', -12],
+  ['bassGuitar', -12],
+  ['doubleBass', -12],
+])('%s', (instrument, shift) => {
+  it(`is written ${Math.abs(shift)} semitones ${shift > 0 ? 'below' : 'above'} where it sounds, in the same key`, () => {
+    const sounding = shift > 0 ? 84 : 48;
+    const plain = scoreOf([written(sounding, 0, 1)], {}, instrument);
+    const [head] = eventsOf(plain)[0]?.notes ?? [];
+    expect(head).toMatchObject({ soundingPitch: sounding });
+    expect(head && (head.spelling.octave + 1) * 12).toBe(sounding - shift);
+    const concert = scoreOf([written(sounding, 0, 1)], {}, instrument, { concertPitch: true });
+    expect(plain.parts[0]?.bars[0]?.fifths).toBe(concert.parts[0]?.bars[0]?.fifths);
+    const [same] = eventsOf(concert)[0]?.notes ?? [];
+    expect(same && (same.spelling.octave + 1) * 12).toBe(sounding);
+  });
+});

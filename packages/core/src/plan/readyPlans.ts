@@ -68,6 +68,7 @@ const suggestionFor = (notes: readonly Note[], instrument: Instrument): Suggeste
     : as('chords', `${Math.round(share * 100)} % of its notes sound with others`);
 };
 
+/** Share of notes that sound with others below which a part is a line: what legato overlaps leave; judged by the lines. */
 const MOSTLY_ONE = 0.06;
 
 /** Share of notes that sound for a good part together with the one before. */

@@ -10,6 +10,7 @@ import type { StepNote } from './stepNote.js';
 const ROLL_GAP = 80;
 /** …and all of it lasts at most so long. */
 const LONGEST_ROLL = 170;
+/** Two tones one after the other are a grace or a line, three a roll (common practice). */
 const FEWEST_TONES = 3;
 
 /** Groups with one onset each, joined where they are one roll: three tones or more, all up or all down, held together. */

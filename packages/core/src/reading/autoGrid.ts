@@ -47,9 +47,13 @@ const PLAYERS: readonly TimingModel[] = [
 ];
 /** So many attacks tell which of them it is. */
 const ENOUGH_ATTACKS = 120;
+/** How lines fill their slots before anything is known of the player. */
 const FIRST_FILL: FillModel = { low: 0.72, high: 1.12 };
+/** No hand is steadier (milliseconds): below this a start counts as exact. */
 const LEAST_SPREAD = 6;
+/** Wider than this a hand tells nothing more (milliseconds); judged by the lines of 35 ms. */
 const MOST_SPREAD = 48;
+/** Times the part is read and learnt from; judged by the drifting line. */
 const PASSES = 2;
 /** Longer parts are learnt from their first attacks, then read once. */
 const ENOUGH_TO_LEARN = 400;
@@ -229,10 +233,13 @@ const countsOf = (beats: readonly BeatAttacks[], { divisions }: Reading): Map<st
 
 /** Tones of a chord lie within this and so many spreads; further apart, sharing a point costs more and more. */
 const TIGHT_CHORD = 28;
+/** Tones of a chord lie within so many of the player’s spreads. */
 const SPREADS_IN_CHORD = 2.2;
+/** How fast sharing a point gets dear beyond that (milliseconds); judged by the keyboard rows. */
 const LOOSENESS = 40;
 /** Attacks that do not sound together are one within less (milliseconds). */
 const ONE_ATTACK = 45;
+/** Price that no reading pays willingly: two places, not one. */
 const TWO_PLACES = 12;
 
 /** What it costs two attacks to stand on one point: little for tones of a chord, much for notes that follow each other. */

@@ -127,8 +127,11 @@ export const timingCost = (distance: number): number => {
   return size <= OUTLYING ? (size * size) / 2 : OUTLYING * (size - OUTLYING / 2);
 };
 
+/** How widely shares of a slot scatter about their usual band (share of a slot); judged by the lines of 15 to 35 ms. */
 const FILL_SPREAD = 0.06;
+/** A slot that a note fills too little holds a rest: its price at most, so that rests stay possible; judged by the lines. */
 const REST_PRICE = 1.6;
+/** A note that sounds past its slot costs no more than this: a legato hand is no new rhythm; judged by the lines. */
 const MOST_OVERHANG = 6;
 
 /** Cost of a slot of `slot` ticks for a note that was played `length` ticks long. */

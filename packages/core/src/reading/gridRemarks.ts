@@ -12,6 +12,7 @@ import type { StepNote } from './stepNote.js';
 const DOUBTFUL = 2;
 /** A start is far off from so many standard deviations, and from so many milliseconds, on. */
 const FAR_DEVIATIONS = 3.2;
+/** Nearer than this a start is merely human, however steady the others are (milliseconds). */
 const FAR_MILLISECONDS = 45;
 /** In parts of the division's step: this far from its point a start is near half-way. */
 const NEAR_HALFWAY = 0.36;

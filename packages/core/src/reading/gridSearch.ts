@@ -48,9 +48,11 @@ interface Hypothesis {
   readonly cell: Cell;
 }
 
+/** Readings kept at each beat: the search costs in proportion; judged by all rows of docs/accuracy.md. */
 const WIDTH = 5;
 /** Readings dearer than the best by more than this are given up. */
 const GIVEN_UP = 7;
+/** Price of going from twos to threes or back; judged by the mixed lines. */
 const CHANGE_OF_FAMILY = 0.3;
 /** Points further than this from where an attack is expected are not tried, the nearest one aside. */
 const REACH = 4.5;

@@ -14,18 +14,24 @@ import type { Staff, StepNote } from './stepNote.js';
 const TOGETHER = 45;
 /** Semitones a hand spans without effort, and what each one more costs. */
 const EASY_SPAN = 12;
+/** Each semitone past it; judged by the keyboard rows, as are the prices that follow. */
 const SPAN_PRICE = 0.8;
 /** No hand plays more keys at once. */
 const FINGERS = 5;
+/** Each key more than a hand has fingers. */
 const FINGER_PRICE = 20;
 /** Price of each semitone a hand moves, and of each it strays over middle C. */
 const MOTION_PRICE = 0.09;
+/** Each semitone that a hand strays over middle C. */
 const REGISTER_PRICE = 0.12;
+/** The line that hands keep to by nature (common practice). */
 const MIDDLE_C = 60;
+/** Where the hands lie before the first chord: about an octave and a half to either side. */
 const REST_POSITION = { left: 46, right: 72 } as const;
 
 /** A part needs two staves where it is wide and often sounds more than one note: a line stays on one. */
 const WIDE = 24;
+/** Share of notes that sound with others, from which a wide part is two hands. */
 const OFTEN = 0.15;
 
 /** Whether a part is to be read as two hands. `notes` are in order of onset. */
@@ -58,6 +64,7 @@ interface Path {
   readonly split: number;
 }
 
+/** Paths kept at each chord; judged by the keyboard rows. */
 const WIDTH = 4;
 
 /** The staff of each note, by id. `notes` are in order of onset. */

@@ -25,7 +25,9 @@ interface LaidBar {
 const SIGN = 0.7;
 /** Played lengths lie within this share of the written one without further cost. */
 const LOWEST_SHARE = 0.76;
+/** Held so much longer than written without further cost: a legato overlap; judged by the lines and the keyboard. */
 const HIGHEST_SHARE = 1.08;
+/** How fast the cost grows outside those shares (one unit at so much); judged by the lines and the keyboard. */
 const SHARE_SPREAD = 0.06;
 
 const layBars = (bars: readonly Bar[], onsets: readonly number[], scale: number): LaidBar[] => {
@@ -64,6 +66,7 @@ const endPlaces = (bar: Bar, length: number, zones: readonly Zone[], onsets: rea
   return places;
 };
 
+/** Ends fall on these where nothing finer starts. */
 const SIXTEENTH = WHOLE / 16;
 const plainPlaces = onceForMeter(() => new Map<number, readonly number[]>());
 

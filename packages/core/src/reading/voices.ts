@@ -12,6 +12,7 @@ import type { StepNote } from './stepNote.js';
 
 /** A note is held over a start where it sounds past it by this share of the way there, and by this much. */
 const HELD_SHARE = 0.13;
+/** Less than this past the next start is a finger that let go late; judged by the keyboard without pedal. */
 const HELD_MILLISECONDS = 40;
 /** A lone note is held over another only where it covers this much of it: two notes of a legato line overlap less. */
 const COVERED = 0.5;

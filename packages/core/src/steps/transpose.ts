@@ -2,6 +2,7 @@
 import { countOfNotes } from '../reading/noteWords.js';
 import { eachNote, type Step } from './step.js';
 
+/** Semitones of the major scale above its tonic. */
 const MAJOR = [0, 2, 4, 5, 7, 9, 11] as const;
 
 /** `pitch` moved by steps of the major scale with this signature; a note outside the scale keeps its distance to it. */

@@ -1,5 +1,15 @@
 /** Commands that select. They look at the front part alone. */
-import { NOTHING, type Note, selectedIn, selectionOf, selectionSize } from '@crispfold/core';
+import {
+  NOTHING,
+  type Part,
+  type Selection,
+  samePitches,
+  selectedIn,
+  selectionOf,
+  selectionSize,
+  selectionWhere,
+  turnedRound,
+} from '@crispfold/core';
 import type { RootState } from '../../../app/store.js';
 import { counted } from '../../../ui/words.js';
 import { deskActions } from '../deskSlice.js';
@@ -28,32 +38,20 @@ const walk = (step: 1 | -1) => (context: CommandContext) => {
   if (state.desk.hearEdits) void player.sound(part, note.pitch, note.velocity);
 };
 
-/** Selects the notes of the front part that pass a test made once for all of them. */
-const selectWhere =
-  (testFor: (state: RootState) => (note: Note) => boolean) =>
+/** Selects notes of the front part. */
+const select =
+  (choose: (selection: Selection, part: Part) => Selection) =>
   ({ dispatch, getState }: CommandContext) => {
     const state = getState();
     const part = selectFrontPart(state);
     if (!part) return;
-    const keeps = testFor(state);
-    const ids = part.notes.flatMap((note) => (keeps(note) ? note.id : []));
-    dispatch(deskActions.selected(selectionOf(part.id, ids)));
-    spoken.set(`${counted(ids.length, 'note')} selected`);
+    const selection = choose(state.desk.selection, part);
+    dispatch(deskActions.selected(selection));
+    spoken.set(`${counted(selectionSize(selection), 'note')} selected`);
   };
 
-const selectedOfFront = (state: RootState): ReadonlySet<number> =>
-  selectedIn(state.desk.selection, state.desk.frontPartId ?? 0);
-
-const ofSelectedPitches = (state: RootState): ((note: Note) => boolean) => {
-  const chosen = selectedOfFront(state);
-  const pitches = new Set(selectFrontPart(state)?.notes.flatMap((note) => (chosen.has(note.id) ? note.pitch : [])));
-  return (note) => pitches.has(note.pitch);
-};
-
-const notSelected = (state: RootState): ((note: Note) => boolean) => {
-  const chosen = selectedOfFront(state);
-  return (note) => !chosen.has(note.id);
-};
+const nothingOfFront = (state: RootState): boolean =>
+  selectedIn(state.desk.selection, state.desk.frontPartId ?? 0).size === 0;
 
 const command = inGroup('Select');
 
@@ -63,13 +61,13 @@ export const SELECT_COMMANDS = [
   command(
     'selectAll',
     'Select every note in the part',
-    selectWhere(() => () => true),
+    select((_selection, part) => selectionWhere(part, () => true)),
     frontShown,
   ),
-  command('samePitch', 'Select all of the same pitch', selectWhere(ofSelectedPitches), (state) =>
-    selectedOfFront(state).size === 0 ? (somethingSelected(state) ?? frontShown(state)) : frontShown(state),
+  command('samePitch', 'Select all of the same pitch', select(samePitches), (state) =>
+    nothingOfFront(state) ? (somethingSelected(state) ?? frontShown(state)) : frontShown(state),
   ),
-  command('invert', 'Turn the selection round', selectWhere(notSelected), frontShown),
+  command('invert', 'Turn the selection round', select(turnedRound), frontShown),
   command(
     'selectNone',
     'Select nothing',

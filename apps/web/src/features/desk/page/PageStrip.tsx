@@ -24,7 +24,9 @@ import { type BarRange, useEngraving } from './useEngraving.js';
 const MOST_BARS = 12;
 /** The picture of a small score fills the strip's height, but no staff with its room gets lower than this. */
 const LEAST_STAFF_PIXELS = 46;
-/** Height of a staff with its room where there are more than fit the strip. */
+/** Where there are more staves than fit the strip, all groups have one scale (pixels to the engraver's unit)… */
+const SCALE = 0.58;
+/** …and a staff that is not engraved yet takes so much room. */
 const STAFF_PIXELS = 66;
 /** Staves this near to the strip are engraved before they are seen. */
 const AHEAD = '160px 0px';
@@ -112,7 +114,7 @@ const PageGroup = ({
       </p>
     );
   }
-  const height = alone ? undefined : `${partIds.length * STAFF_PIXELS}px`;
+  const tall = Number(/viewBox="0 0 \S+ (\S+?)"/.exec(svg)?.[1] ?? 0) * SCALE || partIds.length * STAFF_PIXELS;
   return (
     // biome-ignore lint/a11y/useKeyWithClickEvents: the roll offers the same by keyboard
     <div
@@ -125,7 +127,12 @@ const PageGroup = ({
           ? 'h-full w-max [&>svg]:h-full [&>svg]:max-h-[26rem] [&>svg]:min-h-[var(--least)] [&>svg]:w-auto [&>svg]:max-w-none'
           : 'w-max [&>svg]:h-full [&>svg]:w-auto [&>svg]:max-w-none'
       }
-      style={{ '--least': `${partIds.length * LEAST_STAFF_PIXELS}px`, height } as React.CSSProperties}
+      style={
+        {
+          '--least': `${partIds.length * LEAST_STAFF_PIXELS}px`,
+          height: alone ? undefined : tall,
+        } as React.CSSProperties
+      }
       onClick={(event) => choose(event.target, event.shiftKey)}
       // biome-ignore lint/security/noDangerouslySetInnerHtml: the picture comes from our own engraver
       dangerouslySetInnerHTML={html}

@@ -1,5 +1,7 @@
 /** Finds the notes in a stretch of time without walking all of them. */
 
+import { partitionPoint } from '@crispfold/core';
+
 /** What the index needs of a note. */
 export interface TimedNote {
   readonly id: number;
@@ -31,21 +33,9 @@ export const rangeOf = <Item extends TimedNote>(
   start: number,
   end: number,
 ): [number, number] => {
-  let low = 0;
-  let high = notes.length;
-  while (low < high) {
-    const middle = (low + high) >> 1;
-    if ((latestEnd[middle] as number) < start) low = middle + 1;
-    else high = middle;
-  }
-  const first = low;
-  high = notes.length;
-  while (low < high) {
-    const middle = (low + high) >> 1;
-    if ((notes[middle] as Item).onset <= end) low = middle + 1;
-    else high = middle;
-  }
-  return [first, low];
+  const first = partitionPoint(notes, (_note, index) => (latestEnd[index] as number) < start);
+  const last = partitionPoint(notes, (note) => note.onset <= end);
+  return [first, Math.max(first, last)];
 };
 
 /** Notes that touch the box, in order. */

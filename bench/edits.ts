@@ -1,0 +1,128 @@
+/** Times edits, commands and a long silence, each in sorts of the same notes or as a ratio, in the same run. */
+import { writeFileSync } from 'node:fs';
+import {
+  applyEdit,
+  compareNotes,
+  findingsOf,
+  invertEdit,
+  median as middleOf,
+  moveNotes,
+  type Note,
+  type Part,
+  planOf,
+  readPitches,
+  runPlan,
+  samePitches,
+  selectionOf,
+  stretchesShown,
+  ticks,
+  writtenMaps,
+} from '@crispfold/core';
+import { made, madeScoreOf } from './made.js';
+
+const RUNS = 9;
+const once = (work: () => unknown): number => {
+  const began = performance.now();
+  work();
+  return performance.now() - began;
+};
+/** Medians of works that take turns, so that a slow moment is everyone's. */
+const turns = (...works: (() => unknown)[]): number[] => {
+  for (const work of works) for (let warm = 0; warm < 3; warm += 1) work();
+  const times = works.map((): number[] => []);
+  for (let turn = 0; turn < RUNS; turn += 1) works.forEach((work, index) => times[index]?.push(once(work)));
+  return times.map((list) => middleOf(list) ?? Number.NaN);
+};
+
+/** Sorting the same notes, shuffled by a fixed stride. */
+const sortOf = (notes: readonly Note[]) => {
+  const mixed = notes.map((_, index) => notes[(index * 7919) % notes.length] as Note);
+  return () => [...mixed].sort(compareNotes);
+};
+
+const rows: { readonly what: string; readonly notes: number; readonly sorts: number; readonly ms: number }[] = [];
+const row = (what: string, notes: number, [sort = 1, ms = 0]: readonly number[]) =>
+  rows.push({ what, notes, sorts: ms / sort, ms });
+
+for (const count of [16_000, 32_000]) {
+  const arrangement = made(count);
+  const [part] = arrangement.parts as [Part];
+  const all = selectionOf(
+    1,
+    part.notes.map((note) => note.id),
+  );
+  const sort = sortOf(part.notes);
+  const one = selectionOf(1, [part.notes[9]?.id ?? 1]);
+  const moved = moveNotes(arrangement, all, { byTicks: 10, bySemitones: 1 });
+  if (!moved) throw new Error('nothing to time');
+  row(
+    'Select all of this pitch, all selected',
+    count,
+    turns(sort, () => samePitches(all, part)),
+  );
+  row(
+    'Move all notes',
+    count,
+    turns(sort, () => moveNotes(arrangement, all, { byTicks: 10, bySemitones: 1 })),
+  );
+  row(
+    'Move one note',
+    count,
+    turns(sort, () => moveNotes(arrangement, one, { byTicks: 10, bySemitones: 0 })),
+  );
+  row(
+    'Apply an Edit of all notes',
+    count,
+    turns(sort, () => applyEdit(arrangement, moved)),
+  );
+  row(
+    'Undo it',
+    count,
+    turns(sort, () => applyEdit(arrangement, invertEdit(moved))),
+  );
+}
+
+/** A few hundred notes, one of them held, or one of them far away: bars must cost next to nothing. */
+const long = (bars: number) => {
+  const arrangement = made(300);
+  const [part] = arrangement.parts as [Part];
+  const first = part.notes[0] as Note;
+  const held: Part = {
+    ...part,
+    instrument: 'piano',
+    events: [],
+    notes: [{ ...first, duration: ticks(bars * 1920) }, ...part.notes.slice(1)],
+  };
+  return { ...arrangement, parts: [held] };
+};
+const silences = [20, 5000].map((bars) => {
+  const arrangement = long(bars);
+  const [part] = arrangement.parts as [Part];
+  const maps = writtenMaps(arrangement);
+  const plan = () => runPlan(part, arrangement.ppq, writtenMaps(arrangement), planOf(part));
+  const written = runPlan(part, arrangement.ppq, maps);
+  return { bars, plan, checks: () => findingsOf(arrangement, part, written) };
+});
+const silent = turns(...silences.flatMap(({ plan, checks }) => [plan, checks]));
+
+const score = madeScoreOf(63, 1016);
+const maps = writtenMaps(score);
+const layers = score.parts.map((part) => runPlan(part, score.ppq, maps));
+const bars = maps.bars.slice(20, 29);
+const [from, to] = [bars[0]?.start ?? 0, bars[8]?.end ?? 0];
+const spelled = turns(
+  () => readPitches(score, layers),
+  () => readPitches(score, layers, stretchesShown(layers.slice(0, 1), from, to)),
+);
+const [, , output] = process.argv;
+const result = {
+  rows,
+  silences: silences.map(({ bars: count }, index) => ({
+    bars: count,
+    plan: silent[index * 2],
+    checks: silent[index * 2 + 1],
+  })),
+  spelled,
+};
+if (output) writeFileSync(output, JSON.stringify(result));
+console.log(result);

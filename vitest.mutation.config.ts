@@ -1,0 +1,14 @@
+/** The tests that `npm run mutation` asks: those of the computation and of the Desk's store, without outside programs. */
+import { defineConfig } from 'vitest/config';
+
+export default defineConfig({
+  test: {
+    include: [
+      'packages/core/src/**/*.test.ts',
+      'apps/web/src/features/desk/*.test.ts',
+      'apps/web/src/features/desk/findings/*.test.ts',
+    ],
+    testTimeout: 60_000,
+    pool: 'threads',
+  },
+});
