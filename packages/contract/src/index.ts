@@ -62,9 +62,14 @@ export interface Saved {
   readonly changedAt: string;
 }
 
-/** The answer to files that became an arrangement. */
+/** The answer to a copy. */
 export interface Created {
   readonly id: string;
+}
+
+/** The answer to files that became an arrangement: it is opened at once. */
+export interface BroughtIn {
+  readonly open: OpenArrangement;
   readonly warnings: readonly Problem[];
 }
 

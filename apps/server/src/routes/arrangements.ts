@@ -1,5 +1,6 @@
 /** /api/arrangements: the library and everything in it. */
 import {
+  type BroughtIn,
   type Created,
   type HistoryPage,
   historyPlaceSchema,
@@ -55,7 +56,7 @@ export const arrangementRoutes = (store: ArrangementStore): Router => {
 
   router.post('/', upload.array('files'), async (request, response) => {
     const { arrangement, warnings } = importFiles(request);
-    const body: Created = { id: await store.create(arrangement), warnings };
+    const body: BroughtIn = { open: await store.open(await store.create(arrangement)), warnings };
     response.status(201).json(body);
   });
 
@@ -103,7 +104,7 @@ export const arrangementRoutes = (store: ArrangementStore): Router => {
   });
 
   router.post('/:id/duplicate', async (request, response) => {
-    const body: Created = { id: await store.duplicate(idOf(request)), warnings: [] };
+    const body: Created = { id: await store.duplicate(idOf(request)) };
     response.status(201).json(body);
   });
 

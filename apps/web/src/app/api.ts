@@ -1,5 +1,6 @@
 /** The one fetch client: every request to the server goes through here. */
 import type {
+  BroughtIn,
   Created,
   ErrorBody,
   HistoryPage,
@@ -61,7 +62,7 @@ export const api = {
   list: () => request<LibraryItem[]>(''),
   open: (id: string) => request<OpenArrangement>(`/${id}`),
   history: (id: string, before: number) => request<HistoryPage>(`/${id}/history?before=${before}`),
-  create: (files: readonly File[]) => request<Created>('', asFiles(files)),
+  create: (files: readonly File[]) => request<BroughtIn>('', asFiles(files)),
   addParts: (id: string, files: readonly File[]) => request<PartsAdded>(`/${id}/parts`, asFiles(files)),
   append: (id: string, baseRevision: number, entries: readonly JournalEntry[]) =>
     request<Saved>(`/${id}/journal`, asJson('POST', { baseRevision, entries })),

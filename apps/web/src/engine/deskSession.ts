@@ -225,7 +225,7 @@ export class DeskSession {
     const [first, last] = [bars[0], bars[bars.length - 1]];
     if (!first || !last) return '';
     const reading = readPitches(arrangement, all, stretchesShown(shown, first.start, last.end));
-    return writeMusicXml(buildScore(arrangement, all, maps, reading, { partIds, firstBar, lastBar }));
+    return writeMusicXml(buildScore(arrangement, all, maps, reading, { partIds, firstBar, lastBar }), 'dense');
   }
 
   private reasons({ partId, noteId }: Calls['reasons']['asks']) {

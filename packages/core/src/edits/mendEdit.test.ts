@@ -103,3 +103,28 @@ describe('a plan of one’s own', () => {
     expect(planOf(applyEdit(after, invertEdit(edit)).parts[0] as Part)).toEqual(planOf(part));
   });
 });
+
+describe('the name of a mend', () => {
+  const one = (noteId: number) =>
+    finding({
+      kind: 'velocityOut',
+      noteIds: [noteId],
+      mend: { where: 'notes', step: 'matchVelocity', parameters: { value: 'typed', typed: 99 }, label: 'Set to 99' },
+    });
+
+  it('says what was done to one, or how many were mended', () => {
+    expect(mendEdit(arrangement, [one(notes[0]?.id ?? 0)])?.label).toBe('Set to 99: Loudness that sticks out in Flute');
+    expect(mendEdit(arrangement, [one(notes[0]?.id ?? 0), one(notes[2]?.id ?? 0)])?.label).toBe(
+      'Loudness that sticks out: 2 mended',
+    );
+  });
+
+  it('is none where the notes are in a part that a mend does not name', () => {
+    const elsewhere = { ...one(notes[0]?.id ?? 0) };
+    expect(
+      mendEdit(arrangement, [
+        { ...elsewhere, mend: { ...(elsewhere.mend as NonNullable<Finding['mend']>), partId: 9 } },
+      ]),
+    ).toBeNull();
+  });
+});

@@ -27,6 +27,7 @@ import {
   turnedRound,
   withSelectedIn,
 } from './selection.js';
+import { upgradeArrangement, upgradeEntry } from './stored.js';
 
 const first = note(60, 0, 480);
 const second = note(62, 480, 480);
@@ -336,5 +337,128 @@ describe('a correction in an Edit', () => {
     const whole = applyEdit(changed, { label: 'y', changes: [again] });
     expect(whole.parts[0]?.overrides?.list).toHaveLength(3);
     expect(applyEdit(whole, invertEdit({ label: 'y', changes: [again] }))).toEqual(changed);
+  });
+});
+
+describe('changes over several parts', () => {
+  const low = note(5, 0, 100);
+  const oboe = note(90, 0, 1);
+  const two = arrangementWith([partWith([low, note(60, 200, 100)]), partWith([oboe], { id: 2, name: 'Oboe' })]);
+  const all = new Map([
+    [1, new Set(two.parts[0]?.notes.map(({ id }) => id))],
+    [2, new Set([oboe.id])],
+  ]);
+
+  it('are one Edit that names what was done in which part, and only where something was', () => {
+    expect(deleteNotes(two, all)?.label).toBe('Delete: 2 notes in Flute, 1 in Oboe');
+    expect(trimNotes(two, all, 'end', -50)?.label).toBe('Trim ends: 2 notes in Flute');
+    expect(trimNotes(two, all, 'end', -50)?.changes).toHaveLength(1);
+  });
+
+  it('keep all notes within what can be, the lowest and the highest of them', () => {
+    const notes = two.parts.flatMap((part) => part.notes);
+    expect(limitMove(notes, { byTicks: 0, bySemitones: -20 }).bySemitones).toBe(-5);
+    expect(limitMove(notes, { byTicks: 0, bySemitones: 60 }).bySemitones).toBe(37);
+    expect(limitMove([], { byTicks: 5, bySemitones: 5 })).toEqual({ byTicks: 0, bySemitones: 0 });
+  });
+
+  it('see a note that is silenced or let go otherwise as another', () => {
+    const muted = { ...low, muted: true };
+    expect(notesChange(1, [low], [muted])?.changed).toHaveLength(1);
+    expect(notesChange(1, [{ ...low, muted: false }], [low])).toBeUndefined();
+    expect(notesChange(1, [low], [{ ...low, releaseVelocity: 3 }])?.changed).toHaveLength(1);
+    for (const key of ['pitch', 'onset', 'duration', 'velocity', 'channel'] as const) {
+      expect(notesChange(1, [low], [{ ...low, [key]: low[key] + 1 }])?.changed).toHaveLength(1);
+    }
+  });
+
+  it('leave a selection the very same where they touch none of it', () => {
+    const selection = selectionOf(1, [low.id]);
+    expect(mapSelection(selection, deleteNotes(two, selectionOf(1, [two.parts[0]?.notes[1]?.id ?? 0])) as Edit)).toBe(
+      selection,
+    );
+  });
+});
+
+describe('what was stored in an earlier form', () => {
+  const events = pedal(0, 100, 200, 300).map(({ id: _, ...event }) => event);
+  const { nextEventId: _next, ...header } = arrangementWith([partWith([first], { events: pedal(0, 100, 200, 300) })]);
+  const old = { ...header, parts: header.parts.map((part) => ({ ...part, events })) };
+  const now = upgradeArrangement(old);
+  const entry = (...changes: unknown[]) => ({ kind: 'edit', edit: { label: 'Old', changes } }) as never;
+  const upgraded = (...changes: unknown[]) => {
+    const line = upgradeEntry(entry(...changes), now);
+    return line.kind === 'edit' ? line.edit.changes : [];
+  };
+
+  it('gets ids for its events, in their order', () => {
+    expect(now.parts[0]?.events.map(({ id, tick }) => [id, tick])).toEqual([
+      [1, 0],
+      [2, 100],
+      [3, 200],
+      [4, 300],
+    ]);
+    expect(now.nextEventId).toBe(5);
+  });
+
+  it('has lists written twice turned into what differs, known again by what they say', () => {
+    const [kept, ...more] = upgraded({
+      kind: 'partFields',
+      partId: 1,
+      before: { events },
+      after: { events: [...events.slice(2), { ...events[0], tick: 900 }] },
+    });
+    expect(more).toEqual([]);
+    expect(kept).toMatchObject({
+      kind: 'events',
+      partId: 1,
+      removed: [{ id: 1 }, { id: 2 }],
+      added: [{ id: 5, tick: 900 }],
+      changed: [],
+    });
+  });
+
+  it('keeps other fields beside them, and leaves a part alone that is not there', () => {
+    const both = upgraded({
+      kind: 'partFields',
+      partId: 1,
+      before: { events, name: 'A' },
+      after: { events: events.slice(1), name: 'B' },
+    });
+    expect(both).toMatchObject([
+      { kind: 'partFields', before: { name: 'A' }, after: { name: 'B' } },
+      { kind: 'events', removed: [{ id: 1 }] },
+    ]);
+    expect(upgraded({ kind: 'partFields', partId: 9, before: { events }, after: { events: [] } })).toHaveLength(1);
+  });
+
+  it('has parts that come and go with ids, and their plans of today’s version', () => {
+    const trim = { step: 'trimOverlaps', on: true, parameters: { against: 'nextChord', leave: 0 } };
+    const merge = { step: 'merge', on: true, parameters: { gap: null, velocity: 'first' } };
+    const plan = {
+      version: 2,
+      name: 'Old',
+      steps: [trim, merge],
+      passages: [{ firstBar: 1, lastBar: 2, steps: [trim] }],
+    };
+    const [added] = upgraded({ kind: 'partAdded', index: 1, part: { ...old.parts[0], id: 2, plan } });
+    expect(added).toMatchObject({
+      kind: 'partAdded',
+      part: {
+        events: [{ id: 5 }, { id: 6 }, { id: 7 }, { id: 8 }],
+        plan: {
+          version: 3,
+          steps: [{ parameters: { against: 'anyPitch' } }, merge],
+          passages: [{ steps: [{ parameters: { against: 'anyPitch' } }] }],
+        },
+      },
+    });
+    expect(upgraded({ kind: 'partRemoved', index: 0, part: old.parts[0] })).toEqual([
+      { kind: 'partRemoved', index: 0, part: now.parts[0] },
+    ]);
+    expect(upgraded({ kind: 'partRemoved', index: 0, part: { ...old.parts[0], id: 9 } })).toEqual([]);
+    const title = { kind: 'arrangementFields', before: { title: 'a' }, after: { title: 'b' } };
+    expect(upgraded(title)).toEqual([title]);
+    expect(upgradeEntry({ kind: 'goTo', position: 3 }, now)).toEqual({ kind: 'goTo', position: 3 });
   });
 });

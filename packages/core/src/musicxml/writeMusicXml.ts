@@ -6,7 +6,7 @@ import type { BarSigns, Score, ScoreBar, ScoreEvent, ScoreNote, ScorePart } from
 import { STEP_NAMES } from '../pitch/spelling.js';
 import { beatsOfMeter } from '../time/meterMap.js';
 import { WRITTEN_PPQ } from '../time/units.js';
-import { element, type XmlElement, xmlDocument } from './xml.js';
+import { element, type XmlElement, type XmlLook, xmlDocument } from './xml.js';
 
 const DOCTYPE =
   '<!DOCTYPE score-partwise PUBLIC "-//Recordare//DTD MusicXML 4.0 Partwise//EN" "http://www.musicxml.org/dtds/partwise.dtd">';
@@ -21,8 +21,8 @@ export const noteOfHead = (id: string): number | undefined => {
   return match ? Number(match[1]) : undefined;
 };
 
-/** The whole score as a MusicXML document. */
-export const writeMusicXml = (score: Score): string => {
+/** The whole score as a MusicXML document; "dense" for a reader that is no person. */
+export const writeMusicXml = (score: Score, look?: XmlLook): string => {
   const unit = commonUnit(score);
   const root = element(
     'score-partwise',
@@ -37,7 +37,7 @@ export const writeMusicXml = (score: Score): string => {
     ],
     { version: '4.0' },
   );
-  return xmlDocument(DOCTYPE, root);
+  return xmlDocument(DOCTYPE, root, look);
 };
 
 /** The score as a compressed .mxl file. */

@@ -27,15 +27,20 @@ export const element = (
 /** An element as data. */
 export type XmlElement = Node;
 
-const builder = new XMLBuilder({
-  preserveOrder: true,
-  ignoreAttributes: false,
-  suppressEmptyNode: true,
-  format: true,
-  indentBy: ' ',
-  processEntities: true,
-});
+const builderWith = (format: boolean) =>
+  new XMLBuilder({
+    preserveOrder: true,
+    ignoreAttributes: false,
+    suppressEmptyNode: true,
+    format,
+    indentBy: ' ',
+    processEntities: true,
+  });
+const builders = { lines: builderWith(true), dense: builderWith(false) };
+
+/** An element a line, as people read it, or as short as may be. */
+export type XmlLook = keyof typeof builders;
 
 /** Serialises a document: declaration, document type, root. */
-export const xmlDocument = (doctype: string, root: XmlElement): string =>
-  `<?xml version="1.0" encoding="UTF-8" standalone="no"?>\n${doctype}${builder.build([root])}\n`;
+export const xmlDocument = (doctype: string, root: XmlElement, look: XmlLook = 'lines'): string =>
+  `<?xml version="1.0" encoding="UTF-8" standalone="no"?>\n${doctype}${builders[look].build([root])}\n`;

@@ -15,6 +15,7 @@ import { arrangementWith, note, partWith, pedal } from '../testing/kit.js';
 import { noteValue } from '../time/noteLengths.js';
 import type { WrittenUnits } from '../time/units.js';
 import { ticks } from '../time/units.js';
+import { partsLookedAt } from './dependencies.js';
 import { DEFAULT_STEPS, defaultPlan, gridOf, samePlan, withGrid, withPassageGrid, withStep } from './plan.js';
 import { planOf, READY_PLANS, suggestedPlan } from './readyPlans.js';
 import { rerunPlan, runPlan, runPlanOnAll } from './runPlan.js';
@@ -395,5 +396,84 @@ describe('corrections of the page', () => {
     expect(runPlanOnAll(replanned)[0]?.notes[0]?.voice).toBe(3);
     const taken = overridesChange(other.parts[0] as Part, [], [{ kind: 'voice', noteId: first.id, voice: 1 }]);
     expect(applyEdit(other, { label: '', changes: [taken] }).parts[0]?.overrides).toBeUndefined();
+  });
+});
+
+describe('a plan that follows another part', () => {
+  it('goes by that part’s starts in written units, and is run again with it', () => {
+    const leader = partWith([note(48, 30, 400), note(48, 510, 400)], { id: 2, instrument: 'cello' });
+    const steps = [planStep('follow', { part: 2 })];
+    const own = partWith([note(60, 0, 400), note(62, 480, 400)], { plan: { ...planOf(leader), steps } });
+    const arrangement = arrangementWith([own, leader]);
+    expect(runPlanOnAll(arrangement)[0]?.notes.map((n) => n.onset / 21)).toEqual([30, 510]);
+    expect(partsLookedAt(own, arrangement.parts).map(({ id }) => id)).toEqual([2]);
+    expect(partsLookedAt(leader, arrangement.parts)).toEqual([]);
+  });
+
+  it('depends on the parts above where doubles of them are taken out, in a passage too', () => {
+    const across = planStep('deDuplicate', { acrossParts: true });
+    const parts = [1, 2, 3].map((id) => partWith([note(60, 0, 100)], { id }));
+    const looked = (plan: Plan) => partsLookedAt({ ...(parts[1] as Part), plan }, parts).map(({ id }) => id);
+    const plan = { ...planOf(parts[1] as Part), steps: [across] };
+    expect(looked(plan)).toEqual([1]);
+    expect(looked({ ...plan, steps: [{ ...across, on: false }] })).toEqual([]);
+    expect(looked({ ...plan, steps: [], passages: [{ firstBar: 1, lastBar: 1, steps: [across] }] })).toEqual([1]);
+    expect(looked({ ...plan, steps: [planStep('follow', { part: 2 })] })).toEqual([]);
+  });
+});
+
+describe('passages with a grid of their own', () => {
+  it('give way where they overlap, and only there', () => {
+    const base = planOf(partWith([note(60, 0, 100)]));
+    const three = withPassageGrid(withPassageGrid(withPassageGrid(base, 1, 2, 1 / 8), 4, 5, 1 / 4), 7, 9, 1 / 16);
+    const bars = (plan: Plan) => plan.passages.map(({ firstBar, lastBar }) => [firstBar, lastBar]);
+    expect(bars(three)).toEqual([
+      [1, 2],
+      [4, 5],
+      [7, 9],
+    ]);
+    expect(bars(withPassageGrid(three, 5, 6, 1 / 32))).toEqual([
+      [1, 2],
+      [5, 6],
+      [7, 9],
+    ]);
+    expect(bars(withPassageGrid(three, 2, 7, 1 / 32))).toEqual([[2, 7]]);
+    expect(bars(withPassageGrid(three, 3, 3, 1 / 32))).toEqual([
+      [1, 2],
+      [3, 3],
+      [4, 5],
+      [7, 9],
+    ]);
+    expect(bars(withPassageGrid(three, 4, 5, 'auto'))).toEqual([
+      [1, 2],
+      [7, 9],
+    ]);
+  });
+});
+
+describe('corrections that are not of notes', () => {
+  it('leave the notes as the plan made them', () => {
+    const plain = arrangementWith([partWith([note(60, 0, 480)])]);
+    const edit = {
+      label: 'Break',
+      changes: [overridesChange(plain.parts[0] as Part, [{ kind: 'systemBreak', bar: 2 }])],
+    };
+    expect(runPlanOnAll(applyEdit(plain, edit))[0]?.notes).toEqual(runPlanOnAll(plain)[0]?.notes);
+  });
+
+  it('give notes on the page alone no Played note', () => {
+    const plain = arrangementWith([partWith([note(60, 0, 480)])]);
+    const own = {
+      kind: 'pageOnly',
+      id: 77,
+      pitch: 50,
+      onset: 0 as WrittenUnits,
+      duration: 5040 as WrittenUnits,
+      voice: 2,
+      staff: 1,
+    } as const;
+    const edit = { label: 'Page', changes: [overridesChange(plain.parts[0] as Part, [own])] };
+    const [added] = runPlanOnAll(applyEdit(plain, edit))[0]?.notes ?? [];
+    expect(added).toMatchObject({ id: 77, sources: [], voice: 2, duration: 5040 });
   });
 });

@@ -19,7 +19,8 @@ const someNotes = fc.array(
   { maxLength: 40 },
 );
 const someMeter = fc.constantFrom([4, 4], [3, 4], [6, 8], [5, 8], [2, 2]);
-const RUNS = { numRuns: 100 };
+/** Fewer where the tests are run once for each of hundreds of breaks. */
+const RUNS = { numRuns: Number(process.env.CRISPFOLD_PROPERTY_RUNS ?? 100) };
 
 const key = (notes: readonly StepNote[]): string[] =>
   notes.map((n) => [n.id, n.onset, n.duration, n.pitch, n.velocity, n.staccato ?? ''].join()).sort();

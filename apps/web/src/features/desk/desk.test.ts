@@ -18,7 +18,7 @@ import { COMMANDS } from './commands/registry.js';
 import { type DeskState, deskActions, deskReducer, SNAP_VALUES } from './deskSlice.js';
 import { partLook } from './partLook.js';
 import { rollReducer } from './roll/rollSlice.js';
-import { audibleParts } from './selectors.js';
+import { audibleParts, selectEditable, selectedOnView, selectFirstSelected, selectShownParts } from './selectors.js';
 import { lengthInWords, noteInWords } from './speak.js';
 
 const demo = demoArrangement();
@@ -105,6 +105,64 @@ describe('the Desk’s state', () => {
   it('hears soloed parts, never muted ones', () => {
     expect(audibleParts({ muted: [2], soloed: [] }, demo.parts)).toEqual([1, 3, 4, 5, 6]);
     expect(audibleParts({ muted: [2], soloed: [2, 3] }, demo.parts)).toEqual([3]);
+  });
+});
+
+describe('what is shown and edited', () => {
+  const at = (desk: DeskState) => ({
+    desk,
+    roll: rollReducer(undefined, { type: 'none' }),
+    library: undefined as never,
+  });
+
+  it('draws the front part last, and no hidden one', () => {
+    const state = at(after(deskActions.partBroughtForward(3), deskActions.partHiddenToggled(5)));
+    expect(selectShownParts(state).map(({ id }) => id)).toEqual([1, 2, 4, 6, 3]);
+  });
+
+  it('edits what is selected in shown parts alone', () => {
+    const ids = (part: number) => demo.parts[part - 1]?.notes.slice(0, 2).map(({ id }) => id) ?? [];
+    const both = new Map([
+      [1, new Set(ids(1))],
+      [2, new Set(ids(2))],
+    ]);
+    const all = after(deskActions.selected(both));
+    expect(selectEditable(at(all))).toBe(both);
+    const hidden = deskReducer(all, deskActions.partHiddenToggled(1));
+    expect([...selectEditable(at(hidden)).keys()]).toEqual([2]);
+    expect(selectedOnView(at(hidden)).map(({ id }) => id)).toEqual(ids(2));
+    expect(selectFirstSelected(at(all))).toMatchObject({ part: { id: 1 }, note: { id: ids(1)[0] } });
+    const clarinet = deskReducer(all, deskActions.partBroughtForward(2));
+    expect(selectFirstSelected(at(clarinet))).toMatchObject({ part: { id: 2 } });
+    expect(selectFirstSelected(at(after(deskActions.selected(new Map()))))).toBeUndefined();
+    expect(selectedOnView(at({ ...all, arrangement: null }))).toEqual([]);
+  });
+
+  it('turns settings, loops and panels', () => {
+    const looped = after(deskActions.loopSet({ start: 1, end: 9 }));
+    expect(looped).toMatchObject({ loop: { start: 1, end: 9 }, loopOn: true });
+    expect(deskReducer(looped, deskActions.loopSet(null))).toMatchObject({ loop: null, loopOn: false });
+    expect(after(deskActions.switched('drawing')).drawing).toBe(true);
+    expect(after(deskActions.switched('drawing'), deskActions.switched('drawing')).drawing).toBe(false);
+    expect(after(deskActions.panelShown('history')).panel).toBe('history');
+    expect(after(deskActions.findingChosen({ key: 'a', partId: 1 }))).toMatchObject({ panel: 'findings' });
+    expect(after(deskActions.findingChosen(null))).toMatchObject({ panel: 'plan', chosenFinding: null });
+    expect(after(deskActions.snapSet(2), deskActions.switched('snapOn'))).toMatchObject({
+      snapIndex: 2,
+      snapOn: false,
+    });
+    expect(after(deskActions.creaseMoved(77)).creaseTick).toBe(77);
+    expect(after(deskActions.stepDialogShown('merge')).stepShown).toBe('merge');
+    expect(after(deskActions.openFailed('gone'))).toMatchObject({ status: 'failed', problem: 'gone' });
+    expect(after(deskActions.partMuteToggled(2), deskActions.partSoloToggled(3))).toMatchObject({
+      muted: [2],
+      soloed: [3],
+    });
+    expect(after(deskActions.findingPartChosen(4), deskActions.findingKindChosen('specks'))).toMatchObject({
+      findingPart: 4,
+      findingKind: 'specks',
+    });
+    expect(after(deskActions.saveStateChanged('saved'))).toBe(opened);
   });
 });
 

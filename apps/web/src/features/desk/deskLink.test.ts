@@ -126,5 +126,12 @@ describe('the line to the worker', () => {
     link.changed();
     await answer({ parts: [{ partId: 1, findings: ['late'] }], covers: 1 });
     expect(worker.findings).toEqual([]);
+    // They come with the next answer, though that one brings nothing new.
+    await answer({ layers: [], left: 0, covers: 2 });
+    await vi.advanceTimersByTimeAsync(300);
+    await answer({ parts: [], covers: 2 });
+    expect(worker.findings).toEqual([['late']]);
+    link.stop();
+    expect(worker.findings.at(-1)).toEqual([]);
   });
 });

@@ -82,6 +82,8 @@ export class DeskLink {
 
   private sent = new Map<PartId, Part>();
   private noticed: ReadonlyMap<PartId, readonly Finding[]> = new Map();
+  /** True while findings have come that the screens do not have. */
+  private unshown = false;
   private told: Arrangement | null = null;
   private taking = false;
   private open = false;
@@ -155,7 +157,9 @@ export class DeskLink {
       const { parts } = await this.ends.ask('findings', {});
       if (!parts || !this.open) return;
       this.noticed = new Map([...this.noticed, ...parts.map(({ partId, findings }) => [partId, findings] as const)]);
-      if (parts.length === 0 || asked !== this.revision.get()) return;
+      this.unshown ||= parts.length > 0;
+      if (!this.unshown || asked !== this.revision.get()) return;
+      this.unshown = false;
       this.ends.onFindings((this.told?.parts ?? []).flatMap((part) => this.noticed.get(part.id) ?? []));
     } catch (error) {
       this.failed(error);

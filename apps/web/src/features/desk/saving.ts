@@ -2,6 +2,7 @@
 import { type Edit, historyLength, type JournalEntry } from '@crispfold/core';
 import { toast } from 'sonner';
 import { ApiProblem, api } from '../../app/api.js';
+import { takeOpened } from '../../app/justOpened.js';
 import type { AppDispatch, RootState } from '../../app/store.js';
 import { warmEngines } from '../../engine/engine.js';
 import { deskActions } from './deskSlice.js';
@@ -120,7 +121,7 @@ export const openArrangement =
     dispatch(deskActions.opening(id));
     warmEngines();
     try {
-      const open = await api.open(id);
+      const open = takeOpened(id) ?? (await api.open(id));
       // An opening that answers late must not take the place of a newer one.
       if (own !== newestOpening) return;
       outbox = new Outbox(id, open.revision, dispatch);

@@ -3,6 +3,7 @@ import { useEffect, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { toast } from 'sonner';
 import { api } from '../../app/api.js';
+import { offerOpened } from '../../app/justOpened.js';
 import { useAppDispatch, useAppSelector } from '../../app/store.js';
 import { toggleTheme } from '../../app/theme.js';
 import { warmEngines } from '../../engine/engine.js';
@@ -20,6 +21,11 @@ export const Library = () => {
   useEffect(() => {
     document.title = 'Library · Crisp Fold';
     void dispatch(loadLibrary());
+    // What the Desk needs takes long to start: it does so once the library is on screen and the browser has time.
+    const idle = globalThis.requestIdleCallback?.(warmEngines, { timeout: 3000 });
+    return () => {
+      if (idle !== undefined) cancelIdleCallback(idle);
+    };
   }, [dispatch]);
 
   const bringIn = async (files: File[]) => {
@@ -28,9 +34,10 @@ export const Library = () => {
     warmEngines();
     void import('../desk/Desk.js');
     try {
-      const { id, warnings } = await api.create(files);
+      const { open, warnings } = await api.create(files);
+      offerOpened(open);
       for (const warning of warnings.slice(0, 4)) toast.warning(warning.message, { duration: 9000 });
-      navigate(`/desk/${id}`);
+      navigate(`/desk/${open.id}`);
     } catch (error) {
       toast.error((error as Error).message, { duration: 9000 });
     } finally {
