@@ -51,11 +51,13 @@ export const useEngraving = (
     const engrave = async () => {
       try {
         const { musicXml } = await askWorker('page', { partIds, firstBar: first, lastBar: last });
-        if (turn !== newest.current || (musicXml === shown.current.musicXml && place === shown.current.place)) return;
-        const svg = musicXml ? await engraverWorker().engrave(musicXml) : '';
         if (turn !== newest.current) return;
-        shown.current = { musicXml, place };
-        setPicture({ svg, bars: { first, last, cut } });
+        if (musicXml !== shown.current.musicXml || place !== shown.current.place) {
+          const svg = musicXml ? await engraverWorker().engrave(musicXml) : '';
+          if (turn !== newest.current) return;
+          shown.current = { musicXml, place };
+          setPicture({ svg, bars: { first, last, cut } });
+        }
         setProblem('');
         performance.mark('crispfold-page', { detail: { revision, parts: partKey } });
       } catch (error) {

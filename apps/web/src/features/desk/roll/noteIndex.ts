@@ -1,6 +1,6 @@
 /** Finds the notes in a stretch of time without walking all of them. */
 
-import { partitionPoint } from '@crispfold/core';
+import { firstIndexAtOrAfter, lastIndexAtOrBefore } from '@crispfold/core';
 
 /** What the index needs of a note. */
 export interface TimedNote {
@@ -33,8 +33,8 @@ export const rangeOf = <Item extends TimedNote>(
   start: number,
   end: number,
 ): [number, number] => {
-  const first = partitionPoint(notes, (_note, index) => (latestEnd[index] as number) < start);
-  const last = partitionPoint(notes, (note) => note.onset <= end);
+  const first = firstIndexAtOrAfter(latestEnd, start, (latest) => latest);
+  const last = lastIndexAtOrBefore(notes, end, (note) => note.onset) + 1;
   return [first, Math.max(first, last)];
 };
 
