@@ -30,7 +30,9 @@ const once = (work: () => unknown): number => {
 const turns = (...works: (() => unknown)[]): number[] => {
   for (const work of works) for (let warm = 0; warm < 3; warm += 1) work();
   const times = works.map((): number[] => []);
-  for (let turn = 0; turn < RUNS; turn += 1) works.forEach((work, index) => times[index]?.push(once(work)));
+  for (let turn = 0; turn < RUNS; turn += 1) {
+    for (const [index, work] of works.entries()) times[index]?.push(once(work));
+  }
   return times.map((list) => middleOf(list) ?? Number.NaN);
 };
 
