@@ -1,6 +1,6 @@
 /** /api/plans: the plans that a person named. */
 import { planBodySchema, planNameSchema } from '@crispfold/contract';
-import type { Plan } from '@crispfold/core';
+import { type AnyPlan, type Plan, upgradePlan } from '@crispfold/core';
 import { asc, eq } from 'drizzle-orm';
 import type { LibSQLDatabase } from 'drizzle-orm/libsql';
 import { json, type Request, Router } from 'express';
@@ -19,7 +19,7 @@ export const planRoutes = (db: LibSQLDatabase): Router => {
 
   router.get('/', async (_request, response) => {
     const rows = await db.select().from(plans).orderBy(asc(plans.name));
-    response.json(rows.map((row) => JSON.parse(row.data) as Plan));
+    response.json(rows.map((row) => upgradePlan(JSON.parse(row.data) as AnyPlan)));
   });
 
   router.put('/:name', json({ limit: '1mb' }), async (request, response) => {

@@ -87,6 +87,8 @@ export class DeskLink {
   private told: Arrangement | null = null;
   private taking = false;
   private open = false;
+  /** Counts the openings: an answer to an earlier one is not taken. */
+  private opening = 0;
   private checks: ReturnType<typeof setTimeout> | undefined;
 
   constructor(private readonly ends: LinkEnds) {}
@@ -94,6 +96,8 @@ export class DeskLink {
   /** Opens the line and tells the worker everything. */
   start(): void {
     this.open = true;
+    this.opening += 1;
+    this.taking = false;
     this.ends.begin();
     this.sent = new Map();
     this.noticed = new Map();
@@ -131,10 +135,11 @@ export class DeskLink {
   private async takeLayers(): Promise<void> {
     if (this.taking || !this.open) return;
     this.taking = true;
+    const { opening } = this;
     try {
       for (;;) {
         const answer = await this.ends.ask('layers', { first: this.ends.first() });
-        if (!this.open) return;
+        if (!this.isAt(opening)) return;
         if (answer.layers.length > 0) {
           const order = (this.told?.parts ?? []).map((part) => part.id);
           this.layers.set(withLayers(this.layers.get(), answer.layers, order));
@@ -145,24 +150,29 @@ export class DeskLink {
       this.work.set({ kind: 'ready' });
       this.checks = setTimeout(() => void this.lookForFindings(), FINDINGS_AFTER);
     } catch (error) {
-      this.failed(error);
+      if (this.isAt(opening)) this.failed(error);
     } finally {
-      this.taking = false;
+      if (opening === this.opening) this.taking = false;
     }
+  }
+
+  private isAt(opening: number): boolean {
+    return this.open && opening === this.opening;
   }
 
   private async lookForFindings(): Promise<void> {
     const asked = this.revision.get();
+    const { opening } = this;
     try {
       const { parts } = await this.ends.ask('findings', {});
-      if (!parts || !this.open) return;
+      if (!parts || !this.isAt(opening)) return;
       this.noticed = new Map([...this.noticed, ...parts.map(({ partId, findings }) => [partId, findings] as const)]);
       this.unshown ||= parts.length > 0;
       if (!this.unshown || asked !== this.revision.get()) return;
       this.unshown = false;
       this.ends.onFindings((this.told?.parts ?? []).flatMap((part) => this.noticed.get(part.id) ?? []));
     } catch (error) {
-      this.failed(error);
+      if (this.isAt(opening)) this.failed(error);
     }
   }
 

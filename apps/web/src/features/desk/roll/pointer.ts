@@ -200,18 +200,22 @@ const press = (scene: Scene, x: number, y: number, adding: boolean): Outcome => 
   return { ...pressed(drag, x, y), selection, sound: soundOf(own) };
 };
 
+/** What a drag takes along: the selection without parts that are hidden. */
+const selectionOnView = ({ selection, parts }: Scene): Selection =>
+  new Map([...selection].filter(([partId]) => parts.some((part) => part.partId === partId)));
+
 /** The Edit that letting go at a place would carry out. */
 const editOf = (scene: Scene, drag: Drag, from: { readonly x: number }, x: number, y: number): Edit | null => {
-  const { arrangement, view, rows, selection } = scene;
+  const { arrangement, view, rows } = scene;
   switch (drag.kind) {
     case 'move': {
       const byTicks = snapDistance((x - from.x) * view.ticksPerPixel, scene.unit);
       const bySemitones = (pitchOfY(view, rows, y) ?? drag.pitch) - drag.pitch;
-      return moveNotes(arrangement, selection, { byTicks, bySemitones });
+      return moveNotes(arrangement, selectionOnView(scene), { byTicks, bySemitones });
     }
     case 'trim': {
       const edge = drag.edge === 'start' ? drag.note.onset : drag.note.onset + drag.note.duration;
-      return trimNotes(arrangement, selection, drag.edge, snapped(scene, tickOfX(view, x)) - edge);
+      return trimNotes(arrangement, selectionOnView(scene), drag.edge, snapped(scene, tickOfX(view, x)) - edge);
     }
     case 'seam': {
       const at = snapped(scene, tickOfX(view, x));
