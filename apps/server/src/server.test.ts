@@ -20,7 +20,7 @@ import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import { createApp } from './app.js';
 import { ArrangementStore } from './arrangementStore.js';
 import { type Database, openDatabase } from './db/database.js';
-import { arrangements, journal, snapshots } from './db/schema.js';
+import { arrangements, journal, plans as planTable, snapshots } from './db/schema.js';
 
 const migrations = path.resolve(import.meta.dirname, '../migrations');
 const log = pino({ level: 'silent' });
@@ -415,6 +415,16 @@ describe('plans', () => {
     expect((await plans(`/${encodeURIComponent('Eighths only')}`, { method: 'DELETE' })).status).toBe(204);
     expect((await plans()).body).toEqual([]);
     expect((await plans('/nothing', { method: 'DELETE' })).status).toBe(404);
+  });
+
+  it('of an earlier version are read as they were meant', async () => {
+    await plans(`/${encodeURIComponent(mine.name)}`, json(mine, 'PUT'));
+    const overlaps = { step: 'trimOverlaps', on: true, parameters: { against: 'nextChord' } };
+    const database = await openDatabase(file, migrations);
+    await database.db.update(planTable).set({ data: JSON.stringify({ ...mine, version: 2, steps: [overlaps] }) });
+    database.close();
+    const meant = { ...overlaps, parameters: { against: 'anyPitch' } };
+    expect((await plans()).body).toEqual([{ ...mine, steps: [meant] }]);
   });
 
   it('are checked to the last parameter', async () => {

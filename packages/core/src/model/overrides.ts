@@ -1,7 +1,7 @@
 /**
  * Overrides: what a person corrected on the page, kept with the part. They are laid on when Written is made, so they
  * outlive another run of the plan. Each kind is one member of a versioned union; a new kind is added here, given its key,
- * and applied where its layer is made (`plan/applyOverrides.ts`, `pitch/spelling.ts`, `notation`).
+ * and applied where its layer is made (`plan/applyOverrides.ts`, `notation/pitchReading.ts`, `notation`).
  */
 import type { WrittenUnits } from '../time/units.js';
 import type { NoteId } from './ids.js';

@@ -106,6 +106,18 @@ describe('the line to the worker', () => {
     expect(link.work.get().kind).toBe('ready');
   });
 
+  it('opened anew, asks again and takes no answer to the earlier opening', async () => {
+    link.stop();
+    link.start();
+    await settle();
+    await answer({ layers: [layer(1, 1)], left: 0, covers: 1 });
+    expect(link.layers.get().size).toBe(0);
+    expect(link.work.get().kind).toBe('working');
+    await answer({ layers: [layer(2, 1)], left: 0, covers: 1 });
+    expect([...link.layers.get().keys()]).toEqual([2]);
+    expect(link.work.get().kind).toBe('ready');
+  });
+
   it('takes no answer once it is closed, and no failure of a session that is over', async () => {
     const over = Object.assign(new Error('gone'), { name: 'SessionOver' });
     worker.asked.shift()?.fail(over);

@@ -129,6 +129,23 @@ describe('the pointer in the roll', () => {
     expect(notesOf(scene, 1)).toEqual(['4: 70 120+960']);
   });
 
+  it('leaves selected notes of hidden parts where they are', () => {
+    const selection = new Map([
+      [1, new Set([1])],
+      [2, new Set([4])],
+    ]);
+    const parts = sceneWith().parts.filter((p) => p.partId === 1);
+    const drags: [PointerInput, PointerInput, PointerInput][] = [
+      [press(240, 60), move(360, 60), release(360, 60)],
+      [press(474, 60), move(360, 60), release(360, 60)],
+    ];
+    for (const drag of drags) {
+      const { scene } = play(sceneWith({ selection, parts }), ...drag);
+      expect(notesOf(scene)).not.toEqual(notesOf(sceneWith()));
+      expect(notesOf(scene, 1)).toEqual(['4: 70 0+960']);
+    }
+  });
+
   it('takes a click for a choice, and adds with a key', () => {
     const one = play(sceneWith({ selection: selectionOf(1, [1, 2]) }), press(240, 60), release(240, 60)).scene;
     expect(one.selection).toEqual(selectionOf(1, [1]));
