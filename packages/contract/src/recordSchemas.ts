@@ -1,6 +1,7 @@
 /** Schemas of the records an Edit carries. Long lists of notes are checked by hand: Yup would take seconds for thirty thousand. */
 import {
   type Edit,
+  FIRST_UNUSABLE_ID,
   type JournalEntry,
   type Note,
   OVERRIDES_VERSION,
@@ -25,7 +26,7 @@ const isNote = (value: unknown): value is Note => {
   if (typeof value !== 'object' || value === null) return false;
   const note = value as Partial<Record<keyof Note, unknown>>;
   return (
-    isWhole(note.id, 1, Number.MAX_SAFE_INTEGER) &&
+    isWhole(note.id, 1, FIRST_UNUSABLE_ID - 1) &&
     isWhole(note.pitch, 0, 127) &&
     isWhole(note.onset, 0, LAST_TICK) &&
     isWhole(note.duration, 0, LAST_TICK) &&

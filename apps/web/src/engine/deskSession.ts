@@ -240,13 +240,14 @@ export class DeskSession {
   /** Part by part, other requests in between; null where a newer telling came. */
   private async findings(): Promise<AnswerTo<'findings'>['parts']> {
     const { revision } = this;
-    const { arrangement } = this.told;
+    const { arrangement, maps } = this.told;
+    // What comparing depends on: the notes of all parts, their names in the reasons, and the tempo.
+    const others = JSON.stringify([maps.key, keyOfNotes(arrangement.parts), arrangement.parts.map(({ name }) => name)]);
     const fresh: { partId: PartId; findings: readonly Finding[] }[] = [];
     for (const part of arrangement.parts) {
       const layer = this.layerOf(part);
       const own = this.own.get(part.id);
       const compared = this.comparing.get(part.id);
-      const others = keyOfNotes(arrangement.parts);
       const ownKnown = own?.layer === layer && own.part === part;
       const comparedKnown = compared?.part.notes === part.notes && compared.key === others;
       if (!ownKnown || !comparedKnown) {
