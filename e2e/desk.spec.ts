@@ -2,7 +2,18 @@ import { readFileSync, writeFileSync } from 'node:fs';
 import AxeBuilder from '@axe-core/playwright';
 import { demoMidi, importMidi } from '@crispfold/core';
 import { expect, type Page } from '@playwright/test';
-import { deskReady, focusRoll, historyOf, openDemo, pageReady, roll, saved, spokenWords, test } from './desk.js';
+import {
+  deskReady,
+  focusRoll,
+  historyOf,
+  lookAtNextNote,
+  openDemo,
+  pageReady,
+  roll,
+  saved,
+  spokenWords,
+  test,
+} from './desk.js';
 
 const clean = async (page: Page) => {
   const { violations } = await new AxeBuilder({ page }).analyze();
@@ -136,14 +147,8 @@ test('a note can be moved, trimmed, drawn and deleted by hand, and each undone b
   troubles,
 }) => {
   await openDemo(page, server);
-  await focusRoll(page);
-  await page.keyboard.press('.');
-  await page.keyboard.press('z');
+  const [x, y] = await lookAtNextNote(page);
   await expect(spokenWords(page)).toHaveText(/^Flute, A5, bar 1 beat 1/);
-  const box = await roll(page).boundingBox();
-  if (!box) throw new Error('no roll');
-  // Zoomed to the selection, the note lies in the middle of the roll.
-  const [x, y] = [box.x + 40 + (box.width - 40) / 2, box.y + 46 + (box.height - 46) / 2];
   await page.mouse.move(x, y);
   await expect(page.getByRole('contentinfo')).toContainText('Drag to move');
   await page.mouse.down();
@@ -329,13 +334,9 @@ test('a right click on a note chooses it, and the menu is about it; Ctrl+A selec
   troubles,
 }) => {
   await openDemo(page, server);
-  await focusRoll(page);
-  await page.keyboard.press('.');
-  await page.keyboard.press('z');
+  const [x, y] = await lookAtNextNote(page);
   await page.keyboard.press('Escape');
-  const box = await roll(page).boundingBox();
-  if (!box) throw new Error('no roll');
-  await page.mouse.click(box.x + 40 + (box.width - 40) / 2, box.y + 46 + (box.height - 46) / 2, { button: 'right' });
+  await page.mouse.click(x, y, { button: 'right' });
   const menu = page.getByRole('menu');
   await expect(menu).toContainText('1 note selected');
   await expect(menu.getByRole('menuitem', { name: /^Delete the selection/ })).toBeEnabled();

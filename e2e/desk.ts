@@ -103,6 +103,17 @@ export const historyOf = async (page: Page): Promise<string[]> => {
 
 export const roll = (page: Page): Locator => page.getByTestId('roll');
 
+/** Goes to the next note, and looks at it alone: it then lies in the middle of the roll, which is answered. */
+export const lookAtNextNote = async (page: Page): Promise<readonly [x: number, y: number]> => {
+  await focusRoll(page);
+  await page.keyboard.press('.');
+  await page.keyboard.press('z');
+  const box = await roll(page).boundingBox();
+  if (!box) throw new Error('There is no roll.');
+  // Left of the notes stand the keys, above them the ruler.
+  return [box.x + 40 + (box.width - 40) / 2, box.y + 46 + (box.height - 46) / 2];
+};
+
 /** Puts the keys' focus on the roll without touching what is in it. */
 export const focusRoll = (page: Page): Promise<void> => roll(page).focus();
 

@@ -7,6 +7,7 @@ import {
   planStep,
   READY_PLANS,
   selectionOf,
+  ticks,
 } from '@crispfold/core';
 import { beforeEach, describe, expect, it } from 'vitest';
 import { newsOf, withLayers } from '../features/desk/deskLink.js';
@@ -127,6 +128,34 @@ describe('a session of the Desk in the worker', () => {
     expect(await twins()).toBeGreaterThan(0);
     await tell({ ...doubled, parts: [{ ...flute, notes: [] }, copy] });
     expect(await twins()).toBe(0);
+  });
+
+  it('compares parts anew when the tempo or the name of one changes', async () => {
+    const hand = (k: number) => (k * 37) % 41;
+    const notes = (first: number): Part['notes'] =>
+      Array.from({ length: 24 }, (_, k) => ({
+        ...(flute.notes[0] as Part['notes'][number]),
+        id: first + k,
+        pitch: 60 + ((k * 5) % 9),
+        onset: ticks(1937 + k * 480 + hand(k)),
+        duration: ticks(400),
+        velocity: 60 + hand(k),
+      }));
+    const own = { ...flute, notes: notes(1), plan: undefined };
+    const copy = { ...clarinet, notes: notes(101).map((note) => ({ ...note, onset: ticks(note.onset + 2) })) };
+    const reasons = async () =>
+      (await ask('findings', {})).parts?.flatMap(({ findings }) =>
+        findings.flatMap(({ kind, reason }) => (kind === 'sameInTwoParts' ? reason : [])),
+      );
+    const takes = { ...demo, parts: [own, copy] };
+    await tell(takes);
+    await takeAll();
+    expect(await reasons()).toEqual([expect.stringContaining(`those of ${flute.name},`)]);
+    await tell({ ...takes, parts: [{ ...own, name: 'Piccolo' }, copy] });
+    expect(await reasons()).toEqual([expect.stringContaining('those of Piccolo,')]);
+    await tell({ ...takes, tempos: [{ tick: ticks(0), microsecondsPerQuarter: 4_000_000 }] });
+    expect((await ask('findings', {})).parts?.map(({ partId }) => partId)).toContain(copy.id);
+    expect(await reasons()).toEqual([]);
   });
 
   it('gives each step its count by its place, whatever is switched off, passages or not', async () => {

@@ -83,6 +83,8 @@ export class DeskSession {
   private revision: Revision = 0;
   private arrangement: Arrangement | null = null;
   private maps: WrittenMaps | null = null;
+  /** {@link keyFor} each part, at this revision. */
+  private readonly keys = new Map<PartId, string>();
   private readonly done = new Map<PartId, Done>();
   /** The layers that the screens have. */
   private readonly sent = new Map<PartId, Written>();
@@ -155,6 +157,7 @@ export class DeskSession {
     this.arrangement = { ...header, parts: order.flatMap((id) => known.get(id) ?? []) };
     this.maps = writtenMaps(this.arrangement);
     this.revision = revision;
+    this.keys.clear();
     for (const map of [this.done, this.sent, this.own, this.comparing, this.found]) {
       for (const id of map.keys()) if (!order.includes(id)) map.delete(id);
     }
@@ -162,8 +165,12 @@ export class DeskSession {
 
   /** What besides its own part a layer depends on. */
   private keyFor(part: Part): string {
+    const known = this.keys.get(part.id);
+    if (known !== undefined) return known;
     const { arrangement, maps } = this.told;
-    return `${maps.key} ${keyOfNotes(partsLookedAt(part, arrangement.parts))}`;
+    const key = `${maps.key} ${keyOfNotes(partsLookedAt(part, arrangement.parts))}`;
+    this.keys.set(part.id, key);
+    return key;
   }
 
   private isFresh(part: Part): boolean {

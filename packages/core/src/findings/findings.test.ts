@@ -115,6 +115,22 @@ describe('each kind is noticed where it is', () => {
     expect(kept(found?.otherMend)).toEqual([0, 25]);
   });
 
+  it('sameInTwoParts: hears the tempo of each place, also where the notes are those of before', () => {
+    const takes = arrangementWith([
+      partWith(performed()),
+      partWith(
+        performed().map((n) => ({ ...n, onset: ticks(n.onset + 4) })),
+        { id: 2, name: 'Copy' },
+      ),
+    ]);
+    const told = (arrangement: Arrangement) =>
+      findingsIn(arrangement, 1).flatMap((f) => (f.kind === 'sameInTwoParts' ? f.noteIds.length : []));
+    expect(told(takes)).toEqual([24]);
+    // From bar 5 on a tick lasts twice as long: eight milliseconds are no copy.
+    const slower = { tick: ticks(4 * 1920), microsecondsPerQuarter: 960_000 };
+    expect(told({ ...takes, tempos: [...takes.tempos, slower] })).toEqual([12]);
+  });
+
   it('sameInTwoParts: no unison of two players, and no doubling that was written', () => {
     const copies = (a: StepNote[], b: StepNote[]) =>
       findingsIn(arrangementWith([partWith(a), partWith(b, { id: 2, instrument: 'oboe' })]), 1).filter(

@@ -170,21 +170,28 @@ interface Copy {
 }
 
 /** Copies between two lists of notes stay the same while both do: an edit of one part leaves all other pairs as they were. */
-const knownCopies = new WeakMap<readonly Note[], WeakMap<readonly Note[], { key: string; copies: readonly Copy[] }>>();
+const knownCopies = new WeakMap<
+  readonly Note[],
+  WeakMap<readonly Note[], { tempos: string; copies: readonly Copy[] }>
+>();
 
-const copiesBetween = (part: Part, other: Part, notes: readonly StepNote[], context: StepContext): readonly Copy[] => {
+const copiesBetween = (
+  part: Part,
+  other: Part,
+  notes: readonly StepNote[],
+  context: StepContext,
+  tempos: string,
+): readonly Copy[] => {
   const ofPart = knownCopies.get(part.notes) ?? new WeakMap();
   knownCopies.set(part.notes, ofPart);
-  // Milliseconds depend on the tempo at the first note, which is enough to tell one map from another.
-  const key = String(context.tempoMap.ticksPerMillisecond(notes[0]?.onset ?? 0));
   const known = ofPart.get(other.notes);
-  if (known?.key === key) return known.copies;
+  if (known?.tempos === tempos) return known.copies;
   const copies = copiesIn(
     notes,
     other.notes.filter((note) => !note.muted),
     context,
   );
-  ofPart.set(other.notes, { key, copies });
+  ofPart.set(other.notes, { tempos, copies });
   return copies;
 };
 
@@ -231,11 +238,13 @@ export const sameInTwoParts: Check = {
   compares: true,
   severity: 'look',
   run: ({ notes, context, part, arrangement }) => {
+    // How near two notes are is counted in milliseconds, which follow the tempo.
+    const tempos = JSON.stringify(arrangement.tempos);
     const drawn = shareOnGrid(notes, context.ppq) > ON_GRID;
     const found: Noticed[] = [];
     for (const other of arrangement.parts) {
       if (other.id === part.id) break;
-      const copies = copiesBetween(part, other, notes, context);
+      const copies = copiesBetween(part, other, notes, context, tempos);
       const shared = copies.reduce((sum, copy) => sum + copy.own.length, 0);
       if (drawn && shared < WHOLE_COPY * Math.max(notes.length, other.notes.length)) continue;
       for (const { own, theirs } of copies) {

@@ -1,7 +1,6 @@
 /** What the names in a file are worth: a track's name may say what it is, or only that it is a track. */
 import {
   type Instrument,
-  instrumentById,
   instrumentForName,
   instrumentForProgram,
   isUnpitched,
@@ -53,7 +52,7 @@ export const guessInstrument = (name: string, channel: number, program: number |
       : { instrument: UNPITCHED, from: 'channel' };
   }
   const meant = program === null ? undefined : instrumentForProgram(program);
-  const known = meant && meant.id !== instrumentById('').id ? meant : undefined;
+  const known = meant && meant.id !== instrumentForProgram(null).id ? meant : undefined;
   if (!known)
     return named ? { instrument: named, from: 'name' } : { instrument: instrumentForProgram(null), from: 'nothing' };
   const saysMore = named && (program === 0 || named.family === known.family);

@@ -113,8 +113,16 @@ export interface Arrangement {
   readonly nextEventId: EventId;
 }
 
-/** The order of notes in a part: onset, pitch, id. */
-export const compareNotes = (a: Note, b: Note): number => a.onset - b.onset || a.pitch - b.pitch || a.id - b.id;
+/** The order of notes in a part, played or written: onset, pitch, id. */
+export const compareNotes = (a: PlacedNote, b: PlacedNote): number =>
+  a.onset - b.onset || a.pitch - b.pitch || a.id - b.id;
+
+/** What says where a note stands. */
+export interface PlacedNote {
+  readonly id: NoteId;
+  readonly pitch: number;
+  readonly onset: number;
+}
 
 /** End of a note, in ticks. */
 export const endOf = (note: Pick<Note, 'onset' | 'duration'>): Ticks => (note.onset + note.duration) as Ticks;

@@ -28,32 +28,24 @@ export interface Pair<Item> {
   readonly after: Item;
 }
 
+/** Lists of records by key, as the changes to notes, events and overrides hold them. */
+interface Lists<Item> {
+  readonly added: readonly Item[];
+  readonly removed: readonly Item[];
+  readonly changed: readonly Pair<Item>[];
+}
+
 /** One record of an Edit. */
 export type Change =
-  | {
+  | ({
       readonly kind: 'notes';
       readonly partId: PartId;
-      readonly added: readonly Note[];
-      readonly removed: readonly Note[];
-      readonly changed: readonly Pair<Note>[];
       /** Of those added: which note each was made from, so that a selection can follow. */
       readonly madeFrom?: readonly (readonly [made: NoteId, source: NoteId])[];
-    }
-  | {
-      readonly kind: 'events';
-      readonly partId: PartId;
-      readonly added: readonly PartEvent[];
-      readonly removed: readonly PartEvent[];
-      readonly changed: readonly Pair<PartEvent>[];
-    }
+    } & Lists<Note>)
+  | ({ readonly kind: 'events'; readonly partId: PartId } & Lists<PartEvent>)
   /** Corrections of the page; one that takes another's place is a changed one. */
-  | {
-      readonly kind: 'overrides';
-      readonly partId: PartId;
-      readonly added: readonly Override[];
-      readonly removed: readonly Override[];
-      readonly changed: readonly Pair<Override>[];
-    }
+  | ({ readonly kind: 'overrides'; readonly partId: PartId } & Lists<Override>)
   | { readonly kind: 'partAdded'; readonly index: number; readonly part: Part }
   | { readonly kind: 'partRemoved'; readonly index: number; readonly part: Part }
   | {
@@ -79,13 +71,6 @@ export const invertEdit = (edit: Edit): Edit => ({
   label: edit.label,
   changes: edit.changes.map(invertChange).reverse(),
 });
-
-/** Lists of records by key, as the changes to notes, events and overrides hold them. */
-interface Lists<Item> {
-  readonly added: readonly Item[];
-  readonly removed: readonly Item[];
-  readonly changed: readonly Pair<Item>[];
-}
 
 const invertLists = <Item>({ added, removed, changed }: Lists<Item>): Lists<Item> => ({
   added: removed,

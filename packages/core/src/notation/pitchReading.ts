@@ -1,6 +1,6 @@
 /** How the pitches of all parts are read together: the keys of the piece, and a letter for each note. */
 import { instrumentById, isUnpitched } from '../instruments/instruments.js';
-import type { Arrangement, NoteId } from '../model/arrangement.js';
+import { type Arrangement, compareNotes, type NoteId } from '../model/arrangement.js';
 import { findKey, type Key, pitchClassWeights } from '../pitch/keyFinding.js';
 import { SPELLING_REACH, type Spelling, STEP_NAMES, spellStretch, spellWithStep } from '../pitch/spelling.js';
 import type { Written, WrittenNote } from '../plan/written.js';
@@ -31,7 +31,6 @@ const weightsOf = (layer: Written): readonly number[] => {
   return weights;
 };
 
-const inOrder = (a: WrittenNote, b: WrittenNote): number => a.onset - b.onset || a.pitch - b.pitch || a.id - b.id;
 const onsetOf = (note: WrittenNote): number => note.onset;
 
 /** Spells the notes that begin in a stretch, as they are spelled among all notes of the piece. */
@@ -47,11 +46,11 @@ const spellIn = (
     const last = firstIndexAtOrAfter(notes, to, onsetOf);
     return notes.slice(Math.max(0, first - SPELLING_REACH.before), last + SPELLING_REACH.after);
   });
-  about.sort(inOrder);
+  about.sort(compareNotes);
   const begin = firstIndexAtOrAfter(about, from, onsetOf);
   const end = firstIndexAtOrAfter(about, to, onsetOf);
   let first: WrittenNote | undefined;
-  for (const { notes } of layers) if (notes[0] && (!first || inOrder(notes[0], first) < 0)) first = notes[0];
+  for (const { notes } of layers) if (notes[0] && (!first || compareNotes(notes[0], first) < 0)) first = notes[0];
   const spelled = spellStretch(
     about.map((note) => note.pitch),
     first?.pitch,

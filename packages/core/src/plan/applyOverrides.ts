@@ -1,5 +1,5 @@
 /** Lays a person's corrections on the Written notes that a plan made. Spellings are laid on where pitches are read. */
-import type { NoteId } from '../model/arrangement.js';
+import { compareNotes, type NoteId } from '../model/arrangement.js';
 import type { NoteOverride, Overrides, PageOnlyNote } from '../model/overrides.js';
 import type { WrittenUnits } from '../time/units.js';
 import type { WrittenNote } from './written.js';
@@ -67,5 +67,5 @@ export const withOverrides = (
     }
     return now ? [now] : [];
   });
-  return [...result, ...pageOnly].sort((a, b) => a.onset - b.onset || a.pitch - b.pitch || a.id - b.id);
+  return [...result, ...pageOnly].sort(compareNotes);
 };

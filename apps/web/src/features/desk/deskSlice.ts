@@ -38,8 +38,6 @@ export interface DeskState {
   readonly problem: string;
   readonly arrangement: Arrangement | null;
   readonly history: History;
-  /** Counts local changes, so that late answers can be told from fresh ones. */
-  readonly version: number;
   readonly saveState: SaveState;
   readonly frontPartId: PartId | null;
   readonly hidden: readonly PartId[];
@@ -75,7 +73,6 @@ const initialState: DeskState = {
   problem: '',
   arrangement: null,
   history: EMPTY_HISTORY,
-  version: 0,
   saveState: 'saved',
   frontPartId: null,
   hidden: [],
@@ -103,11 +100,11 @@ const initialState: DeskState = {
 const toggled = <Item>(list: readonly Item[], item: Item): Item[] =>
   list.includes(item) ? list.filter((other) => other !== item) : [...list, item];
 
-/** After parts or notes may have gone, nothing points at them any more. */
-const settled = (state: DeskState): DeskState => {
+/** After parts may have gone, the front part is one that there is. */
+const withFront = (state: DeskState): DeskState => {
   const parts = state.arrangement?.parts ?? [];
   const front = parts.find((part) => part.id === state.frontPartId) ?? parts[0];
-  return { ...state, frontPartId: front?.id ?? null, selection: selectionWithin(state.selection, { parts }) };
+  return { ...state, frontPartId: front?.id ?? null };
 };
 
 /**
@@ -119,8 +116,12 @@ const plain = (state: DeskState): DeskState => (isDraft(state) ? (original(state
 const withEntry = (state: DeskState, entry: JournalEntry): DeskState => {
   if (!state.arrangement) return state;
   const record = applyJournalEntry({ arrangement: state.arrangement, history: state.history }, entry);
-  const selection = entry.kind === 'edit' ? mapSelection(state.selection, entry.edit) : state.selection;
-  return settled({ ...state, ...record, selection, version: state.version + 1 });
+  // A new Edit says what becomes of each note; going back by many entries is looked through at its end.
+  const selection =
+    entry.kind === 'edit'
+      ? mapSelection(state.selection, entry.edit)
+      : selectionWithin(state.selection, record.arrangement);
+  return withFront({ ...state, ...record, selection });
 };
 
 /** Reducers that are handed the state itself and answer a new one: nothing is drafted. */
@@ -140,13 +141,13 @@ const slice = createSlice({
   reducers: undrafted({
     opening: (_state, { payload }: PayloadAction<string>): DeskState => ({ ...initialState, id: payload }),
     opened: (state, { payload }: PayloadAction<OpenArrangement>): DeskState =>
-      settled({
+      withFront({
         ...state,
         id: payload.id,
         status: 'ready',
         arrangement: payload.arrangement,
         history: payload.history,
-        version: state.version + 1,
+        selection: selectionWithin(state.selection, payload.arrangement),
         saveState: 'saved',
       }),
     openFailed: (state, { payload }: PayloadAction<string>): DeskState => ({

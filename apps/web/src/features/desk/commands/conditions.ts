@@ -1,5 +1,5 @@
 /** When commands apply: each answers null, or why not in words. */
-import { selectionSize } from '@crispfold/core';
+import { historyLength, selectionSize } from '@crispfold/core';
 import type { RootState } from '../../../app/store.js';
 import { chosenFinding } from '../findings/findingList.js';
 import { selectEditable, selectFrontPart } from '../selectors.js';
@@ -36,4 +36,4 @@ export const canUndo: Condition = ({ desk }) => (desk.history.position > 0 ? nul
 
 /** Something can be redone. */
 export const canRedo: Condition = ({ desk: { history } }) =>
-  history.position < history.skipped + history.entries.length ? null : 'There is nothing to redo.';
+  history.position < historyLength(history) ? null : 'There is nothing to redo.';

@@ -4,7 +4,7 @@ import type { RootState } from '../../../app/store.js';
 import { deskActions, SNAP_VALUES } from '../deskSlice.js';
 import { selectMeterMap } from '../maps.js';
 import { commit, redo, undo } from '../saving.js';
-import { selectArrangement, selectEditable } from '../selectors.js';
+import { selectArrangement, selectEditable, selectFirstSelected } from '../selectors.js';
 import { noteInWords, spoken } from '../speak.js';
 import { player } from '../transport/player.js';
 import { type CommandContext, inGroup } from './command.js';
@@ -17,15 +17,11 @@ const gridStep = ({ desk: { snapOn, snapIndex, arrangement } }: RootState): numb
 
 /** Says the first selected note as it stands, and sounds it where its pitch is what changed. */
 const sayFirst = (state: RootState, sound: boolean): void => {
-  const { parts } = selectArrangement(state);
-  const selection = selectEditable(state);
-  for (const part of parts) {
-    const note = part.notes.find(({ id }) => selection.get(part.id)?.has(id));
-    if (!note) continue;
-    spoken.set(noteInWords(part, note, selectArrangement(state), selectMeterMap(state)));
-    if (sound && state.desk.hearEdits) void player.sound(part, note.pitch, note.velocity);
-    return;
-  }
+  const first = selectFirstSelected(state);
+  if (!first) return;
+  const { part, note } = first;
+  spoken.set(noteInWords(part, note, selectArrangement(state), selectMeterMap(state)));
+  if (sound && state.desk.hearEdits) void player.sound(part, note.pitch, note.velocity);
 };
 
 const change =

@@ -35,8 +35,8 @@ const withChosen = (act: (finding: Finding, context: CommandContext) => void) =>
 export const playAround = withChosen((finding, { getState }) => {
   const state = getState();
   const box = boxAround(selectedOnView(state));
-  const aBarOn = finding.tick + 4 * (state.desk.arrangement?.ppq ?? 480) * 4;
-  playRange(state, barsAbout(state, finding.tick, Math.min(box?.end ?? finding.tick, aBarOn), 1));
+  const fourWholesOn = finding.tick + 4 * 4 * (state.desk.arrangement?.ppq ?? 480);
+  playRange(state, barsAbout(state, finding.tick, Math.min(box?.end ?? finding.tick, fourWholesOn), 1));
 });
 
 const command = inGroup('Findings');

@@ -1,6 +1,5 @@
 /** The page under the roll: the bars on view, engraved. A click on a note selects it in both. */
 import {
-  isMadeId,
   isSelected,
   noteOfHead,
   type PartId,
@@ -99,7 +98,7 @@ const PageGroup = ({
     const id = head ? noteOfHead(head.id) : undefined;
     if (id === undefined) return;
     // A note that a step of the plan made stands for the Played note it came from.
-    const played = isMadeId(id) ? sourceOfId(id) : id;
+    const played = sourceOfId(id);
     const part = partOfNote(arrangement.parts, partIds, played);
     if (!part) return;
     const own = selectionOf(part.id, [played]);
@@ -107,36 +106,34 @@ const PageGroup = ({
     dispatch(deskActions.selected(adding ? toggledIn(selection, own) : own));
   };
 
-  if (problem) {
-    return (
-      <p role="alert" className="p-3">
-        {problem}
-      </p>
-    );
-  }
   const tall = Number(/viewBox="0 0 \S+ (\S+?)"/.exec(svg)?.[1] ?? 0) * SCALE || partIds.length * STAFF_PIXELS;
   return (
     // biome-ignore lint/a11y/useKeyWithClickEvents: the roll offers the same by keyboard
     <div
       ref={box}
-      data-parts={partIds.join(' ')}
       role="group"
       aria-label={svg ? undefined : 'Staves that are being engraved'}
-      className={
-        alone
-          ? 'h-full w-max [&>svg]:h-full [&>svg]:max-h-[26rem] [&>svg]:min-h-[var(--least)] [&>svg]:w-auto [&>svg]:max-w-none'
-          : 'w-max [&>svg]:h-full [&>svg]:w-auto [&>svg]:max-w-none'
-      }
-      style={
-        {
-          '--least': `${partIds.length * LEAST_STAFF_PIXELS}px`,
-          height: alone ? undefined : tall,
-        } as React.CSSProperties
-      }
+      className={alone ? 'h-full w-max' : 'w-max'}
+      style={alone || problem ? {} : { height: tall }}
       onClick={(event) => choose(event.target, event.shiftKey)}
-      // biome-ignore lint/security/noDangerouslySetInnerHtml: the picture comes from our own engraver
-      dangerouslySetInnerHTML={html}
-    />
+    >
+      {problem ? (
+        <p role="alert" className="p-3">
+          {problem}
+        </p>
+      ) : (
+        <div
+          className={
+            alone
+              ? 'h-full [&>svg]:h-full [&>svg]:max-h-[26rem] [&>svg]:min-h-[var(--least)] [&>svg]:w-auto [&>svg]:max-w-none'
+              : 'h-full [&>svg]:h-full [&>svg]:w-auto [&>svg]:max-w-none'
+          }
+          style={{ '--least': `${partIds.length * LEAST_STAFF_PIXELS}px` } as React.CSSProperties}
+          // biome-ignore lint/security/noDangerouslySetInnerHtml: the picture comes from our own engraver
+          dangerouslySetInnerHTML={html}
+        />
+      )}
+    </div>
   );
 };
 
