@@ -158,9 +158,9 @@ test('a note can be moved, trimmed, drawn and deleted by hand, and each undone b
   await page.keyboard.press('u');
   await focusRoll(page);
   await page.keyboard.press('d');
-  await page.mouse.move(x, box.y + 80);
+  await page.mouse.move(x, y - 80);
   await page.mouse.down();
-  await page.mouse.move(x + 120, box.y + 80, { steps: 3 });
+  await page.mouse.move(x + 120, y - 80, { steps: 3 });
   await page.mouse.up();
   await expect.poll(() => historyOf(page)).toEqual(['As brought in', 'Draw: 1 note in Flute']);
   await focusRoll(page);
