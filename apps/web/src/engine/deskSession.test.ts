@@ -20,11 +20,17 @@ const flute = demo.parts[0] as Part;
 const clarinet = demo.parts[1] as Part;
 
 let desk: ReturnType<typeof createDesk>;
+/** What the engraver was given. */
+let engraved: string[] = [];
 let session = 0;
 let revision = 0;
 let known: ReadonlyMap<PartId, Part>;
 beforeEach(() => {
-  desk = createDesk();
+  engraved = [];
+  desk = createDesk(async (musicXml) => {
+    engraved.push(musicXml);
+    return `<svg>${engraved.length}</svg>`;
+  });
   session += 1;
   revision = 0;
   known = new Map();
@@ -104,7 +110,7 @@ describe('a session of the Desk in the worker', () => {
     const layers = await takeAll();
     expect(layers).toHaveLength(1);
     expect(layers[0] && unpackNotes(layers[0].packed)[0]?.pitch).not.toBe(flute.notes[0]?.pitch);
-    await expect(ask('page', { partIds: [1], firstBar: 1, lastBar: 2 }, before)).rejects.toMatchObject({
+    await expect(ask('page', { partIds: [1], firstBar: 1, lastBar: 2, shown: 0 }, before)).rejects.toMatchObject({
       name: 'SessionOver',
     });
     await expect(desk({ call: 'tell', asks: { header: demo, parts: [], order: [] }, ...before })).rejects.toThrow();
@@ -207,6 +213,23 @@ describe('a session of the Desk in the worker', () => {
     expect(await reasonsOf(taken.id)).toContainEqual({ ...reason, vetoed: true });
   });
 
+  it('engraves a page once, anew where the screen has another, and not where a change came meanwhile', async () => {
+    await tell(demo);
+    const bars = { partIds: [1], firstBar: 1, lastBar: 2 };
+    const first = await ask('page', { ...bars, shown: 0 });
+    expect(await ask('page', { ...bars, shown: first.picture })).toMatchObject({ picture: first.picture, svg: null });
+    expect((await ask('page', { ...bars, shown: 0 })).svg).toBe('<svg>2</svg>');
+    // An edit of another part leaves the picture as it is.
+    await tell(withPart(moved(clarinet)));
+    expect((await ask('page', { ...bars, shown: 2 })).svg).toBeNull();
+    const late = ask('page', { ...bars, partIds: [2], shown: 0 });
+    const overtaken = ask('page', { ...bars, partIds: [3], shown: 0 });
+    await tell(demo);
+    expect((await overtaken).svg).toBeNull();
+    await late;
+    expect(engraved).toHaveLength(2);
+  });
+
   it('says what a step would do, writes the page of the bars asked for, and files', async () => {
     await tell(demo);
     const selection = selectionOf(
@@ -216,9 +239,9 @@ describe('a session of the Desk in the worker', () => {
     const counts = new Map((await ask('stepCounts', { selection })).counts);
     const tried = await ask('stepEdit', { selection, tried: planStep('quantizeStarts') });
     expect(counts.get('quantizeStarts')).toBe(tried.touched);
-    const { musicXml } = await ask('page', { partIds: [1], firstBar: 2, lastBar: 3 });
-    expect(musicXml.match(/<measure /g)).toHaveLength(2);
-    expect(musicXml).toContain('<part-name>Flute</part-name>');
+    expect((await ask('page', { partIds: [1], firstBar: 2, lastBar: 3, shown: 0 })).svg).toBe('<svg>1</svg>');
+    expect(engraved[0]?.match(/<measure /g)).toHaveLength(2);
+    expect(engraved[0]).toContain('<part-name>Flute</part-name>');
     const { bytes } = await ask('exportFile', { kind: 'midi-played', partIds: [1], concertPitch: false });
     expect(String.fromCharCode(...bytes.slice(0, 4))).toBe('MThd');
     expect((await ask('timing', { partId: 99 })).played).toEqual([]);

@@ -27,8 +27,21 @@ import {
   writtenMaps,
 } from '@crispfold/core';
 import { packNotes } from './packedNotes.js';
-import type { AnswerTo, CallName, Calls, DeskRequest, PackedLayer, PartNews, Revision, Session } from './protocol.js';
+import type {
+  AnswerTo,
+  CallName,
+  Calls,
+  DeskRequest,
+  PackedLayer,
+  PartNews,
+  PictureId,
+  Revision,
+  Session,
+} from './protocol.js';
 import { NotYet, SessionOver } from './protocol.js';
+
+/** Makes an SVG of MusicXML. */
+export type Engrave = (musicXml: string) => Promise<string>;
 
 /** A part's layer, and all that it was made from. */
 interface Done {
@@ -93,7 +106,15 @@ export class DeskSession {
   /** The findings that the screens have. */
   private readonly found = new Map<PartId, { own: readonly Finding[]; shared: readonly Finding[] }>();
 
-  constructor(readonly id: Session) {}
+  private readonly pictures = new Map<string, { readonly musicXml: string; readonly picture: PictureId }>();
+  private newestPicture: PictureId = 0;
+  /** Ends when the picture that is being made is there. */
+  private engraving: Promise<unknown> = Promise.resolve();
+
+  constructor(
+    readonly id: Session,
+    private readonly engrave: Engrave,
+  ) {}
 
   /** Carries out a request; throws as the protocol says. */
   async answer(request: DeskRequest): Promise<AnswerTo<CallName>> {
@@ -108,7 +129,7 @@ export class DeskSession {
       case 'findings':
         return this.covered({ parts: await this.findings() });
       case 'page':
-        return this.covered({ musicXml: this.page(request.asks) });
+        return this.covered(await this.page(request.asks));
       case 'reasons':
         return this.covered({ reasons: this.reasons(request.asks) });
       case 'stepEdit': {
@@ -224,7 +245,28 @@ export class DeskSession {
     return this.told.arrangement.parts.flatMap((part) => this.done.get(part.id)?.run.written ?? []);
   }
 
-  private page({ partIds, firstBar, lastBar }: Calls['page']['asks']): string {
+  /** One picture is made at a time; where the arrangement changed while others were, none is. */
+  private async page(asks: Calls['page']['asks']): Promise<Calls['page']['answers']> {
+    const { revision } = this;
+    const place = `${asks.firstBar}-${asks.lastBar} ${asks.partIds.join()}`;
+    const musicXml = this.musicXmlOf(asks);
+    const known = this.pictures.get(place);
+    if (known?.picture === asks.shown && known.musicXml === musicXml) return { picture: asks.shown, svg: null };
+    const before = this.engraving;
+    const made = (async () => {
+      await before;
+      if (revision !== this.revision) return null;
+      return musicXml ? this.engrave(musicXml) : '';
+    })();
+    this.engraving = made.catch(() => undefined);
+    const svg = await made;
+    if (svg === null) return { picture: asks.shown, svg };
+    this.newestPicture += 1;
+    this.pictures.set(place, { musicXml, picture: this.newestPicture });
+    return { picture: this.newestPicture, svg };
+  }
+
+  private musicXmlOf({ partIds, firstBar, lastBar }: Calls['page']['asks']): string {
     const { arrangement, maps } = this.told;
     const shown = arrangement.parts.filter((part) => partIds.includes(part.id)).map((part) => this.layerOf(part));
     const all = this.known();
@@ -289,11 +331,11 @@ export class DeskSession {
 }
 
 /** Hands requests to their session; a telling of a newer session ends the one before. */
-export const createDesk = () => {
+export const createDesk = (engrave: Engrave) => {
   let current: DeskSession | null = null;
   return async (request: DeskRequest): Promise<AnswerTo<CallName>> => {
     if (request.call === 'tell' && (!current || request.session > current.id))
-      current = new DeskSession(request.session);
+      current = new DeskSession(request.session, engrave);
     if (!current || current.id !== request.session) throw new SessionOver('Another arrangement was opened.');
     const session = current;
     const answer = await session.answer(request);

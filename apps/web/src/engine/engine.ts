@@ -1,5 +1,5 @@
 /** The two workers, started when first needed, and the session that the Desk is in. */
-import { wrap } from 'comlink';
+import { transfer, wrap } from 'comlink';
 import type { EngraverWorker } from './engraverWorker.js';
 import type { AnswerTo, CallName, Calls, DeskRequest, DeskWorker, Revision, Session } from './protocol.js';
 
@@ -7,14 +7,20 @@ let desk: DeskWorker | undefined;
 
 /** The worker that runs the plan. Comlink's own type of it would lose which answer belongs to which call. */
 const deskWorker = (): DeskWorker => {
-  desk ??= wrap(new Worker(new URL('./deskWorker.ts', import.meta.url), { type: 'module' })) as unknown as DeskWorker;
+  if (!desk) {
+    desk = wrap(new Worker(new URL('./deskWorker.ts', import.meta.url), { type: 'module' })) as unknown as DeskWorker;
+    // Pages go from one worker to the other: the screen is busy drawing just when there is a new one.
+    const { port1, port2 } = new MessageChannel();
+    engraverWorker().listen(transfer(port1, [port1]));
+    desk.engraveOver(transfer(port2, [port2]));
+  }
   return desk;
 };
 
 let engraver: EngraverWorker | undefined;
 
 /** The worker that engraves. */
-export const engraverWorker = (): EngraverWorker => {
+const engraverWorker = (): EngraverWorker => {
   engraver ??= wrap<EngraverWorker>(
     new Worker(new URL('./engraverWorker.ts', import.meta.url), { type: 'module' }),
   ) as unknown as EngraverWorker;

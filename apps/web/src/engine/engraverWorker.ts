@@ -6,6 +6,11 @@ import createVerovioModule from 'verovio/wasm';
 const toolkit = createVerovioModule().then((module: unknown) => new VerovioToolkit(module));
 
 const worker = {
+  /** Opens another line to it. */
+  listen(port: MessagePort): void {
+    expose(worker, port);
+  },
+
   /** Answers once the engraver can be used. */
   async warm(): Promise<void> {
     await toolkit;

@@ -31,6 +31,9 @@ export type Session = number;
 /** Grows with each change of the arrangement within a session. */
 export type Revision = number;
 
+/** One picture of the page; 0 is none. */
+export type PictureId = number;
+
 /** What every answer carries. */
 export interface Covered {
   readonly session: Session;
@@ -97,10 +100,18 @@ export interface Calls {
       readonly parts: readonly { readonly partId: PartId; readonly findings: readonly Finding[] }[] | null;
     };
   };
-  /** MusicXML of some bars (from 1) of some parts. */
+  /**
+   * Some bars (from 1) of some parts, engraved. `shown` is the picture that the screen has of them; the SVG is left out
+   * where that would be the same, and where the arrangement changed before it could be made.
+   */
   page: {
-    readonly asks: { readonly partIds: readonly PartId[]; readonly firstBar: number; readonly lastBar: number };
-    readonly answers: { readonly musicXml: string };
+    readonly asks: {
+      readonly partIds: readonly PartId[];
+      readonly firstBar: number;
+      readonly lastBar: number;
+      readonly shown: PictureId;
+    };
+    readonly answers: { readonly picture: PictureId; readonly svg: string | null };
   };
   /** What the plan did to one Played note, step by step, and what it would have done but for a veto. */
   reasons: {
@@ -147,6 +158,8 @@ export type AnswerTo<Name extends CallName> = Covered & Calls[Name]['answers'];
 /** The worker as the screens see it: one door. */
 export interface DeskWorker {
   ask<Name extends CallName>(request: DeskRequest<Name>): Promise<AnswerTo<Name>>;
+  /** Opens the line on which pages go to be engraved, past the screen. */
+  engraveOver(port: MessagePort): void;
 }
 
 /** Thrown where a request belongs to a session that is over. Nobody waits for its answer any more. */

@@ -1,42 +1,10 @@
-/** Changes that a person makes by hand, as Edits: move, trim, draw, delete. A selection may span parts; it is one Edit. */
-import {
-  type Arrangement,
-  endOf,
-  type Note,
-  type NoteId,
-  type Part,
-  type PartId,
-  partById,
-} from '../model/arrangement.js';
-import { type Change, type Edit, notesChange } from '../model/edit.js';
-import { type Selection, selectedNotes } from '../model/selection.js';
+/** Changes that a person makes by hand, as Edits: move, trim, draw, delete, mute. A selection may span parts; it is one Edit. */
+import { type Arrangement, type Note, type NoteId, type PartId, partById } from '../model/arrangement.js';
+import { type Edit, notesChange } from '../model/edit.js';
+import type { Selection } from '../model/selection.js';
 import { ticks } from '../time/units.js';
+import { allSelected, editSelected } from './editSelected.js';
 import { labelFor } from './labels.js';
-
-/** The Edit in which each selected note becomes what `change` makes of it (null takes it out); null where nothing differs. */
-const editSelected = (
-  verb: string,
-  { parts }: Arrangement,
-  selection: Selection,
-  change: (note: Note) => Note | null,
-): Edit | null => {
-  const changes: Change[] = [];
-  const counts: { part: Part; count: number }[] = [];
-  for (const part of parts) {
-    const ids = selection.get(part.id);
-    if (!ids) continue;
-    const after = part.notes.flatMap((note) => (ids.has(note.id) ? (change(note) ?? []) : note));
-    const own = notesChange(part.id, part.notes, after);
-    if (!own) continue;
-    changes.push(own);
-    counts.push({ part, count: selectedNotes(selection, part).length });
-  }
-  return changes.length === 0 ? null : { label: labelFor(verb, counts), changes };
-};
-
-/** All selected notes, part by part. */
-const allSelected = ({ parts }: Arrangement, selection: Selection): Note[] =>
-  parts.flatMap((part) => selectedNotes(selection, part));
 
 /** How far notes are moved. */
 export interface Shift {
@@ -91,28 +59,36 @@ export const trimNotes = (
     trimmedNote(note, edge, byTicks),
   );
 
-/** Moves the edge that two notes share to a tick: the end of `first` and the start of `second`, each keeping at least one tick. */
-export const moveSharedEdge = (
+/** Gives all selected notes one length, at least one tick; `edge` is the one that moves. */
+export const setLengths = (
   arrangement: Arrangement,
-  partId: PartId,
-  first: NoteId,
-  second: NoteId,
-  toTick: number,
-): Edit | null => {
-  const part = partById(arrangement, partId);
-  const before = part?.notes.find((note) => note.id === first);
-  const after = part?.notes.find((note) => note.id === second);
-  if (!part || !before || !after) return null;
-  const at = Math.max(before.onset + 1, Math.min(endOf(after) - 1, Math.round(toTick)));
-  const notes = part.notes.map((note) =>
-    note.id === first
-      ? { ...note, duration: ticks(at - note.onset) }
-      : note.id === second
-        ? { ...note, onset: ticks(at), duration: ticks(endOf(note) - at) }
-        : note,
+  selection: Selection,
+  edge: 'start' | 'end',
+  length: number,
+): Edit | null =>
+  editSelected('Set lengths', arrangement, selection, (note) => {
+    const by = Math.max(1, Math.round(length)) - note.duration;
+    return trimmedNote(note, edge, edge === 'end' ? by : -by);
+  });
+
+/** What becomes of a loudness: another for all, or so much more or less for each. Velocities stay within 1 to 127. */
+export type LoudnessChange = { readonly to: number } | { readonly by: number };
+
+/** Changes how loud notes are; null where nothing differs. */
+export const changeVelocities = (arrangement: Arrangement, selection: Selection, change: LoudnessChange): Edit | null =>
+  editSelected('Loudness', arrangement, selection, (note) => ({
+    ...note,
+    velocity: withinVelocity('to' in change ? change.to : note.velocity + change.by),
+  }));
+
+const withinVelocity = (velocity: number): number => Math.max(1, Math.min(127, Math.round(velocity)));
+
+/** Silences notes without taking them out, or, where all are silent already, lets them sound again. */
+export const muteNotes = (arrangement: Arrangement, selection: Selection): Edit | null => {
+  const sounding = allSelected(arrangement, selection).some((note) => !note.muted);
+  return editSelected(sounding ? 'Mute' : 'Sound again', arrangement, selection, ({ muted: _, ...note }) =>
+    sounding ? { ...note, muted: true } : note,
   );
-  const change = notesChange(partId, part.notes, notes);
-  return change ? { label: labelFor('Move shared edge', [{ part, count: 2 }]), changes: [change] } : null;
 };
 
 /** Takes notes out. */

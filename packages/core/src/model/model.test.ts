@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { deleteNotes, drawNote, limitMove, moveNotes, moveSharedEdge, trimNotes } from '../edits/noteEdits.js';
+import { deleteNotes, drawNote, limitMove, moveNotes, trimNotes } from '../edits/noteEdits.js';
 import { stepEdit } from '../edits/stepEdit.js';
 import { splitEvenly } from '../steps/split.js';
 import { arrangementWith, note, partWith, pedal, placesOf } from '../testing/kit.js';
@@ -118,11 +118,6 @@ describe('changes by hand', () => {
     expect(after(trimNotes(base, ids(first), 'end', -1000))).toEqual(['60 0+1', '62 480+480']);
     expect(after(trimNotes(base, ids(second), 'start', 1000))).toEqual(['60 0+480', '62 959+1']);
     expect(after(trimNotes(base, ids(second), 'start', -80))).toEqual(['60 0+480', '62 400+560']);
-  });
-
-  it('move the edge that two notes share as one', () => {
-    expect(after(moveSharedEdge(base, 1, first.id, second.id, 520))).toEqual(['60 0+520', '62 520+440']);
-    expect(after(moveSharedEdge(base, 1, first.id, second.id, 9999))).toEqual(['60 0+959', '62 959+1']);
   });
 
   it('draw and delete', () => {

@@ -168,6 +168,8 @@ export interface MeterMap {
   barsTo(end: number): Bar[];
   /** The bar that holds `tick` (negative ticks: the first bar). */
   barAt(tick: number): Bar;
+  /** The bar with this number, from 1. */
+  barNumbered(number: number): Bar;
 }
 
 /** Builds a meter map from changes (any order; at tick 0 the default holds where none is given). */
@@ -204,6 +206,14 @@ export const createMeterMap = (changes: readonly MeterChange[], ppq: number): Me
     );
   return {
     barAt,
+    barNumbered: (number) => {
+      const index = Math.max(
+        0,
+        lastIndexAtOrBefore(spans, number, (s) => s.firstBar),
+      );
+      const span = spans[index] as (typeof spans)[number];
+      return barIn(index, span.start + (Math.max(1, number) - span.firstBar) * span.length);
+    },
     barsTo: (end) => {
       const bars: Bar[] = [];
       for (let bar = barAt(0); ; bar = barAt(bar.end)) {

@@ -10,12 +10,13 @@ import {
 } from '@crispfold/core';
 import { type RefObject, useEffect, useMemo, useRef, useState } from 'react';
 import { useAppDispatch, useAppSelector } from '../../../app/store.js';
+import type { Revision } from '../../../engine/protocol.js';
 import { deskActions } from '../deskSlice.js';
 import { selectBars } from '../maps.js';
 import { selectView } from '../roll/rollSelectors.js';
 import { tickOfX } from '../roll/rollView.js';
 import { selectArrangement, selectShownParts } from '../selectors.js';
-import { useWorkState } from '../useWritten.js';
+import { useRevision, useWorkState } from '../useWritten.js';
 import { pageGroups } from './pageGroups.js';
 import { type BarRange, useEngraving } from './useEngraving.js';
 
@@ -71,12 +72,17 @@ const PageGroup = ({
   partIds,
   bars,
   alone,
+  waits,
   onShown,
+  onDone,
 }: {
   partIds: readonly PartId[];
   bars: BarRange;
   /** True where there is no other group: the picture fills the strip. */
   alone: boolean;
+  /** True while what stands above it is still to be engraved. */
+  waits: boolean;
+  onDone: (revision: Revision) => void;
   onShown: (bars: BarRange | null) => void;
 }) => {
   const dispatch = useAppDispatch();
@@ -85,7 +91,7 @@ const PageGroup = ({
   const view = useAppSelector(selectView);
   const box = useRef<HTMLDivElement>(null);
   const seen = useSeen(box, alone);
-  const { picture, problem } = useEngraving(partIds, bars, view, seen);
+  const { picture, problem } = useEngraving(partIds, bars, view, seen && !waits, onDone);
   const { svg } = picture;
   // The same object for the same picture: a new one would make React build all of it again on every scroll of the roll.
   const html = useMemo(() => ({ __html: svg }), [svg]);
@@ -166,6 +172,9 @@ export const PageStrip = () => {
   const shown = useAppSelector(selectShownParts);
   const bars = useVisibleBars();
   // The bars named above the page are those of the picture: naming those in view would lay the page out on each scroll.
+  const revision = useRevision();
+  /** The newest revision of which the front part's page is engraved: the others come after it. */
+  const [engraved, setEngraved] = useState<Revision>(0);
   const [named, setNamed] = useState<BarRange | null>(null);
 
   const groups = useMemo(() => {
@@ -208,6 +217,8 @@ export const PageStrip = () => {
             partIds={partIds}
             bars={bars}
             alone={groups.length === 1}
+            waits={index > 0 && engraved < revision}
+            onDone={index === 0 ? setEngraved : ignore}
             onShown={index === 0 ? setNamed : ignore}
           />
         ))}

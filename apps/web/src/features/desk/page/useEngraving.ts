@@ -1,8 +1,8 @@
 /** The picture of some bars of some parts: asked for when they change, kept until a newer one is there. */
 import type { PartId } from '@crispfold/core';
 import { useEffect, useRef, useState } from 'react';
-import { askWorker, engraverWorker } from '../../../engine/engine.js';
-import { isSessionOver } from '../../../engine/protocol.js';
+import { askWorker } from '../../../engine/engine.js';
+import { isSessionOver, type Revision } from '../../../engine/protocol.js';
 import { useComplete, useRevision } from '../useWritten.js';
 
 /** Bars from the first to the last; `cut` where more are in view. */
@@ -25,13 +25,15 @@ const NOTHING_YET: Picture = { svg: '', bars: null };
 
 /**
  * Engraves while `wanted`. While the view moves the page waits: `moving` is anything that changes with it. An edit is
- * engraved at once. A page whose MusicXML is the same as the last one's is not engraved again.
+ * engraved at once. A page that would look the same as the last one is not engraved again.
  */
 export const useEngraving = (
   partIds: readonly PartId[],
   { first, last, cut }: BarRange,
   moving: unknown,
   wanted: boolean,
+  /** Told each revision that has been engraved, or could not be. */
+  onDone: (revision: Revision) => void,
 ): { readonly picture: Picture; readonly problem: string } => {
   const revision = useRevision();
   // When all plans have run, spellings may differ from what the parts known so far suggested.
@@ -40,7 +42,7 @@ export const useEngraving = (
   const [problem, setProblem] = useState('');
   const partKey = partIds.join();
   const place = `${first}-${last} ${partKey}`;
-  const shown = useRef({ musicXml: '', place: '' });
+  const shown = useRef({ picture: 0, place: '' });
   const newest = useRef(0);
 
   // biome-ignore lint/correctness/useExhaustiveDependencies: the place stands for bars and parts
@@ -50,19 +52,20 @@ export const useEngraving = (
     const turn = newest.current;
     const engrave = async () => {
       try {
-        const { musicXml } = await askWorker('page', { partIds, firstBar: first, lastBar: last });
+        const known = shown.current.place === place ? shown.current.picture : 0;
+        const { picture: id, svg } = await askWorker('page', { partIds, firstBar: first, lastBar: last, shown: known });
         if (turn !== newest.current) return;
-        if (musicXml !== shown.current.musicXml || place !== shown.current.place) {
-          const svg = musicXml ? await engraverWorker().engrave(musicXml) : '';
-          if (turn !== newest.current) return;
-          shown.current = { musicXml, place };
+        if (svg !== null) {
+          shown.current = { picture: id, place };
           setPicture({ svg, bars: { first, last, cut } });
         }
         setProblem('');
+        onDone(revision);
         performance.mark('crispfold-page', { detail: { revision, parts: partKey } });
       } catch (error) {
         if (!isSessionOver(error) && turn === newest.current) {
           setProblem(`The page could not be engraved: ${(error as Error).message}`);
+          onDone(revision);
         }
       }
     };

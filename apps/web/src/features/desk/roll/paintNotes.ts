@@ -114,8 +114,8 @@ const eachOnView = (
 const COARSE_TICKS_PER_PIXEL = 48;
 
 /**
- * Draws a layer seen from afar: whole pixels, and none of them twice. A path of tens of thousands of overlapping boxes
- * would take the rasteriser longer than a frame lasts.
+ * Draws a layer seen from afar: whole pixels, none of them twice, and what touches in one row as one box. A path of tens
+ * of thousands of overlapping boxes would take the rasteriser longer than a frame lasts. No record is made for a note.
  */
 const paintCoarse = (
   canvas: Canvas,
@@ -124,19 +124,34 @@ const paintCoarse = (
   index: NoteIndex<RollNote>,
   { look, front, selection, palette }: NotePaint,
 ): void => {
-  const painted = new Float64Array(128).fill(Number.NEGATIVE_INFINITY);
   const chosen: Box[] = [];
   canvas.save();
   canvas.globalAlpha = front ? 1 : 0.45;
   canvas.fillStyle = look.hue;
-  eachOnView(view, rows, index, (note, box) => {
-    if (selection.has(note.id)) chosen.push(box);
-    const right = Math.ceil(box.x + box.width);
-    const left = Math.max(Math.floor(box.x), painted[note.pitch] as number);
-    if (right <= left) return;
-    painted[note.pitch] = right;
-    canvas.fillRect(left, Math.round(box.y), right - left, Math.max(2, Math.round(box.height)));
-  });
+  const gap = view.rowHeight >= 8 ? 1 : 0;
+  const height = Math.max(2, Math.round(view.rowHeight - gap * 2));
+  // The box that is growing in each row, in pixels.
+  const from = new Float64Array(128).fill(Number.NaN);
+  const to = new Float64Array(128).fill(Number.NEGATIVE_INFINITY);
+  const fill = (pitch: number) => {
+    const [left, right] = [from[pitch] as number, to[pitch] as number];
+    if (right > left) canvas.fillRect(left, Math.round(yOfPitch(view, rows, pitch) + gap), right - left, height);
+  };
+  const [first, last] = rangeOf(index, view.left, tickOfX(view, view.width));
+  for (let at = first; at < last; at += 1) {
+    const note = index.notes[at] as RollNote;
+    const { pitch } = note;
+    const x = (note.onset - view.left) / view.ticksPerPixel;
+    const left = Math.floor(x);
+    const right = Math.ceil(x + Math.max(2, note.duration / view.ticksPerPixel));
+    if (left > (to[pitch] as number)) {
+      fill(pitch);
+      from[pitch] = left;
+    }
+    if (right > (to[pitch] as number)) to[pitch] = right;
+    if (selection.size > 0 && selection.has(note.id)) chosen.push(boxOf(view, rows, note));
+  }
+  for (const pitch of rows.pitches) fill(pitch);
   canvas.globalAlpha = 1;
   canvas.fillStyle = palette.fold;
   for (const box of chosen) canvas.fillRect(box.x, box.y, box.width, box.height);

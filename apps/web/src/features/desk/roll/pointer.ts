@@ -219,7 +219,11 @@ const editOf = (scene: Scene, drag: Drag, from: { readonly x: number }, x: numbe
     }
     case 'seam': {
       const at = snapped(scene, tickOfX(view, x));
-      return moveSharedEdge(arrangement, drag.partId, drag.first.id, drag.second.id, at);
+      const edge = {
+        ends: selectionOf(drag.partId, [drag.first.id]),
+        starts: selectionOf(drag.partId, [drag.second.id]),
+      };
+      return moveSharedEdge(arrangement, edge, at - drag.second.onset);
     }
     case 'draw': {
       const shortest = Math.max(1, scene.unit || SHORTEST_DRAWN * view.ticksPerPixel);
