@@ -104,23 +104,44 @@ export interface DrawnNote {
 }
 
 /** Adds one note; its id is the arrangement's next. */
-export const drawNote = (
+export const drawNote = (arrangement: Arrangement, partId: PartId, drawn: DrawnNote): Edit | null =>
+  drawNotes(arrangement, partId, [drawn]);
+
+/** Adds a note cut into repeats of `unit` ticks, the last as long as what is left. */
+export const drawRepeats = (
   arrangement: Arrangement,
   partId: PartId,
-  { pitch, onset, duration, velocity }: DrawnNote,
+  drawn: DrawnNote,
+  unit: number,
 ): Edit | null => {
+  const step = Math.max(1, Math.round(unit));
+  const count = Math.max(1, Math.ceil(drawn.duration / step - 0.001));
+  return drawNotes(
+    arrangement,
+    partId,
+    Array.from({ length: count }, (_, turn) => ({
+      ...drawn,
+      onset: drawn.onset + turn * step,
+      duration: Math.min(step, drawn.duration - turn * step),
+    })),
+  );
+};
+
+const drawNotes = (arrangement: Arrangement, partId: PartId, drawn: readonly DrawnNote[]): Edit | null => {
   const part = partById(arrangement, partId);
   if (!part) return null;
-  const note: Note = {
-    id: arrangement.nextNoteId,
-    pitch: Math.max(0, Math.min(127, Math.round(pitch))),
-    onset: ticks(Math.max(0, Math.round(onset))),
-    duration: ticks(Math.max(1, Math.round(duration))),
-    velocity: Math.max(1, Math.min(127, Math.round(velocity))),
-    channel: part.channel,
-  };
-  const change = notesChange(partId, part.notes, [...part.notes, note]);
-  return change ? { label: labelFor('Draw', [{ part, count: 1 }]), changes: [change] } : null;
+  const notes = drawn.map(
+    ({ pitch, onset, duration, velocity }, index): Note => ({
+      id: arrangement.nextNoteId + index,
+      pitch: Math.max(0, Math.min(127, Math.round(pitch))),
+      onset: ticks(Math.max(0, Math.round(onset))),
+      duration: ticks(Math.max(1, Math.round(duration))),
+      velocity: withinVelocity(velocity),
+      channel: part.channel,
+    }),
+  );
+  const change = notesChange(partId, part.notes, [...part.notes, ...notes]);
+  return change ? { label: labelFor('Draw', [{ part, count: notes.length }]), changes: [change] } : null;
 };
 
 /** The notes that an Edit leaves in the parts it touches, by part; for a preview of it. */

@@ -165,7 +165,7 @@ const pieceChanged = (note: Note, field: 'bar' | 'beat' | 'tick', entry: FieldEn
 /** The value a field would get, before it is kept within bounds; null where it cannot be. */
 const wanted = (note: Note, field: NoteField, entry: FieldEntry, maps: Maps): number | null => {
   if (field === 'bar' || field === 'beat' || field === 'tick') return pieceChanged(note, field, entry, maps);
-  const now = valueOf(note, field);
+  const now = fieldValue(note, field);
   switch (entry.kind) {
     case 'set':
       return field === 'channel' ? entry.value - 1 : entry.value;
@@ -182,7 +182,7 @@ const wanted = (note: Note, field: NoteField, entry: FieldEntry, maps: Maps): nu
   }
 };
 
-const valueOf = (note: Note, field: Exclude<NoteField, 'bar' | 'beat' | 'tick'>): number => {
+const fieldValue = (note: Note, field: Exclude<NoteField, 'bar' | 'beat' | 'tick'>): number => {
   switch (field) {
     case 'pitch':
       return note.pitch;
@@ -308,7 +308,7 @@ export const fieldSpan = (arrangement: Arrangement, selection: Selection, field:
     const value =
       field === 'bar' || field === 'beat' || field === 'tick'
         ? barPosition(meterMap, arrangement.ppq, note.onset)[field]
-        : valueOf(note, field) + (field === 'channel' ? 1 : 0);
+        : fieldValue(note, field) + (field === 'channel' ? 1 : 0);
     least = Math.min(least, value);
     most = Math.max(most, value);
   }

@@ -6,6 +6,7 @@ import { startGroups } from '../reading/startGroups.js';
 import { ticks } from '../time/units.js';
 import { editSelected } from './editSelected.js';
 import { labelFor } from './labels.js';
+import { chordWithin } from './picking.js';
 
 /** Selected notes cut where `cutsOf` says (ticks inside the note, rising); the first piece keeps the id. */
 const cutNotes = (
@@ -62,9 +63,6 @@ export const splitNotesOnGrid = (
     return cuts;
   });
 };
-
-/** Tones that begin this near together (ticks: a 32nd) are one chord when it is turned over. */
-const chordWithin = (ppq: number): number => ppq / 8;
 
 /**
  * Turns chords over: the lowest tone goes up by octaves until it is the highest, or the highest down. Single notes move by

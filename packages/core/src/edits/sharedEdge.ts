@@ -1,7 +1,7 @@
 /** The place where some notes end and others begin, moved as one: between two notes, two chords, or several parts. */
-import { type Arrangement, endOf, type Note } from '../model/arrangement.js';
+import { type Arrangement, endOf, type NoteId } from '../model/arrangement.js';
 import type { Edit } from '../model/edit.js';
-import { type Selection, selectedIn } from '../model/selection.js';
+import { type Selection, selectedIn, unionOf } from '../model/selection.js';
 import { type Ticks, ticks } from '../time/units.js';
 import { editSelected } from './editSelected.js';
 
@@ -18,7 +18,7 @@ export const sharedWithin = (ppq: number): number => ppq / 16;
 /** What is looked at: notes of parts, those near the place at least. */
 export interface NearNotes {
   readonly partId: number;
-  readonly notes: readonly Pick<Note, 'id' | 'onset' | 'duration'>[];
+  readonly notes: readonly { readonly id: NoteId; readonly onset: number; readonly duration: number }[];
 }
 
 /**
@@ -62,13 +62,7 @@ export const moveSharedEdge = (
     }
   }
   if (by === 0) return null;
-  const all = new Map(
-    [...new Set([...ends.keys(), ...starts.keys()])].map((partId) => [
-      partId,
-      new Set([...selectedIn(ends, partId), ...selectedIn(starts, partId)]),
-    ]),
-  );
-  return editSelected('Move shared edge', arrangement, all, (note, part) =>
+  return editSelected('Move shared edge', arrangement, unionOf(ends, starts), (note, part) =>
     selectedIn(ends, part.id).has(note.id)
       ? { ...note, duration: ticks(note.duration + by) }
       : { ...note, onset: ticks(note.onset + by), duration: ticks(endOf(note) - note.onset - by) },

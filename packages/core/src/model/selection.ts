@@ -38,6 +38,13 @@ export const withSelectedIn = (selection: Selection, partId: PartId, ids: Readon
   return next.size === 0 ? NOTHING : next;
 };
 
+/** What is in either of two selections. */
+export const unionOf = (a: Selection, b: Selection): Selection => {
+  let union = a;
+  for (const [partId, ids] of b) union = withSelectedIn(union, partId, new Set([...selectedIn(a, partId), ...ids]));
+  return union;
+};
+
 /** After a click or a box that adds: what is new comes in, what was already in goes out. */
 export const toggledIn = (selection: Selection, found: Selection): Selection => {
   let next = selection;
@@ -55,23 +62,26 @@ export const selectedNotes = (selection: Selection, part: Part): readonly Note[]
   return ids ? part.notes.filter((note) => ids.has(note.id)) : [];
 };
 
-/** The notes of a part that pass a test, as a selection. */
-export const selectionWhere = (part: Part, keeps: (note: Note) => boolean): Selection =>
-  selectionOf(
-    part.id,
-    part.notes.flatMap((note) => (keeps(note) ? note.id : [])),
-  );
-
-/** All notes of a part that have a pitch of one of those selected; O(n). */
-export const samePitches = (selection: Selection, part: Part): Selection => {
-  const pitches = new Set(selectedNotes(selection, part).map((note) => note.pitch));
-  return selectionWhere(part, (note) => pitches.has(note.pitch));
+/** The notes of some parts that pass a test, as a selection. */
+export const selectionWhere = (parts: readonly Part[], keeps: (note: Note, part: Part) => boolean): Selection => {
+  const selection = new Map<PartId, ReadonlySet<NoteId>>();
+  for (const part of parts) {
+    const ids = new Set<NoteId>();
+    for (const note of part.notes) if (keeps(note, part)) ids.add(note.id);
+    if (ids.size > 0) selection.set(part.id, ids);
+  }
+  return selection.size === 0 ? NOTHING : selection;
 };
 
-/** The notes of a part that are not selected. */
-export const turnedRound = (selection: Selection, part: Part): Selection => {
-  const ids = selectedIn(selection, part.id);
-  return selectionWhere(part, (note) => !ids.has(note.id));
+/** The notes of some parts that are not selected. */
+export const turnedRound = (selection: Selection, parts: readonly Part[]): Selection =>
+  selectionWhere(parts, (note, part) => !isSelected(selection, part.id, note.id));
+
+/** The selection of some parts alone; the very same where it holds no others. */
+export const selectionAmong = (selection: Selection, among: ReadonlySet<PartId>): Selection => {
+  if ([...selection.keys()].every((id) => among.has(id))) return selection;
+  const kept = new Map([...selection].filter(([id]) => among.has(id)));
+  return kept.size === 0 ? NOTHING : kept;
 };
 
 /**

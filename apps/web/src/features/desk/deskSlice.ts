@@ -25,6 +25,9 @@ export type SidePanel = 'plan' | 'findings' | 'note' | 'history' | 'charts';
 /** Snapping values as fractions of a whole note. */
 export const SNAP_VALUES = [1, 1 / 2, 1 / 4, 1 / 8, 1 / 12, 1 / 16, 1 / 24, 1 / 32, 1 / 64] as const;
 
+/** Which parts a hand can reach. */
+export type Reach = 'front' | 'all';
+
 /** The stretch of music that repeats, in ticks. */
 export interface LoopRange {
   readonly start: number;
@@ -41,6 +44,12 @@ export interface DeskState {
   readonly saveState: SaveState;
   readonly frontPartId: PartId | null;
   readonly hidden: readonly PartId[];
+  /** Parts that are seen and heard, and not edited. */
+  readonly locked: readonly PartId[];
+  /** What a click, a box and "select all" can pick: notes of the front part, or of all shown parts. */
+  readonly reach: Reach;
+  /** True while every click and box adds to the selection or takes away from it, as Shift does. */
+  readonly adding: boolean;
   readonly muted: readonly PartId[];
   readonly soloed: readonly PartId[];
   /** Selected notes by part, whatever part is in front. */
@@ -48,6 +57,10 @@ export interface DeskState {
   readonly snapIndex: number;
   readonly snapOn: boolean;
   readonly drawing: boolean;
+  /** What a drag snaps to. */
+  readonly snapTo: 'grid' | 'notes' | 'both';
+  /** How drawn notes are made; a length is a fraction of a whole note, null is that of the grid. */
+  readonly drawn: { readonly length: number | null; readonly velocity: number; readonly fits: boolean };
   readonly usedRowsOnly: boolean;
   /** Where the crease lies, in ticks; null is home: all as played. */
   readonly creaseTick: number | null;
@@ -76,12 +89,17 @@ const initialState: DeskState = {
   saveState: 'saved',
   frontPartId: null,
   hidden: [],
+  locked: [],
+  reach: 'front',
+  adding: false,
   muted: [],
   soloed: [],
   selection: NOTHING,
   snapIndex: SNAP_VALUES.indexOf(1 / 16),
   snapOn: true,
   drawing: false,
+  snapTo: 'grid',
+  drawn: { length: null, velocity: 80, fits: true },
   usedRowsOnly: false,
   creaseTick: null,
   loop: null,
@@ -169,6 +187,11 @@ const slice = createSlice({
       ...state,
       hidden: toggled(state.hidden, payload),
     }),
+    partLockToggled: (state, { payload }: PayloadAction<PartId>): DeskState => ({
+      ...state,
+      locked: toggled(state.locked, payload),
+    }),
+    reachTurned: (state): DeskState => ({ ...state, reach: state.reach === 'front' ? 'all' : 'front' }),
     partAloneToggled: (state, { payload }: PayloadAction<PartId>): DeskState => {
       const others = (state.arrangement?.parts ?? []).map((part) => part.id).filter((id) => id !== payload);
       const alone =
@@ -199,6 +222,14 @@ const slice = createSlice({
       snapIndex: Math.max(0, Math.min(SNAP_VALUES.length - 1, state.snapIndex + payload)),
     }),
     snapSet: (state, { payload }: PayloadAction<number>): DeskState => ({ ...state, snapOn: true, snapIndex: payload }),
+    snapToChosen: (state, { payload }: PayloadAction<DeskState['snapTo']>): DeskState => ({
+      ...state,
+      snapTo: payload,
+    }),
+    drawnAs: (state, { payload }: PayloadAction<Partial<DeskState['drawn']>>): DeskState => ({
+      ...state,
+      drawn: { ...state.drawn, ...payload },
+    }),
     creaseMoved: (state, { payload }: PayloadAction<number | null>): DeskState => ({ ...state, creaseTick: payload }),
     loopSet: (state, { payload }: PayloadAction<LoopRange | null>): DeskState => ({
       ...state,
@@ -231,6 +262,7 @@ const slice = createSlice({
 export type Switch =
   | 'snapOn'
   | 'drawing'
+  | 'adding'
   | 'usedRowsOnly'
   | 'loopOn'
   | 'metronome'

@@ -1,16 +1,16 @@
 /** What screens ask of the Desk's state. */
 import {
   type Arrangement,
-  NOTHING,
   type Note,
   type Part,
   type PartId,
   type Selection,
   selectedNotes,
+  selectionAmong,
 } from '@crispfold/core';
 import { createSelector } from '@reduxjs/toolkit';
 import type { RootState } from '../../app/store.js';
-import type { DeskState } from './deskSlice.js';
+import { type DeskState, SNAP_VALUES } from './deskSlice.js';
 
 export const selectDesk = (state: RootState): DeskState => state.desk;
 
@@ -20,15 +20,40 @@ export const selectArrangement = (state: RootState): Arrangement => state.desk.a
 export const selectFrontPart = (state: RootState): Part | undefined =>
   state.desk.arrangement?.parts.find((part) => part.id === state.desk.frontPartId);
 
-/** What is selected in shown parts: what commands act on. Notes of hidden parts stay selected, and untouched. */
+/** One step of the grid in ticks, whether it is snapped to or not. */
+export const gridTicks = ({ desk: { snapIndex, arrangement } }: RootState): number =>
+  (SNAP_VALUES[snapIndex] as number) * 4 * (arrangement?.ppq ?? 480);
+
+/** Parts that can be edited: shown, and not locked. */
+export const selectOpenParts: (state: RootState) => readonly Part[] = createSelector(
+  (state: RootState) => state.desk.arrangement?.parts,
+  (state: RootState) => state.desk.hidden,
+  (state: RootState) => state.desk.locked,
+  (parts = [], hidden, locked) => parts.filter(({ id }) => !hidden.includes(id) && !locked.includes(id)),
+);
+
+/** Their ids; the same set for the same parts. */
+export const selectOpenIds: (state: RootState) => ReadonlySet<PartId> = createSelector(
+  (state: RootState) =>
+    selectOpenParts(state)
+      .map((part) => part.id)
+      .join(),
+  (ids) => new Set(ids === '' ? [] : ids.split(',').map(Number)),
+);
+
+/** The parts in reach of a click, a box and the commands that select: the front part, or all, where they can be edited. */
+export const selectReached: (state: RootState) => readonly Part[] = createSelector(
+  selectOpenParts,
+  (state: RootState) => state.desk.reach,
+  (state: RootState) => state.desk.frontPartId,
+  (open, reach, front) => (reach === 'all' ? open : open.filter((part) => part.id === front)),
+);
+
+/** What commands act on: what is selected in parts that can be edited. Notes of the others stay selected, and untouched. */
 export const selectEditable: (state: RootState) => Selection = createSelector(
   (state: RootState) => state.desk.selection,
-  (state: RootState) => state.desk.hidden,
-  (selection, hidden) => {
-    if (![...selection.keys()].some((id) => hidden.includes(id))) return selection;
-    const shown = new Map([...selection].filter(([id]) => !hidden.includes(id)));
-    return shown.size === 0 ? NOTHING : shown;
-  },
+  selectOpenIds,
+  selectionAmong,
 );
 
 /** The selected notes of shown parts, part by part. */

@@ -2,7 +2,7 @@
 import { historyLength, selectionSize } from '@crispfold/core';
 import type { RootState } from '../../../app/store.js';
 import { chosenFinding } from '../findings/findingList.js';
-import { selectEditable, selectFrontPart } from '../selectors.js';
+import { selectEditable, selectFrontPart, selectReached } from '../selectors.js';
 
 type Condition = (state: RootState) => string | null;
 
@@ -13,11 +13,24 @@ export const frontShown: Condition = (state) => {
   return state.desk.hidden.includes(front.id) ? `${front.name} is hidden. Show it to work on it.` : null;
 };
 
+/** The front part is seen and can be edited: it takes what is new. */
+export const frontOpen: Condition = (state) => {
+  const why = frontShown(state);
+  const front = selectFrontPart(state);
+  return why ?? (front && state.desk.locked.includes(front.id) ? `${front.name} is locked. Unlock it to edit it.` : null);
+};
+
+/** A part is in reach. */
+export const somethingInReach: Condition = (state) => {
+  if (selectReached(state).length > 0) return null;
+  return state.desk.reach === 'front' ? frontOpen(state) : 'Every part is hidden or locked. Show or unlock one.';
+};
+
 /** Notes of shown parts are selected. */
 export const somethingSelected: Condition = (state) => {
   if (selectionSize(selectEditable(state)) > 0) return null;
   return selectionSize(state.desk.selection) > 0
-    ? 'What is selected is hidden. Show its part to work on it.'
+    ? 'What is selected is hidden or locked. Show or unlock its part to work on it.'
     : 'Nothing is selected. Select notes first.';
 };
 

@@ -1,19 +1,18 @@
 /** Commands that change notes, or how changes are made. They act on what is selected in all shown parts. */
 import { deleteNotes, type Edit, moveNotes, type Selection, trimNotes } from '@crispfold/core';
 import type { RootState } from '../../../app/store.js';
-import { deskActions, SNAP_VALUES } from '../deskSlice.js';
+import { deskActions } from '../deskSlice.js';
 import { selectMeterMap } from '../maps.js';
 import { commit, redo, undo } from '../saving.js';
-import { selectArrangement, selectEditable, selectFirstSelected } from '../selectors.js';
+import { gridTicks, selectArrangement, selectEditable, selectFirstSelected } from '../selectors.js';
 import { noteInWords, spoken } from '../speak.js';
 import { player } from '../transport/player.js';
 import { type CommandContext, inGroup } from './command.js';
-import { canRedo, canUndo, frontShown, somethingSelected } from './conditions.js';
+import { canRedo, canUndo, frontOpen, somethingSelected } from './conditions.js';
 import { flip } from './playCommands.js';
 
 /** One step of the grid; a tick where snapping is off. */
-const gridStep = ({ desk: { snapOn, snapIndex, arrangement } }: RootState): number =>
-  snapOn ? (SNAP_VALUES[snapIndex] as number) * 4 * (arrangement?.ppq ?? 480) : 1;
+const gridStep = (state: RootState): number => (state.desk.snapOn ? gridTicks(state) : 1);
 
 /** Says the first selected note as it stands, and sounds it where its pitch is what changed. */
 const sayFirst = (state: RootState, sound: boolean): void => {
@@ -69,7 +68,7 @@ export const EDIT_COMMANDS = [
   command('shorter', 'End earlier by the grid', trim('end', -1), somethingSelected),
   command('startLater', 'Start later, end kept', trim('start', 1), somethingSelected),
   command('startEarlier', 'Start earlier, end kept', trim('start', -1), somethingSelected),
-  command('draw', 'Draw notes, or select', flip('drawing'), frontShown),
+  command('draw', 'Draw notes, or select', flip('drawing'), frontOpen),
   command('snap', 'Switch snapping on or off', flip('snapOn')),
   command('finer', 'Snap to a finer grid', stepSnap(1)),
   command('coarser', 'Snap to a coarser grid', stepSnap(-1)),

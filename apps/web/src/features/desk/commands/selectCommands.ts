@@ -1,8 +1,14 @@
-/** Commands that select. They look at the front part alone. */
+/** Commands that select, among the parts in reach. */
 import {
+  type ChordPlace,
+  chordTones,
+  fromHereOn,
   NOTHING,
+  overlapping,
   type Part,
   type Selection,
+  sameBeats,
+  samePitchClasses,
   samePitches,
   selectedIn,
   selectionOf,
@@ -14,12 +20,13 @@ import type { RootState } from '../../../app/store.js';
 import { counted } from '../../../ui/words.js';
 import { deskActions } from '../deskSlice.js';
 import { selectMeterMap } from '../maps.js';
-import { selectFrontPart } from '../selectors.js';
+import { gridTicks, selectArrangement, selectEditable, selectFrontPart, selectReached } from '../selectors.js';
 import { noteInWords, spoken } from '../speak.js';
 import { player } from '../transport/player.js';
 import { type CommandContext, inGroup } from './command.js';
-import { frontShown, somethingSelected } from './conditions.js';
+import { frontShown, somethingInReach, somethingSelected } from './conditions.js';
 import { reveal } from './looking.js';
+import { flip } from './playCommands.js';
 
 /** Walks from note to note in the front part, selects it, brings it to view and says it. */
 const walk = (step: 1 | -1) => (context: CommandContext) => {
@@ -38,20 +45,19 @@ const walk = (step: 1 | -1) => (context: CommandContext) => {
   if (state.desk.hearEdits) void player.sound(part, note.pitch, note.velocity);
 };
 
-/** Selects notes of the front part. */
+/** Selects notes of the parts in reach. */
 const select =
-  (choose: (selection: Selection, part: Part) => Selection) =>
+  (choose: (state: RootState, selection: Selection, among: readonly Part[]) => Selection) =>
   ({ dispatch, getState }: CommandContext) => {
     const state = getState();
-    const part = selectFrontPart(state);
-    if (!part) return;
-    const selection = choose(state.desk.selection, part);
+    const selection = choose(state, selectEditable(state), selectReached(state));
     dispatch(deskActions.selected(selection));
     spoken.set(`${counted(selectionSize(selection), 'note')} selected`);
   };
 
-const nothingOfFront = (state: RootState): boolean =>
-  selectedIn(state.desk.selection, state.desk.frontPartId ?? 0).size === 0;
+/** Picks among the selected notes alone, in whatever part they are. */
+const among = (place: ChordPlace) =>
+  select((state, selection) => chordTones(selectArrangement(state), selection, place));
 
 const command = inGroup('Select');
 
@@ -60,18 +66,58 @@ export const SELECT_COMMANDS = [
   command('previousNote', 'Go to the note before', walk(-1), frontShown),
   command(
     'selectAll',
-    'Select every note in the part',
-    select((_selection, part) => selectionWhere(part, () => true)),
-    frontShown,
+    'Select every note in reach',
+    select((_state, _selection, parts) => selectionWhere(parts, () => true)),
+    somethingInReach,
   ),
-  command('samePitch', 'Select all of the same pitch', select(samePitches), (state) =>
-    nothingOfFront(state) ? (somethingSelected(state) ?? frontShown(state)) : frontShown(state),
+  command(
+    'samePitch',
+    'Select all of the same pitch',
+    select((state, selection, parts) => samePitches(selectArrangement(state), selection, parts)),
+    somethingSelected,
   ),
-  command('invert', 'Turn the selection round', select(turnedRound), frontShown),
+  command(
+    'samePitchClass',
+    'Select the same pitch in all octaves',
+    select((state, selection, parts) => samePitchClasses(selectArrangement(state), selection, parts)),
+    somethingSelected,
+  ),
+  command(
+    'sameBeat',
+    'Select the same place in every bar',
+    select((state, selection, parts) => sameBeats(selectArrangement(state), selection, parts, gridTicks(state))),
+    somethingSelected,
+  ),
+  command(
+    'fromHere',
+    'Select from the playhead to the end',
+    select((_state, _selection, parts) => fromHereOn(player.state.get().tick, parts)),
+    somethingInReach,
+  ),
+  command(
+    'overlaps',
+    'Select what overlaps its own pitch',
+    select((_state, _selection, parts) => overlapping(parts)),
+    somethingInReach,
+  ),
+  command('topTones', 'Keep the top notes of chords selected', among('top'), somethingSelected),
+  command('innerTones', 'Keep the inner notes of chords selected', among('inner'), somethingSelected),
+  command('bottomTones', 'Keep the bottom notes of chords selected', among('bottom'), somethingSelected),
+  command(
+    'invert',
+    'Turn the selection round',
+    select((_state, selection, parts) => turnedRound(selection, parts)),
+    somethingInReach,
+  ),
   command(
     'selectNone',
     'Select nothing',
     ({ dispatch }) => void dispatch(deskActions.selected(NOTHING)),
     ({ desk }) => (selectionSize(desk.selection) === 0 ? 'Nothing is selected.' : null),
   ),
+  command('adding', 'Let every click add or take away, or not', flip('adding')),
+  command('reach', 'Reach the front part, or all shown parts', ({ dispatch, getState }) => {
+    dispatch(deskActions.reachTurned());
+    spoken.set(getState().desk.reach === 'all' ? 'All shown parts are in reach.' : 'The front part is in reach.');
+  }),
 ];

@@ -6,7 +6,7 @@ import { currentTheme, subscribeTheme } from '../../../app/theme.js';
 import { type CanvasHandle, CanvasLayer } from '../../../ui/CanvasLayer.js';
 import { useValue } from '../../../ui/valueStore.js';
 import { allFindings } from '../findings/findingList.js';
-import { selectBars } from '../maps.js';
+import { selectBars, selectTempoMap } from '../maps.js';
 import { usePartLooks } from '../partLook.js';
 import { selectArrangement, selectShownParts } from '../selectors.js';
 import { player } from '../transport/player.js';
@@ -79,6 +79,7 @@ export const Roll = () => {
   const rows = useAppSelector(selectRows);
   const bars = useAppSelector(selectBars);
   const endTick = useAppSelector(selectEndTick);
+  const tempoMap = useAppSelector(selectTempoMap);
   const shown = useAppSelector(selectShownParts);
   const selection = useAppSelector((state) => state.desk.selection);
   const layers = useLayers();
@@ -215,9 +216,10 @@ export const Roll = () => {
           playheadTick: player.state.get().tick,
           endTick,
           palette,
+          milliseconds: (tick) => tempoMap.secondsAt(tick) * 1000,
         }),
       ),
-    [view, draft, creaseTick, endTick, palette],
+    [view, draft, creaseTick, endTick, palette, tempoMap],
   );
   const width = view.width + NAMES_WIDTH;
   const height = view.height + RULER_HEIGHT;

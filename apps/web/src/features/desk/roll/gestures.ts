@@ -1,61 +1,79 @@
 /** What a press and a drag in the roll mean. No DOM here: places in, meaning out. */
-import type { Note, NoteId } from '@crispfold/core';
-import { asRollNote, type RollNote } from './layers.js';
+import { type Note, type NoteId, type PartId, type SharedEdge, sharedEdgeAt } from '@crispfold/core';
+import { asRollNote, type RollNote, type RollPart } from './layers.js';
 import { createNoteIndex, type NoteIndex, noteAt, notesInBox } from './noteIndex.js';
 import { pitchOfY, type RollView, type Rows, tickOfX, xOfTick } from './rollView.js';
 
-/** What lies under the pointer in the front part. */
+/** A note of a part. */
+export interface PartNote {
+  readonly partId: PartId;
+  readonly note: RollNote;
+}
+
+/** What lies under the pointer. */
 export type Target =
-  | { readonly kind: 'body'; readonly note: RollNote }
-  | { readonly kind: 'edge'; readonly note: RollNote; readonly edge: 'start' | 'end' }
-  | { readonly kind: 'seam'; readonly first: RollNote; readonly second: RollNote }
+  | ({ readonly kind: 'body' } & PartNote)
+  | ({ readonly kind: 'edge'; readonly edge: 'start' | 'end' } & PartNote)
+  /** Where notes end and others begin. */
+  | ({ readonly kind: 'seam'; readonly shared: SharedEdge } & PartNote)
   | { readonly kind: 'empty' };
 
 /** Pixels from an edge within which it is grabbed; never more than a quarter of the note. */
 const EDGE_REACH = 6;
+/** Pixels about a shared edge within which both sides are grabbed: further in, the note's own edge is. */
+const SEAM_REACH = 3;
 /** Narrow notes can be grabbed this far outside, in pixels. */
 const NOTE_REACH = 3;
 
 const EMPTY: Target = { kind: 'empty' };
 
-/** Finds what is under a point of the roll. */
-export const targetAt = (index: NoteIndex<RollNote>, view: RollView, rows: Rows, x: number, y: number): Target => {
+/** What a place is looked for in. */
+export interface Ground {
+  readonly view: RollView;
+  readonly rows: Rows;
+  readonly creaseTick: number;
+  /** Edges no further apart than this are one (ticks). */
+  readonly seamWithin: number;
+}
+
+/** Finds what is under a point of the roll, in some parts, the uppermost first; shared edges are those among all of them. */
+export const targetAt = (parts: readonly RollPart[], ground: Ground, x: number, y: number): Target => {
+  const { view, rows, creaseTick, seamWithin } = ground;
   const pitch = pitchOfY(view, rows, y);
   if (pitch === undefined) return EMPTY;
   const tick = tickOfX(view, x);
-  const note = noteAt(index, pitch, tick, NOTE_REACH * view.ticksPerPixel);
-  if (!note) return EMPTY;
-  const left = xOfTick(view, note.onset);
-  const right = xOfTick(view, note.onset + note.duration);
-  const reach = Math.min(EDGE_REACH, (right - left) / 4);
-  const edge =
-    Math.abs(x - right) <= Math.max(reach, x > right ? NOTE_REACH : 0)
-      ? 'end'
-      : Math.abs(x - left) <= reach
-        ? 'start'
-        : null;
-  if (!edge) return { kind: 'body', note };
-  const seam = touching(index, note, edge, view);
-  return seam ?? { kind: 'edge', note, edge };
-};
-
-/** The neighbour of the same pitch whose edge is the very one grabbed (within a pixel). */
-const touching = (
-  index: NoteIndex<RollNote>,
-  note: RollNote,
-  edge: 'start' | 'end',
-  view: RollView,
-): Target | undefined => {
-  const at = edge === 'end' ? note.onset + note.duration : note.onset;
-  const near = Math.max(1, view.ticksPerPixel);
-  const beside = notesInBox(index, { start: at - near, end: at + near, lowest: note.pitch, highest: note.pitch });
-  const other = beside.find(
-    (candidate) =>
-      candidate.id !== note.id &&
-      Math.abs((edge === 'end' ? candidate.onset : candidate.onset + candidate.duration) - at) <= near,
-  );
-  if (!other) return undefined;
-  return edge === 'end' ? { kind: 'seam', first: note, second: other } : { kind: 'seam', first: other, second: note };
+  const indexOf = (part: RollPart) => indexAt(part.played, part.written, tick, creaseTick);
+  for (const part of parts) {
+    const note = noteAt(indexOf(part), pitch, tick, NOTE_REACH * view.ticksPerPixel);
+    if (!note) continue;
+    const own: PartNote = { partId: part.partId, note };
+    const left = xOfTick(view, note.onset);
+    const right = xOfTick(view, note.onset + note.duration);
+    const reach = Math.min(EDGE_REACH, (right - left) / 4);
+    const edge =
+      Math.abs(x - right) <= Math.max(reach, x > right ? NOTE_REACH : 0)
+        ? 'end'
+        : Math.abs(x - left) <= reach
+          ? 'start'
+          : null;
+    if (!edge) return { kind: 'body', ...own };
+    const at = edge === 'end' ? note.onset + note.duration : note.onset;
+    if (Math.abs(x - xOfTick(view, at)) <= SEAM_REACH) {
+      const near = parts.map((candidate) => ({
+        partId: candidate.partId,
+        notes: notesInBox(indexOf(candidate), {
+          start: at - seamWithin,
+          end: at + seamWithin,
+          lowest: 0,
+          highest: 127,
+        }),
+      }));
+      const shared = sharedEdgeAt(near, at, seamWithin);
+      if (shared) return { kind: 'seam', shared, ...own };
+    }
+    return { kind: 'edge', edge, ...own };
+  }
+  return EMPTY;
 };
 
 /** How a tick goes to the grid: whole ticks where `unit` is 0. */
@@ -77,6 +95,33 @@ export const indexAt = (
   tick: number,
   creaseTick: number,
 ): NoteIndex<RollNote> => (tick < creaseTick ? played : written);
+
+/** A start or an end of another note, near what is dragged. */
+export interface NearEdge {
+  readonly tick: number;
+  /** From what is dragged to it, in ticks. */
+  readonly distance: number;
+}
+
+/** Edges of notes near a tick, the nearest first, no two at one tick; `leftOut` tells notes that do not count. */
+export const edgesNear = (
+  parts: readonly RollPart[],
+  tick: number,
+  within: number,
+  leftOut: (partId: PartId, id: NoteId) => boolean,
+): readonly NearEdge[] => {
+  const found = new Map<number, NearEdge>();
+  for (const part of parts) {
+    const box = { start: tick - within, end: tick + within, lowest: 0, highest: 127 };
+    for (const note of notesInBox(part.played, box)) {
+      if (note.muted || leftOut(part.partId, note.id)) continue;
+      for (const at of [note.onset, note.onset + note.duration]) {
+        if (Math.abs(at - tick) <= within) found.set(at, { tick: at, distance: at - tick });
+      }
+    }
+  }
+  return [...found.values()].sort((a, b) => Math.abs(a.distance) - Math.abs(b.distance));
+};
 
 /** An index over notes as an Edit would leave them: changed, taken out (null) and added ones, in order of onset. */
 export const draftIndex = (

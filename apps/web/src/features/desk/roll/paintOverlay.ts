@@ -1,7 +1,8 @@
 /** Draws what lies over the notes: the crease, the playhead, the selecting box, what is being dragged. */
+import type { Draft } from './drags.js';
 import { RULER_HEIGHT } from './paintGround.js';
 import type { Palette } from './palette.js';
-import { type Draft, FOLD_SIZE } from './pointer.js';
+import { FOLD_SIZE } from './pointer.js';
 import { type RollView, xOfTick } from './rollView.js';
 
 type Canvas = CanvasRenderingContext2D;
@@ -13,7 +14,11 @@ export interface Overlay {
   readonly playheadTick: number;
   readonly endTick: number;
   readonly palette: Palette;
+  /** Milliseconds from the start of the music to a tick. */
+  readonly milliseconds: (tick: number) => number;
 }
+
+const FONT = '"Source Sans 3 Variable", sans-serif';
 
 /** Coordinates begin at the ruler's top left corner. */
 export const paintOverlay = (canvas: Canvas, view: RollView, overlay: Overlay): void => {
@@ -30,6 +35,8 @@ export const paintOverlay = (canvas: Canvas, view: RollView, overlay: Overlay): 
     canvas.strokeRect(x1, y1 + RULER_HEIGHT, x2 - x1, y2 - y1);
     canvas.setLineDash([]);
   }
+  paintNear(canvas, view, overlay);
+  paintFigure(canvas, view, overlay);
   paintCrease(canvas, view, overlay);
   const x = xOfTick(view, overlay.playheadTick);
   if (x >= 0 && x <= view.width) {
@@ -42,6 +49,49 @@ export const paintOverlay = (canvas: Canvas, view: RollView, overlay: Overlay): 
     canvas.closePath();
     canvas.fill();
   }
+};
+
+/** Starts and ends of other notes near what is dragged, through all rows, the nearest with its distance. */
+const paintNear = (canvas: Canvas, view: RollView, { draft: { near }, palette, milliseconds }: Overlay): void => {
+  if (near.length === 0) return;
+  canvas.strokeStyle = palette.fold;
+  canvas.lineWidth = 1;
+  canvas.setLineDash([2, 4]);
+  near.forEach(({ tick }, index) => {
+    canvas.globalAlpha = index === 0 ? 1 : 0.35;
+    const x = Math.round(xOfTick(view, tick)) + 0.5;
+    canvas.beginPath();
+    canvas.moveTo(x, RULER_HEIGHT);
+    canvas.lineTo(x, RULER_HEIGHT + view.height);
+    canvas.stroke();
+  });
+  canvas.setLineDash([]);
+  canvas.globalAlpha = 1;
+  const [nearest] = near;
+  if (!nearest) return;
+  const distance = Math.round(Math.abs(milliseconds(nearest.tick) - milliseconds(nearest.tick - nearest.distance)));
+  const words = distance === 0 ? 'together' : `${distance} ms ${nearest.distance > 0 ? 'before' : 'after'} it`;
+  label(canvas, view, words, xOfTick(view, nearest.tick) + 6, RULER_HEIGHT + 12, palette);
+};
+
+/** A few words on a plate of their own, kept within the roll. */
+const label = (canvas: Canvas, view: RollView, words: string, x: number, y: number, palette: Palette): void => {
+  canvas.font = `600 12px ${FONT}`;
+  canvas.textBaseline = 'middle';
+  canvas.textAlign = 'left';
+  const width = canvas.measureText(words).width + 8;
+  const left = Math.max(0, Math.min(view.width - width, x));
+  canvas.fillStyle = palette.sheet;
+  canvas.fillRect(left, y - 9, width, 18);
+  canvas.strokeStyle = palette.strong;
+  canvas.strokeRect(left + 0.5, y - 8.5, width - 1, 17);
+  canvas.fillStyle = palette.ink;
+  canvas.fillText(words, left + 4, y + 0.5);
+};
+
+/** The number that a drag changes, beside the pointer. */
+const paintFigure = (canvas: Canvas, view: RollView, { draft: { figure }, palette }: Overlay): void => {
+  if (figure) label(canvas, view, figure.text, figure.x + 14, figure.y + RULER_HEIGHT - 14, palette);
 };
 
 /** The crease with its folded corner; at home only the corner shows, at the right edge. */
@@ -77,7 +127,7 @@ const paintCrease = (canvas: Canvas, view: RollView, { creaseTick, palette }: Ov
   canvas.lineWidth = 1;
   canvas.stroke();
   if (home) return;
-  canvas.font = '600 12px "Source Sans 3 Variable", sans-serif';
+  canvas.font = `600 12px ${FONT}`;
   canvas.textBaseline = 'middle';
   canvas.fillStyle = palette.fold;
   canvas.textAlign = 'right';

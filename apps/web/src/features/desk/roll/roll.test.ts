@@ -120,19 +120,28 @@ describe('the note index', () => {
 describe('gestures', () => {
   const index = createNoteIndex([note(1, 60, 960, 480), note(2, 60, 1440, 480), note(3, 64, 960, 480)]);
   const y = (pitch: number) => yOfPitch(view, rows, pitch) + 5;
-  const at = (tick: number, pitch: number) => targetAt(index, view, rows, xOfTick(view, tick), y(pitch));
+  const empty = createNoteIndex<ReturnType<typeof note>>([]);
+  const partOf = (played: typeof index) => [{ partId: 1, played, written: empty, differing: empty }];
+  const ground = { view, rows, creaseTick: Number.POSITIVE_INFINITY, seamWithin: 30 };
+  const at = (tick: number, pitch: number) => targetAt(partOf(index), ground, xOfTick(view, tick), y(pitch));
 
   it('know body, edges, seam and empty ground', () => {
     expect(at(1200, 60)).toMatchObject({ kind: 'body', note: { id: 1 } });
     expect(at(964, 60)).toMatchObject({ kind: 'edge', edge: 'start', note: { id: 1 } });
-    expect(at(1436, 64)).toMatchObject({ kind: 'edge', edge: 'end', note: { id: 3 } });
-    expect(at(1438, 60)).toMatchObject({ kind: 'seam', first: { id: 1 }, second: { id: 2 } });
+    // Where notes end and others begin, of one pitch or not; further in, the edge of the note alone.
+    for (const pitch of [60, 64]) {
+      expect(at(1438, pitch)).toMatchObject({
+        kind: 'seam',
+        shared: { ends: new Map([[1, new Set([1, 3])]]), starts: new Map([[1, new Set([2])]]) },
+      });
+      expect(at(1420, pitch)).toMatchObject({ kind: 'edge', edge: 'end' });
+    }
     expect(at(1200, 62)).toEqual({ kind: 'empty' });
   });
 
   it('leave the middle of a narrow note for moving', () => {
     const narrow = createNoteIndex([note(1, 60, 1000, 24)]);
-    expect(targetAt(narrow, view, rows, xOfTick(view, 1012), y(60)).kind).toBe('body');
+    expect(targetAt(partOf(narrow), ground, xOfTick(view, 1012), y(60)).kind).toBe('body');
   });
 
   it('snap places to the bar’s grid and moves to whole steps', () => {

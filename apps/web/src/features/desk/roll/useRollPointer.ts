@@ -1,35 +1,86 @@
 /** Pointer, wheel and touch on the roll: reads events and carries out what the pointer machine makes of them. */
+import { selectionSize, unionOf } from '@crispfold/core';
 import { type PointerEvent, type RefObject, useEffect, useRef, useState } from 'react';
 import { useStore } from 'react-redux';
 import type { AppDispatch, RootState } from '../../../app/store.js';
 import { deskActions, SNAP_VALUES } from '../deskSlice.js';
 import { selectMeterMap } from '../maps.js';
 import { commit } from '../saving.js';
-import { selectArrangement } from '../selectors.js';
+import { selectArrangement, selectOpenIds } from '../selectors.js';
 import { hint } from '../speak.js';
 import { player } from '../transport/player.js';
+import { type Draft, type Drag, NO_DRAFT, NO_WISHES, type Scene, type Wishes } from './drags.js';
 import { gridUnit, type Target } from './gestures.js';
 import type { RollPart } from './layers.js';
 import { NAMES_WIDTH, RULER_HEIGHT } from './paintGround.js';
-import {
-  afterPointer,
-  type Draft,
-  isOnCrease,
-  type Outcome,
-  type PointerInput,
-  restingPointer,
-  type Scene,
-  targetUnder,
-} from './pointer.js';
+import { afterPointer, isOnCrease, type Outcome, type PointerInput, restingPointer, targetUnder } from './pointer.js';
 import { selectEndTick, selectRows, selectView } from './rollSelectors.js';
 import { rollActions } from './rollSlice.js';
 import { type RollView, tickOfX, withinMusic, zoomPitch, zoomTime } from './rollView.js';
 
-const HINTS: { readonly [kind in Target['kind']]: string } = {
-  body: 'Drag to move. Click to select, with Shift to add or take away.',
-  edge: 'Drag to trim this edge.',
-  seam: 'Drag to move the edge that these two notes share.',
-  empty: 'Drag to select. Click a note of another part to bring that part to the front.',
+/** What a press on each kind of target offers. */
+const offered = (target: Target, reach: Scene['reach']): string => {
+  switch (target.kind) {
+    case 'body':
+      return 'Drag to move, with Alt for loudness. Click to select, with Shift to add or take away.';
+    case 'edge':
+      return 'Drag to trim this edge.';
+    case 'seam': {
+      const notes = selectionSize(unionOf(target.shared.ends, target.shared.starts));
+      return `Drag to move the edge that these ${notes} notes share. Further in, a note’s own edge is taken.`;
+    }
+    case 'empty':
+      return reach === 'all'
+        ? 'Drag to select in all shown parts.'
+        : 'Drag to select. Click a note of another part to bring that part to the front.';
+    default:
+      return target satisfies never;
+  }
+};
+
+/** Keys that a drag listens to while it lasts, said at the foot. */
+const DRAG_WORDS: { readonly [kind in Drag['kind']]?: string } = {
+  move: 'T time only · P pitch only · C a copy · V loudness, then E all the same',
+  trim: 'E all to one length',
+  draw: 'R repeats at the grid’s value · G finer · Shift G coarser',
+};
+
+/** The wish that a key turns on or off during a drag. */
+const wished = (wishes: Wishes, key: string): Wishes | null => {
+  switch (key) {
+    case 't':
+      return { ...wishes, along: wishes.along === 'time' ? null : 'time' };
+    case 'p':
+      return { ...wishes, along: wishes.along === 'pitch' ? null : 'pitch' };
+    case 'c':
+      return { ...wishes, copy: !wishes.copy };
+    case 'v':
+      return { ...wishes, loudness: !wishes.loudness };
+    case 'e':
+      return { ...wishes, same: !wishes.same };
+    case 'r':
+      return { ...wishes, repeats: !wishes.repeats };
+    default:
+      return null;
+  }
+};
+
+/** What keys held down ask of a drag, on top of those pressed: Shift for one direction, Ctrl for a copy, Alt for the rest. */
+const withHeld = (
+  wishes: Wishes,
+  drag: Drag,
+  way: { readonly x: number; readonly y: number },
+  held: { readonly shiftKey: boolean; readonly ctrlKey: boolean; readonly metaKey: boolean; readonly altKey: boolean },
+): Wishes => {
+  const loudness = wishes.loudness || (held.altKey && drag.kind === 'move');
+  const one = Math.abs(way.x) >= Math.abs(way.y) ? 'time' : 'pitch';
+  return {
+    along: wishes.along ?? (held.shiftKey ? one : null),
+    copy: wishes.copy || held.ctrlKey || held.metaKey,
+    loudness,
+    same: wishes.same || (loudness ? held.shiftKey : held.altKey),
+    repeats: wishes.repeats || held.altKey,
+  };
 };
 const CURSORS: { readonly [kind in Target['kind']]: string } = {
   body: 'grab',
@@ -54,11 +105,15 @@ const sceneOf = (state: RootState, parts: readonly RollPart[]): Scene => {
     view: selectView(state),
     rows: selectRows(state),
     parts,
-    frontPartId: frontPartId !== null && !desk.hidden.includes(frontPartId) ? frontPartId : null,
+    open: selectOpenIds(state),
+    reach: desk.reach,
+    frontPartId: frontPartId !== null && selectOpenIds(state).has(frontPartId) ? frontPartId : null,
     selection: desk.selection,
     creaseTick: desk.creaseTick ?? Number.POSITIVE_INFINITY,
     endTick: selectEndTick(state),
     drawing: desk.drawing,
+    drawn: { ...desk.drawn, length: desk.drawn.length === null ? null : desk.drawn.length * 4 * arrangement.ppq },
+    snapTo: desk.snapTo,
     unit: gridUnit(desk.snapOn, SNAP_VALUES[desk.snapIndex] as number, arrangement.ppq, roll.ticksPerPixel),
     barStart: (tick) => meterMap.barAt(tick).start,
   };
@@ -71,18 +126,26 @@ const offer = (scene: Scene, x: number, y: number): readonly [words: string, cur
   }
   if (y < 0) return ['Click to put the playhead here. Drag to set a loop.', 'pointer'];
   if (tickOfX(scene.view, x) >= scene.creaseTick) return [READ_ONLY_HINT, 'default'];
-  if (scene.frontPartId === null) return ['The front part is hidden. Show it to work on it.', 'default'];
-  if (scene.drawing) return ['Drag to draw a note. The draw key goes back to selecting.', 'crosshair'];
-  const { kind } = targetUnder(scene, x, y);
-  return [HINTS[kind], CURSORS[kind]];
+  if (scene.frontPartId === null && scene.reach === 'front') {
+    return ['The front part is hidden or locked. Show or unlock it to work on it.', 'default'];
+  }
+  if (scene.drawing) return ['Click or drag to draw a note. The draw key goes back to selecting.', 'crosshair'];
+  const target = targetUnder(scene, x, y);
+  return [offered(target, scene.reach), CURSORS[target.kind]];
 };
+
+/** Keys held during an event. */
+const held = ({ shiftKey, ctrlKey, metaKey, altKey }: PointerEvent) => ({ shiftKey, ctrlKey, metaKey, altKey });
 
 /** Wires the roll's element; answers the draft to draw and the pointer handlers. */
 export const useRollPointer = (element: RefObject<HTMLDivElement | null>, rollParts: readonly RollPart[]) => {
   const store = useStore<RootState>();
   const dispatch = store.dispatch as AppDispatch;
-  const [draft, setDraft] = useState<Draft>({ edit: null, box: null });
+  const [draft, setDraft] = useState<Draft>(NO_DRAFT);
   const pointer = useRef(restingPointer);
+  /** What keys pressed during this drag asked of it, and where the hand was last. */
+  const wishes = useRef(NO_WISHES);
+  const last = useRef({ x: 0, y: 0, shiftKey: false, ctrlKey: false, metaKey: false, altKey: false });
   const touches = useRef(new Map<number, { x: number; y: number }>());
   const parts = useRef(rollParts);
   parts.current = rollParts;
@@ -100,8 +163,9 @@ export const useRollPointer = (element: RefObject<HTMLDivElement | null>, rollPa
   const carryOut = (outcome: Outcome) => {
     pointer.current = outcome.state;
     setDraft((before) =>
-      before.edit || before.box || outcome.draft.edit || outcome.draft.box ? outcome.draft : before,
+      before !== NO_DRAFT || outcome.draft !== NO_DRAFT ? outcome.draft : before,
     );
+    if (outcome.state.kind === 'idle') wishes.current = NO_WISHES;
     if (outcome.front !== undefined) dispatch(deskActions.partBroughtForward(outcome.front));
     if (outcome.edit) dispatch(commit(outcome.edit));
     if (outcome.selection) dispatch(deskActions.selected(outcome.selection));
@@ -113,6 +177,12 @@ export const useRollPointer = (element: RefObject<HTMLDivElement | null>, rollPa
       const part = selectArrangement(store.getState()).parts.find((candidate) => candidate.id === partId);
       if (part) void player.sound(part, pitch, velocity);
     }
+  };
+  const wishesNow = (): Wishes => {
+    const { current } = pointer;
+    if (current.kind !== 'pressed') return NO_WISHES;
+    const way = { x: last.current.x - current.x, y: last.current.y - current.y };
+    return withHeld(wishes.current, current.drag, way, last.current);
   };
   const handle = (input: PointerInput) => carryOut(afterPointer(pointer.current, input, scene()));
 
@@ -127,7 +197,7 @@ export const useRollPointer = (element: RefObject<HTMLDivElement | null>, rollPa
     element.current?.focus({ preventScroll: true });
     touches.current.set(event.pointerId, { x, y });
     if (touches.current.size > 1) handle({ type: 'cancel' });
-    else handle({ type: 'press', x, y, adding: event.shiftKey || event.ctrlKey || event.metaKey });
+    else handle({ type: 'press', x, y, adding: event.shiftKey || store.getState().desk.adding });
   };
 
   const pinch = (event: PointerEvent<HTMLDivElement>) => {
@@ -154,9 +224,12 @@ export const useRollPointer = (element: RefObject<HTMLDivElement | null>, rollPa
     }
     const { x, y } = place(event);
     if (pointer.current.kind === 'pressed') {
-      handle({ type: 'move', x, y });
+      last.current = { x, y, ...held(event) };
+      handle({ type: 'move', x, y, wishes: wishesNow() });
+      hint.set(DRAG_WORDS[pointer.current.drag.kind] ?? '');
       return;
     }
+    if (store.getState().desk.drawing) handle({ type: 'hover', x, y });
     const [words, cursor] = offer(scene(), x, y);
     hint.set(words);
     (element.current as HTMLDivElement).style.cursor = cursor;
@@ -164,13 +237,40 @@ export const useRollPointer = (element: RefObject<HTMLDivElement | null>, rollPa
 
   const onPointerUp = (event: PointerEvent<HTMLDivElement>) => {
     touches.current.delete(event.pointerId);
-    handle({ type: 'release', ...place(event) });
+    last.current = { ...place(event), ...held(event) };
+    handle({ type: 'release', ...place(event), wishes: wishesNow() });
+  };
+
+  const onPointerLeave = () => {
+    if (pointer.current.kind === 'idle') setDraft(NO_DRAFT);
   };
 
   const onPointerCancel = (event: PointerEvent<HTMLDivElement>) => {
     touches.current.delete(event.pointerId);
     handle({ type: 'cancel' });
   };
+
+  // Keys during a drag are the drag's own: the commands of those keys wait.
+  useEffect(() => {
+    const onKey = (event: KeyboardEvent) => {
+      if (pointer.current.kind !== 'pressed') return;
+      const next = wished(wishes.current, event.key.toLowerCase());
+      const grid = event.key === 'g' || event.key === 'G';
+      const cancels = event.key === 'Escape';
+      if (!next && !grid && !cancels) return;
+      event.preventDefault();
+      event.stopImmediatePropagation();
+      if (cancels) {
+        handle({ type: 'cancel' });
+        return;
+      }
+      if (next) wishes.current = next;
+      if (grid) dispatch(deskActions.snapStepped(event.key === 'g' ? 1 : -1));
+      handle({ type: 'move', x: last.current.x, y: last.current.y, wishes: wishesNow() });
+    };
+    addEventListener('keydown', onKey, { capture: true });
+    return () => removeEventListener('keydown', onKey, { capture: true });
+  });
 
   const onDoubleClick = (event: { clientX: number; clientY: number }) => {
     const { x, y } = place(event);
@@ -203,5 +303,5 @@ export const useRollPointer = (element: RefObject<HTMLDivElement | null>, rollPa
     return () => roll.removeEventListener('wheel', onWheel);
   }, [dispatch, element, store]);
 
-  return { draft, handlers: { onPointerDown, onPointerMove, onPointerUp, onPointerCancel, onDoubleClick } };
+  return { draft, handlers: { onPointerDown, onPointerMove, onPointerUp, onPointerCancel, onPointerLeave, onDoubleClick } };
 };
