@@ -2,6 +2,7 @@
 import type { Arrangement, Edit, History, Problem } from '@crispfold/core';
 import * as yup from 'yup';
 
+export { copiedAsText, copiedFromText } from './copiedSchema.js';
 export {
   parametersSchema,
   planFromFile,

@@ -37,6 +37,9 @@ const isNote = (value: unknown): value is Note => {
   );
 };
 
+/** True for a list of records that are notes. */
+export const isNoteList = (value: unknown): boolean => Array.isArray(value) && value.every(isNote);
+
 const EVENT_KINDS = new Set<TrackEvent['kind']>([
   'controller',
   'program',

@@ -6,6 +6,7 @@ import {
   planOf,
   planStep,
   READY_PLANS,
+  STEP_IDS,
   selectionOf,
   ticks,
 } from '@crispfold/core';
@@ -236,7 +237,7 @@ describe('a session of the Desk in the worker', () => {
       1,
       flute.notes.map((note) => note.id),
     );
-    const counts = new Map((await ask('stepCounts', { selection })).counts);
+    const counts = new Map((await ask('stepCounts', { selection, tried: STEP_IDS.map((id) => planStep(id)) })).counts);
     const tried = await ask('stepEdit', { selection, tried: planStep('quantizeStarts') });
     expect(counts.get('quantizeStarts')).toBe(tried.touched);
     expect((await ask('page', { partIds: [1], firstBar: 2, lastBar: 3, shown: 0 })).svg).toBe('<svg>1</svg>');

@@ -16,7 +16,6 @@ import {
   readPitches,
   rerunPlan,
   runPlan,
-  STEP_IDS,
   stepEdit,
   stretchesShown,
   suggestedPlan,
@@ -138,9 +137,11 @@ export class DeskSession {
       }
       case 'stepCounts': {
         const { arrangement } = this.told;
-        const { selection } = request.asks;
+        const { selection, tried } = request.asks;
         return this.covered({
-          counts: STEP_IDS.map((step) => [step, stepEdit(arrangement, selection, step).touched] as const),
+          counts: tried.map(
+            ({ step, parameters }) => [step, stepEdit(arrangement, selection, step, parameters).touched] as const,
+          ),
         });
       }
       case 'timing': {

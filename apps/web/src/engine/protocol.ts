@@ -123,9 +123,9 @@ export interface Calls {
     readonly asks: { readonly selection: Selection; readonly tried: TriedStep };
     readonly answers: StepEdit;
   };
-  /** How many of the selected notes each step would touch with its defaults. */
+  /** How many of the selected notes some steps would touch, with the parameters of last time. */
   stepCounts: {
-    readonly asks: { readonly selection: Selection };
+    readonly asks: { readonly selection: Selection; readonly tried: readonly TriedStep[] };
     readonly answers: { readonly counts: readonly (readonly [StepId, number])[] };
   };
   /** Distances of starts from the grid, as played and as written, in milliseconds. */

@@ -108,12 +108,7 @@ export const drawNote = (arrangement: Arrangement, partId: PartId, drawn: DrawnN
   drawNotes(arrangement, partId, [drawn]);
 
 /** Adds a note cut into repeats of `unit` ticks, the last as long as what is left. */
-export const drawRepeats = (
-  arrangement: Arrangement,
-  partId: PartId,
-  drawn: DrawnNote,
-  unit: number,
-): Edit | null => {
+export const drawRepeats = (arrangement: Arrangement, partId: PartId, drawn: DrawnNote, unit: number): Edit | null => {
   const step = Math.max(1, Math.round(unit));
   const count = Math.max(1, Math.ceil(drawn.duration / step - 0.001));
   return drawNotes(

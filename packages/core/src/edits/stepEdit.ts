@@ -1,6 +1,13 @@
 /** A clean-up step on a selection: an Edit of Played. */
 
-import { type Arrangement, compareNotes, type Note, type NoteId, type Part } from '../model/arrangement.js';
+import {
+  type Arrangement,
+  compareNotes,
+  type Note,
+  type NoteId,
+  type Part,
+  type PartId,
+} from '../model/arrangement.js';
 import { applyEdit, type Change, type Edit, eventsChange, notesChange } from '../model/edit.js';
 import type { PlanStep } from '../model/plan.js';
 import { NOTHING, type Selection, withSelectedIn } from '../model/selection.js';
@@ -22,6 +29,18 @@ export interface StepEdit {
   readonly notice?: string | undefined;
   /** Notes to select, where the step was asked to choose and not to change; `touched` counts them. */
   readonly picked?: Selection | undefined;
+  /** Starts that could have gone either way. */
+  readonly doubts: readonly Doubt[];
+}
+
+/** A note whose start was moved to one line of the grid and could have gone to another. */
+export interface Doubt {
+  readonly partId: PartId;
+  readonly noteId: NoteId;
+  /** Where it was played, where the step put it, and the other line, in ticks. */
+  readonly played: number;
+  readonly now: number;
+  readonly other: number;
 }
 
 /** A Played note of what a step made: whole ticks, and none of the plan's own marks. */
@@ -70,7 +89,27 @@ interface PartEdit {
   readonly changes: readonly Change[];
   readonly notice?: string | undefined;
   readonly picked?: readonly NoteId[] | undefined;
+  readonly doubts: readonly Doubt[];
 }
+
+/** The selected notes of a run that could have gone either way. */
+const doubtsOf = (part: Part, { notes, remarks = [] }: StepResult, selection: ReadonlySet<NoteId>): Doubt[] => {
+  const doubtful = remarks.filter(({ kind, otherLine }) => kind === 'eitherWay' && otherLine !== undefined);
+  if (doubtful.length === 0) return [];
+  const before = new Map(part.notes.map((note) => [note.id, note.onset]));
+  const after = new Map(notes.map((note) => [note.id, note.onset]));
+  return doubtful.flatMap(({ noteIds, otherLine }) =>
+    noteIds
+      .filter((id) => selection.has(id) && before.has(id) && after.has(id))
+      .map((noteId) => ({
+        partId: part.id,
+        noteId,
+        played: before.get(noteId) as number,
+        now: Math.round(after.get(noteId) as number),
+        other: Math.max(0, Math.round(otherLine as number)),
+      })),
+  );
+};
 
 const inPart = <Id extends StepId>(
   arrangement: Arrangement,
@@ -79,11 +118,11 @@ const inPart = <Id extends StepId>(
   item: PlanStep<Id>,
 ): PartEdit => {
   const chosen = part.notes.filter((note) => selection.has(note.id) && !note.muted);
-  if (chosen.length === 0) return { touched: 0, changes: [] };
+  if (chosen.length === 0) return { touched: 0, changes: [], doubts: [] };
   const seen = stepById(item.step).sees === 'selected' ? chosen : part.notes;
   const result = runStep(item, seen, playedContext(arrangement, part));
   const { notice, picked } = result;
-  if (picked) return { touched: picked.length, changes: [], notice, picked };
+  if (picked) return { touched: picked.length, changes: [], notice, picked, doubts: [] };
   const changes: Change[] = [];
   const change = notesChange(part.id, part.notes, notesAfter(part, selection, result));
   if (change) changes.push({ ...change, ...originsOf(result, change.added) });
@@ -94,7 +133,7 @@ const inPart = <Id extends StepId>(
     if (without) changes.push(without);
   }
   const touched = change ? change.added.length + change.removed.length + change.changed.length : 0;
-  return { touched, changes, notice };
+  return { touched, changes, notice, doubts: doubtsOf(part, result, selection) };
 };
 
 /**
@@ -111,6 +150,7 @@ export const stepEdit = <Id extends StepId>(
   const changes: Change[] = [];
   const counts: { part: Part; count: number }[] = [];
   const notices: string[] = [];
+  const doubts: Doubt[] = [];
   let picked: Selection | undefined;
   let touched = 0;
   // Each part sees what was done in those above it, so that no two of them make notes of the same ids.
@@ -122,6 +162,7 @@ export const stepEdit = <Id extends StepId>(
     const own = inPart(now, part, ids, item);
     touched += own.touched;
     if (own.notice) notices.push(own.notice);
+    doubts.push(...own.doubts);
     if (own.picked) picked = withSelectedIn(picked ?? NOTHING, id, new Set(own.picked));
     if (own.changes.length === 0) continue;
     now = applyEdit(now, { label: '', changes: own.changes });
@@ -129,7 +170,7 @@ export const stepEdit = <Id extends StepId>(
     counts.push({ part, count: own.touched });
   }
   const notice = notices.length > 0 ? [...new Set(notices)].join(' ') : undefined;
-  if (picked) return { touched, edit: null, notice, picked };
-  if (changes.length === 0) return { touched: 0, edit: null, notice };
-  return { touched, notice, edit: { label: labelFor(stepById(step).name, counts), changes } };
+  if (picked) return { touched, edit: null, notice, picked, doubts };
+  if (changes.length === 0) return { touched: 0, edit: null, notice, doubts };
+  return { touched, notice, doubts, edit: { label: labelFor(stepById(step).name, counts), changes } };
 };

@@ -117,7 +117,11 @@ const remarkOnStart = (
     };
   }
   if (Math.abs(off) > step * NEAR_HALFWAY && timing.spread > 0) {
-    return { kind: 'eitherWay', reason: 'near half-way between two lines of the grid' };
+    return {
+      kind: 'eitherWay',
+      reason: 'near half-way between two lines of the grid',
+      otherLine: target + Math.sign(off) * step,
+    };
   }
   return null;
 };

@@ -6,4 +6,6 @@ export interface Remark {
   readonly kind: 'farOff' | 'eitherWay' | 'doubtfulGrid' | 'wideRoll' | 'swing';
   readonly noteIds: readonly NoteId[];
   readonly reason: string;
+  /** Where a start that could have gone either way would have gone else, in the context's ticks. */
+  readonly otherLine?: number;
 }

@@ -28,7 +28,12 @@ const fixedTargets = (notes: readonly StepNote[], context: StepContext, grid: nu
     const place = nearestGridPoint(onset, context, unit, swing);
     places[index] = place;
     if (Math.abs(onset - place) > unit * (0.5 - NEAR_HALFWAY)) {
-      remarks.push({ kind: 'eitherWay', noteIds: [id], reason: `near half-way between two lines of the grid` });
+      remarks.push({
+        kind: 'eitherWay',
+        noteIds: [id],
+        reason: 'near half-way between two lines of the grid',
+        otherLine: place + Math.sign(onset - place) * unit,
+      });
     }
   });
   return { places, remarks };

@@ -1,8 +1,9 @@
 /** The Desk: all parts in one roll, the page under it, the rail of parts and the panels beside it. */
 
 import { selectionSize } from '@crispfold/core';
+import { ChevronsLeft, ChevronsRight } from 'lucide-react';
 import { Tabs } from 'radix-ui';
-import { lazy, Suspense, useEffect, useMemo, useRef, useState } from 'react';
+import { useEffect, useMemo, useRef, useState } from 'react';
 import { useStore } from 'react-redux';
 import { Group, Panel, Separator } from 'react-resizable-panels';
 import { Link, useNavigate, useParams } from 'react-router';
@@ -14,24 +15,29 @@ import { useMidiDrop } from '../library/DropZone.js';
 import { CommandKeys } from './commands/CommandKeys.js';
 import { CommandList } from './commands/CommandList.js';
 import type { CommandContext } from './commands/command.js';
+import { KeyList } from './commands/KeyList.js';
 import { keyOf } from './commands/keyTable.js';
 import { firstLook } from './commands/looking.js';
 import { deskActions, type SidePanel } from './deskSlice.js';
 import { EditBar } from './EditBar.js';
 import { ExportDialog } from './export/ExportDialog.js';
 import { FindingsPanel } from './findings/FindingsPanel.js';
-import { HistoryPanel } from './history/HistoryPanel.js';
+import { MorePanel } from './more/MorePanel.js';
+import { PagePanel } from './page/PagePanel.js';
 import { PageStrip } from './page/PageStrip.js';
-import { NotePanel } from './plan/NotePanel.js';
 import { PlanPanel } from './plan/PlanPanel.js';
 import { PartRail } from './rail/PartRail.js';
 import { Roll } from './roll/Roll.js';
 import { ElsewhereBar, SaveMark } from './SaveMark.js';
 import { addPartsFromFiles, hasUnsaved, openArrangement } from './saving.js';
+import { SelectionPanel } from './selection/SelectionPanel.js';
 import { selectEditable, selectFrontPart } from './selectors.js';
 import { hint, spoken } from './speak.js';
-import { StepDialog } from './steps/StepDialog.js';
+import { DoubtBar } from './steps/DoubtBar.js';
+import { LineUpPanel } from './steps/LineUpPanel.js';
+import { OfferBar } from './steps/Offers.js';
 import { StepMenu } from './steps/StepMenu.js';
+import { StepPanel } from './steps/StepPanel.js';
 import { TransportBar } from './transport/TransportBar.js';
 import { useWorkState, WrittenProvider } from './useWritten.js';
 
@@ -91,6 +97,7 @@ const OpenDesk = () => {
   const navigate = useNavigate();
   const title = useAppSelector(({ desk }) => desk.arrangement?.title ?? '');
   const pageShown = useAppSelector(({ desk }) => desk.pageShown);
+  const partsFolded = useAppSelector(({ desk }) => desk.partsFolded);
   const id = useAppSelector(({ desk }) => desk.id);
   const [exporting, setExporting] = useState(false);
   const [listing, setListing] = useState(false);
@@ -140,9 +147,6 @@ const OpenDesk = () => {
             <Button look="quiet" title="List all commands" hint={keyOf('commands')} onClick={() => setListing(true)}>
               Commands
             </Button>
-            <Button look="quiet" title="Add parts from .mid files" onClick={open}>
-              Add parts
-            </Button>
             <Button look="main" title="Take files away" hint={keyOf('export')} onClick={() => setExporting(true)}>
               Export
             </Button>
@@ -150,7 +154,7 @@ const OpenDesk = () => {
         </div>
         <div className="flex flex-wrap items-center gap-x-6 gap-y-1 pt-1">
           <TransportBar />
-          <EditBar context={context} />
+          <EditBar />
         </div>
       </header>
       <ElsewhereBar />
@@ -160,9 +164,12 @@ const OpenDesk = () => {
           Let go to add these files as parts.
         </p>
       )}
-      <div className="grid min-h-0 flex-1 grid-cols-[13rem_1fr_18rem]">
-        <PartRail />
-        <main className="min-h-0 min-w-0">
+      <div
+        className={`grid min-h-0 flex-1 ${partsFolded ? 'grid-cols-[2.2rem_minmax(0,1fr)_auto]' : 'grid-cols-[12.5rem_minmax(0,1fr)_auto]'}`}
+      >
+        <PartRail onAdd={open} />
+        <main className="relative min-h-0 min-w-0">
+          <KeyList context={context} />
           <Group orientation="vertical">
             <Panel id="roll-panel" minSize="30%" defaultSize="58%">
               <StepMenu context={context}>
@@ -186,8 +193,9 @@ const OpenDesk = () => {
         </main>
         <SidePanels context={context} />
       </div>
+      <OfferBar />
+      <DoubtBar context={context} />
       <Foot />
-      <StepDialog />
       <ExportDialog open={exporting} onOpenChange={setExporting} />
       <CommandList open={listing} onOpenChange={setListing} context={context} />
     </div>
@@ -213,54 +221,86 @@ const FailedBar = () => {
 const PANELS: readonly (readonly [SidePanel, string])[] = [
   ['plan', 'Plan'],
   ['findings', 'Findings'],
-  ['note', 'Note'],
-  ['history', 'History'],
-  ['charts', 'Charts'],
+  ['note', 'Selection'],
+  ['page', 'Page'],
+  ['more', 'More'],
 ];
 
-/** Charts and their library come when first asked for. */
-const ChartsPanel = lazy(() => import('./charts/ChartsPanel.js'));
+const CONTENT = 'min-h-0 flex-1 overflow-y-auto';
 
+/** The five places beside the roll; the settings of a step stand in their place while they are open. */
 const SidePanels = ({ context }: { context: CommandContext }) => {
   const dispatch = useAppDispatch();
   const panel = useAppSelector(({ desk }) => desk.panel);
+  const step = useAppSelector(({ desk }) => desk.stepShown);
+  const liningUp = useAppSelector(({ desk }) => desk.lineUpShown);
+  const folded = useAppSelector(({ desk }) => desk.sideFolded) && !step && !liningUp;
+  const fold = (
+    <Button
+      look="quiet"
+      className="!px-1"
+      aria-label={folded ? 'Fold the panels out' : 'Fold the panels away'}
+      title={folded ? 'Fold the panels out' : 'Fold the panels away'}
+      hint={keyOf('sideFolded')}
+      onClick={() => dispatch(deskActions.switched('sideFolded'))}
+    >
+      {folded ? <ChevronsLeft size={16} aria-hidden /> : <ChevronsRight size={16} aria-hidden />}
+    </Button>
+  );
+  if (folded) {
+    return (
+      <aside aria-label="Panels" className="w-9 border-l border-strong p-1">
+        {fold}
+      </aside>
+    );
+  }
   return (
-    <aside aria-label="Panels" className="flex min-h-0 flex-col border-l border-strong">
-      <Tabs.Root
-        value={panel}
-        onValueChange={(value) => dispatch(deskActions.panelShown(value as SidePanel))}
-        className="flex min-h-0 flex-1 flex-col"
-      >
-        <Tabs.List aria-label="Panels" className="flex border-b border-strong">
-          {PANELS.map(([value, name]) => (
-            <Tabs.Trigger
-              key={value}
-              value={value}
-              title={`${name} (${keyOf(`${value}Panel`)})`}
-              className="flex-auto border-b-2 border-transparent px-1 py-1.5 font-serif text-base text-soft hover:bg-shade data-[state=active]:border-fold data-[state=active]:text-ink"
-            >
-              {name}
-            </Tabs.Trigger>
-          ))}
-        </Tabs.List>
-        <Tabs.Content value="plan" className="min-h-0 flex-1 overflow-y-auto">
-          <PlanPanel />
-        </Tabs.Content>
-        <Tabs.Content value="findings" className="min-h-0 flex-1 overflow-y-auto">
-          <FindingsPanel context={context} />
-        </Tabs.Content>
-        <Tabs.Content value="charts" className="min-h-0 flex-1 overflow-y-auto">
-          <Suspense fallback={<p className="p-3 text-sm text-soft">Drawing the charts…</p>}>
-            <ChartsPanel />
-          </Suspense>
-        </Tabs.Content>
-        <Tabs.Content value="note" className="min-h-0 flex-1 overflow-y-auto">
-          <NotePanel />
-        </Tabs.Content>
-        <Tabs.Content value="history" className="min-h-0 flex-1 overflow-y-auto">
-          <HistoryPanel />
-        </Tabs.Content>
-      </Tabs.Root>
+    <aside
+      aria-label="Panels"
+      className="flex min-h-0 w-[18rem] flex-col border-l border-strong max-[1150px]:w-[14.5rem]"
+    >
+      {step ? (
+        <StepPanel step={step} />
+      ) : liningUp ? (
+        <LineUpPanel />
+      ) : (
+        <Tabs.Root
+          value={panel}
+          onValueChange={(value) => dispatch(deskActions.panelShown(value as SidePanel))}
+          className="flex min-h-0 flex-1 flex-col"
+        >
+          <div className="flex items-center border-b border-strong">
+            <Tabs.List aria-label="Panels" className="flex min-w-0 flex-1">
+              {PANELS.map(([value, name]) => (
+                <Tabs.Trigger
+                  key={value}
+                  value={value}
+                  title={`${name} (${keyOf(`${value}Panel`)})`}
+                  className="flex-auto border-b-2 border-transparent px-0.5 py-1.5 font-serif text-[0.95rem] text-soft hover:bg-shade data-[state=active]:border-fold data-[state=active]:text-ink"
+                >
+                  {name}
+                </Tabs.Trigger>
+              ))}
+            </Tabs.List>
+            {fold}
+          </div>
+          <Tabs.Content value="plan" className={CONTENT}>
+            <PlanPanel />
+          </Tabs.Content>
+          <Tabs.Content value="findings" className={CONTENT}>
+            <FindingsPanel context={context} />
+          </Tabs.Content>
+          <Tabs.Content value="note" className={CONTENT}>
+            <SelectionPanel />
+          </Tabs.Content>
+          <Tabs.Content value="page" className={CONTENT}>
+            <PagePanel />
+          </Tabs.Content>
+          <Tabs.Content value="more" className={CONTENT}>
+            <MorePanel />
+          </Tabs.Content>
+        </Tabs.Root>
+      )}
     </aside>
   );
 };

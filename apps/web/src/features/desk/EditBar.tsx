@@ -1,33 +1,29 @@
-/** Snapping, undo and the view, in reach of the hand. */
+/** Undo, reach and snapping, in reach of the hand; what is switched on for a while shows beside them. */
 import { entryAt } from '@crispfold/core';
-import { Maximize, Pencil, Redo2, Rows3, Undo2 } from 'lucide-react';
+import { Pencil, Plus, Redo2, Undo2 } from 'lucide-react';
 import { useAppDispatch, useAppSelector } from '../../app/store.js';
 import { Button } from '../../ui/Button.js';
-import type { CommandContext } from './commands/command.js';
 import { keyOf } from './commands/keyTable.js';
-import { fitAll } from './commands/looking.js';
-import { deskActions, SNAP_VALUES } from './deskSlice.js';
+import { deskActions, GRID_VALUES, type GridKind, type Reach } from './deskSlice.js';
 import { redo, undo } from './saving.js';
 
-const SNAP_NAMES = [
-  'Whole',
-  'Half',
-  'Quarter',
-  'Eighth',
-  'Eighth triplet',
-  'Sixteenth',
-  'Sixteenth triplet',
-  'Thirty-second',
-  'Sixty-fourth',
+const GRID_NAMES = ['Whole', 'Half', 'Quarter', 'Eighth', 'Sixteenth', 'Thirty-second', 'Sixty-fourth'];
+
+const KINDS: readonly (readonly [kind: GridKind, name: string, sign: string])[] = [
+  ['triplet', 'Triplet', '3'],
+  ['dotted', 'Dotted', '•'],
 ];
 
-export const EditBar = ({ context }: { context: CommandContext }) => {
+const REACHES: readonly (readonly [reach: Reach, words: string])[] = [
+  ['front', 'Front part'],
+  ['all', 'All shown'],
+];
+
+const SNAP_WORDS = { grid: '', notes: ' to notes', both: ' to both' } as const;
+
+export const EditBar = () => {
   const dispatch = useAppDispatch();
   const history = useAppSelector(({ desk }) => desk.history);
-  const snapIndex = useAppSelector(({ desk }) => desk.snapIndex);
-  const snapOn = useAppSelector(({ desk }) => desk.snapOn);
-  const drawing = useAppSelector(({ desk }) => desk.drawing);
-  const usedRowsOnly = useAppSelector(({ desk }) => desk.usedRowsOnly);
   const before = entryAt(history, history.position - 1);
   const after = entryAt(history, history.position);
   return (
@@ -52,20 +48,52 @@ export const EditBar = ({ context }: { context: CommandContext }) => {
       >
         <Redo2 size={16} aria-hidden />
       </Button>
-      <Button
-        look="quiet"
-        pressed={drawing}
-        aria-label="Draw notes"
-        title="Draw notes in the front part"
-        hint={keyOf('draw')}
-        onClick={() => dispatch(deskActions.switched('drawing'))}
-      >
-        <Pencil size={16} aria-hidden />
-      </Button>
-      <label
-        className="flex items-center gap-1.5 pl-1 text-sm"
-        title={`Snapping (${keyOf('snap')}); ${keyOf('finer')} and ${keyOf('coarser')} change the grid`}
-      >
+      <ReachSwitch />
+      <SnapControls />
+      <SwitchedOn />
+    </div>
+  );
+};
+
+/** Which parts a click, a box and "select all" can pick from. */
+const ReachSwitch = () => {
+  const dispatch = useAppDispatch();
+  const reach = useAppSelector(({ desk }) => desk.reach);
+  return (
+    <div
+      role="radiogroup"
+      aria-label="Reach"
+      title={`What a click, a box and “select all” can pick (${keyOf('reach')}). Hidden and locked parts are never picked.`}
+      className="mx-2 flex items-center text-sm"
+    >
+      <span className="pr-1.5 text-soft">Reach</span>
+      {REACHES.map(([value, words]) => (
+        // biome-ignore lint/a11y/useSemanticElements: two ends of one switch, turned by a key
+        <button
+          key={value}
+          type="button"
+          role="radio"
+          aria-checked={reach === value}
+          onClick={() => reach !== value && dispatch(deskActions.reachTurned())}
+          className={`min-h-7 whitespace-nowrap border px-2 leading-none first-of-type:rounded-l-sm last-of-type:-ml-px last-of-type:rounded-r-sm ${
+            reach === value ? 'border-ink bg-selected font-semibold' : 'border-strong bg-sheet hover:bg-shade'
+          }`}
+        >
+          {words}
+        </button>
+      ))}
+    </div>
+  );
+};
+
+const SnapControls = () => {
+  const dispatch = useAppDispatch();
+  const { value, kind } = useAppSelector(({ desk }) => desk.grid);
+  const snapOn = useAppSelector(({ desk }) => desk.snapOn);
+  const snapTo = useAppSelector(({ desk }) => desk.snapTo);
+  return (
+    <div className="flex items-center gap-1 text-sm">
+      <label className="flex items-center gap-1.5" title={`Snapping (${keyOf('snap')})`}>
         <input
           type="checkbox"
           aria-label="Snapping"
@@ -73,39 +101,66 @@ export const EditBar = ({ context }: { context: CommandContext }) => {
           checked={snapOn}
           onChange={() => dispatch(deskActions.switched('snapOn'))}
         />
-        Snap
-        <select
-          aria-label="Snap to"
-          className="min-h-7 border border-strong bg-sheet px-1"
-          value={snapIndex}
-          onChange={(event) => dispatch(deskActions.snapSet(Number(event.target.value)))}
-        >
-          {SNAP_VALUES.map((value, index) => (
-            <option key={value} value={index}>
-              {SNAP_NAMES[index]}
-            </option>
-          ))}
-        </select>
+        Snap{SNAP_WORDS[snapTo]}
       </label>
-      <Button
-        look="quiet"
-        aria-label="Fit everything"
-        title="Fit everything"
-        hint={keyOf('fitAll')}
-        onClick={() => fitAll(context)}
+      <select
+        aria-label="Snap to"
+        title={`The grid: Shift and 1 to 7 choose it; ${keyOf('snapNotes')} snaps to other notes`}
+        className="min-h-7 border border-strong bg-sheet px-1"
+        value={String(value)}
+        onChange={(event) => dispatch(deskActions.gridSet({ value: Number(event.target.value) }))}
       >
-        <Maximize size={16} aria-hidden />
-      </Button>
-      <Button
-        look="quiet"
-        pressed={usedRowsOnly}
-        aria-label="Leave out unused rows"
-        title="Leave out rows that no visible part uses"
-        hint={keyOf('usedRows')}
-        onClick={() => dispatch(deskActions.switched('usedRowsOnly'))}
-      >
-        <Rows3 size={16} aria-hidden />
-      </Button>
+        {GRID_VALUES.map((own, index) => (
+          <option key={own} value={String(own)}>
+            {GRID_NAMES[index]}
+          </option>
+        ))}
+      </select>
+      {KINDS.map(([own, name, sign]) => (
+        <Button
+          key={own}
+          look="quiet"
+          className="!px-1.5 font-semibold"
+          aria-label={`${name} grid`}
+          title={`${name} grid`}
+          hint={keyOf(own === 'triplet' ? 'triplet' : 'dotted')}
+          pressed={kind === own}
+          onClick={() => dispatch(deskActions.gridSet({ kind: kind === own ? 'plain' : own }))}
+        >
+          {sign}
+        </Button>
+      ))}
     </div>
+  );
+};
+
+/** Drawing and adding, while they are on: a click on them switches them off. */
+const SwitchedOn = () => {
+  const dispatch = useAppDispatch();
+  const drawing = useAppSelector(({ desk }) => desk.drawing);
+  const adding = useAppSelector(({ desk }) => desk.adding);
+  return (
+    <>
+      {drawing && (
+        <Button
+          pressed
+          title="Drawing is on: stop drawing"
+          hint={keyOf('draw')}
+          onClick={() => dispatch(deskActions.switched('drawing'))}
+        >
+          <Pencil size={14} aria-hidden /> Drawing
+        </Button>
+      )}
+      {adding && (
+        <Button
+          pressed
+          title="Every click adds or takes away: stop that"
+          hint={keyOf('adding')}
+          onClick={() => dispatch(deskActions.switched('adding'))}
+        >
+          <Plus size={14} aria-hidden /> Adding
+        </Button>
+      )}
+    </>
   );
 };

@@ -12,13 +12,21 @@ import {
 } from '@crispfold/core';
 import { describe, expect, it } from 'vitest';
 import { clock, counted, sinceWhen } from '../../ui/words.js';
-import { carryOut } from './commands/command.js';
-import { type CommandId, KEYS, keyName } from './commands/keyTable.js';
+import { rankOf } from './commands/CommandList.js';
+import { carryOut, lastDone } from './commands/command.js';
+import { type CommandId, inList, KEYS, keyName, LISTS, type ListId } from './commands/keyTable.js';
 import { COMMANDS } from './commands/registry.js';
-import { type DeskState, deskActions, deskReducer, SNAP_VALUES } from './deskSlice.js';
+import { type DeskState, deskActions, deskReducer, gridFraction } from './deskSlice.js';
 import { partLook } from './partLook.js';
 import { rollReducer } from './roll/rollSlice.js';
-import { audibleParts, selectEditable, selectedOnView, selectFirstSelected, selectShownParts } from './selectors.js';
+import {
+  audibleParts,
+  selectEditable,
+  selectedOnView,
+  selectFirstSelected,
+  selectReached,
+  selectShownParts,
+} from './selectors.js';
 import { lengthInWords, noteInWords } from './speak.js';
 
 const demo = demoArrangement();
@@ -99,7 +107,10 @@ describe('the Desk’s state', () => {
       (state) => deskReducer(state, deskActions.snapStepped(1)),
       after(deskActions.switched('snapOn')),
     );
-    expect(finest).toMatchObject({ snapIndex: SNAP_VALUES.length - 1, snapOn: true });
+    expect(finest).toMatchObject({ grid: { value: 1 / 64 }, snapOn: true });
+    const dotted = after(deskActions.gridSet({ value: 1 / 8, kind: 'dotted' }));
+    expect(gridFraction(dotted.grid)).toBe(3 / 16);
+    expect(gridFraction(deskReducer(dotted, deskActions.gridSet({ kind: 'triplet' })).grid)).toBeCloseTo(1 / 12);
   });
 
   it('hears soloed parts, never muted ones', () => {
@@ -118,6 +129,20 @@ describe('what is shown and edited', () => {
   it('draws the front part last, and no hidden one', () => {
     const state = at(after(deskActions.partBroughtForward(3), deskActions.partHiddenToggled(5)));
     expect(selectShownParts(state).map(({ id }) => id)).toEqual([1, 2, 4, 6, 3]);
+  });
+
+  it('reaches the front part, or all shown parts, and no locked or hidden one', () => {
+    const reached = (desk: DeskState) => selectReached(at(desk)).map(({ id }) => id);
+    expect(reached(opened)).toEqual([1]);
+    const all = after(deskActions.reachTurned(), deskActions.partLockToggled(2), deskActions.partHiddenToggled(5));
+    expect(reached(all)).toEqual([1, 3, 4, 6]);
+    expect(reached(deskReducer(all, deskActions.partLockToggled(2)))).toEqual([1, 2, 3, 4, 6]);
+    expect(reached(after(deskActions.partLockToggled(1)))).toEqual([]);
+    const both = new Map([
+      [1, new Set([demo.parts[0]?.notes[0]?.id ?? 0])],
+      [2, new Set([demo.parts[1]?.notes[0]?.id ?? 0])],
+    ]);
+    expect([...selectEditable(at(deskReducer(all, deskActions.selected(both)))).keys()]).toEqual([1]);
   });
 
   it('edits what is selected in shown parts alone', () => {
@@ -144,15 +169,17 @@ describe('what is shown and edited', () => {
     expect(deskReducer(looped, deskActions.loopSet(null))).toMatchObject({ loop: null, loopOn: false });
     expect(after(deskActions.switched('drawing')).drawing).toBe(true);
     expect(after(deskActions.switched('drawing'), deskActions.switched('drawing')).drawing).toBe(false);
-    expect(after(deskActions.panelShown('history')).panel).toBe('history');
+    expect(after(deskActions.panelShown('more')).panel).toBe('more');
     expect(after(deskActions.findingChosen({ key: 'a', partId: 1 }))).toMatchObject({ panel: 'findings' });
     expect(after(deskActions.findingChosen(null))).toMatchObject({ panel: 'plan', chosenFinding: null });
-    expect(after(deskActions.snapSet(2), deskActions.switched('snapOn'))).toMatchObject({
-      snapIndex: 2,
+    expect(after(deskActions.gridSet({ value: 1 / 4 }), deskActions.switched('snapOn'))).toMatchObject({
+      grid: { value: 1 / 4, kind: 'plain' },
       snapOn: false,
     });
     expect(after(deskActions.creaseMoved(77)).creaseTick).toBe(77);
-    expect(after(deskActions.stepDialogShown('merge')).stepShown).toBe('merge');
+    const settings = after(deskActions.switched('sideFolded'), deskActions.stepSettingsShown('merge'));
+    expect(settings).toMatchObject({ stepShown: 'merge', sideFolded: false });
+    expect(deskReducer(settings, deskActions.panelShown('plan')).stepShown).toBeNull();
     expect(after(deskActions.openFailed('gone'))).toMatchObject({ status: 'failed', problem: 'gone' });
     expect(after(deskActions.partMuteToggled(2), deskActions.partSoloToggled(3))).toMatchObject({
       muted: [2],
@@ -209,7 +236,12 @@ describe('what is said', () => {
 
 describe('commands', () => {
   it('have a key each, and no key twice', () => {
-    const keys = Object.values(KEYS).flat();
+    const keys: string[] = Object.values(KEYS).flat();
+    const leaders: string[] = Object.values(LISTS).map(({ key }) => key);
+    for (const key of keys) {
+      if (key.includes(' ')) expect(leaders).toContain(key.split(' ')[0]);
+      else expect(leaders).not.toContain(key);
+    }
     expect(new Set(keys).size).toBe(keys.length);
     expect(COMMANDS.map((command) => command.id).sort()).toEqual(Object.keys(KEYS).sort());
   });
@@ -217,6 +249,27 @@ describe('commands', () => {
   it('name their keys as people read them', () => {
     expect(keyName('shift+up')).toBe('Shift ↑');
     expect(keyName('mod+z')).toBe('Ctrl Z');
+    expect(keyName('l c')).toBe('L, C');
+  });
+
+  it('stand in lists of letters, none twice in a list, and the ten commonest take two strokes at most', () => {
+    for (const list of Object.keys(LISTS) as ListId[]) {
+      const letters = inList(list).map(([letter]) => letter);
+      expect(new Set(letters).size).toBe(letters.length);
+      expect(letters.length).toBeGreaterThan(2);
+    }
+    const commonest: CommandId[] = [
+      ...(['quantizeStarts', 'closeGaps', 'trimOverlaps', 'evenChordEnds', 'matchLengths', 'merge'] as const),
+      ...(['deDuplicate', 'splitGrid', 'louder', 'softer', 'muteNotes'] as const),
+    ];
+    for (const id of commonest) expect(Math.min(...KEYS[id].map((key) => key.split(' ').length))).toBeLessThan(3);
+  });
+
+  it('find words anywhere, and the beginning of a name first', () => {
+    expect(rankOf('Close gaps', 'clo')).toBeGreaterThan(rankOf('Undo the close', 'clo'));
+    expect(rankOf('Move to the close', 'close')).toBeGreaterThan(rankOf('Disclose it', 'close'));
+    expect(rankOf('Select every note', 'note every')).toBeGreaterThan(0);
+    expect(rankOf('Select every note', 'tempo')).toBe(0);
   });
 
   const state = (desk: DeskState) => ({
@@ -228,6 +281,8 @@ describe('commands', () => {
 
   it('say why they do not apply', () => {
     expect(why('delete', opened)).toBe('Nothing is selected. Select notes first.');
+    lastDone.set(null);
+    expect(why('again', opened)).toBe('Nothing was done yet that could be done again.');
     expect(why('undo', opened)).toBe('There is nothing to undo.');
     expect(why('mendFinding', opened)).toBe('Choose a finding first.');
     expect(why('delete', after(deskActions.selected(selectionOf(1, [5]))))).toBeNull();

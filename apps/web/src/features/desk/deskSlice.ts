@@ -3,6 +3,7 @@ import type { OpenArrangement } from '@crispfold/contract';
 import {
   type Arrangement,
   applyJournalEntry,
+  type Doubt,
   type Edit,
   EMPTY_HISTORY,
   type FindingKind,
@@ -13,17 +14,37 @@ import {
   type PartId,
   type Selection,
   type StepId,
+  type StepParameters,
   selectionWithin,
   withOlderEntries,
 } from '@crispfold/core';
 import { createSlice, isDraft, original, type PayloadAction } from '@reduxjs/toolkit';
 
+import type { TriedStep } from '../../engine/protocol.js';
+
 /** How the work stands on disk. */
 export type SaveState = 'saved' | 'saving' | 'waiting' | 'elsewhere';
 /** What the panel on the right shows. */
-export type SidePanel = 'plan' | 'findings' | 'note' | 'history' | 'charts';
-/** Snapping values as fractions of a whole note. */
-export const SNAP_VALUES = [1, 1 / 2, 1 / 4, 1 / 8, 1 / 12, 1 / 16, 1 / 24, 1 / 32, 1 / 64] as const;
+export type SidePanel = 'plan' | 'findings' | 'note' | 'page' | 'more';
+/** Plain values of the grid, as fractions of a whole note. */
+export const GRID_VALUES = [1, 1 / 2, 1 / 4, 1 / 8, 1 / 16, 1 / 32, 1 / 64] as const;
+/** What is made of a plain value: itself, a third of two of it, or one and a half. */
+export type GridKind = 'plain' | 'triplet' | 'dotted';
+
+/** The grid that things snap to. */
+export interface Grid {
+  readonly value: number;
+  readonly kind: GridKind;
+}
+
+const SHARES: { readonly [kind in GridKind]: number } = { plain: 1, triplet: 2 / 3, dotted: 3 / 2 };
+
+/** One step of a grid as a fraction of a whole note. */
+export const gridFraction = ({ value, kind }: Grid): number => value * SHARES[kind];
+
+/** How far one stroke moves notes: by the grid, or apart from it. */
+export const MOVE_STEPS = ['grid', 'tick', '10 ms', 'beat', 'bar'] as const;
+export type MoveStep = (typeof MOVE_STEPS)[number];
 
 /** Which parts a hand can reach. */
 export type Reach = 'front' | 'all';
@@ -54,7 +75,9 @@ export interface DeskState {
   readonly soloed: readonly PartId[];
   /** Selected notes by part, whatever part is in front. */
   readonly selection: Selection;
-  readonly snapIndex: number;
+  readonly grid: Grid;
+  /** How far a stroke moves notes. */
+  readonly moveStep: MoveStep;
   readonly snapOn: boolean;
   readonly drawing: boolean;
   /** What a drag snaps to. */
@@ -74,10 +97,22 @@ export interface DeskState {
   /** Filters of the findings; null is all. */
   readonly findingPart: PartId | null;
   readonly findingKind: FindingKind | null;
-  /** The step whose dialog is open. */
+  /** The step whose settings are open. */
   readonly stepShown: StepId | null;
+  /** The parameters that each step was last carried out with; the defaults where it never was. */
+  readonly lastParameters: { readonly [Id in StepId]?: Partial<StepParameters[Id]> };
+  /** A step that was asked for with nothing selected, while what may have been meant is offered. */
+  readonly stepOffered: StepId | null;
+  /** True while the settings of Line up stand beside the roll. */
+  readonly lineUpShown: boolean;
+  /** Starts that the last quantize could have put elsewhere, and which of them is looked at. */
+  readonly doubts: readonly Doubt[];
+  readonly doubtAt: number;
   readonly pageShown: boolean;
   readonly pageOfFrontOnly: boolean;
+  /** Folded away to give the roll their room. */
+  readonly partsFolded: boolean;
+  readonly sideFolded: boolean;
 }
 
 const initialState: DeskState = {
@@ -95,7 +130,8 @@ const initialState: DeskState = {
   muted: [],
   soloed: [],
   selection: NOTHING,
-  snapIndex: SNAP_VALUES.indexOf(1 / 16),
+  grid: { value: 1 / 16, kind: 'plain' },
+  moveStep: 'grid',
   snapOn: true,
   drawing: false,
   snapTo: 'grid',
@@ -111,6 +147,13 @@ const initialState: DeskState = {
   findingPart: null,
   findingKind: null,
   stepShown: null,
+  lastParameters: {},
+  stepOffered: null,
+  lineUpShown: false,
+  partsFolded: false,
+  sideFolded: false,
+  doubts: [],
+  doubtAt: 0,
   pageShown: true,
   pageOfFrontOnly: false,
 };
@@ -216,12 +259,17 @@ const slice = createSlice({
       ...state,
       history: withOlderEntries(state.history, payload),
     }),
-    snapStepped: (state, { payload }: PayloadAction<1 | -1>): DeskState => ({
+    snapStepped: (state, { payload }: PayloadAction<1 | -1>): DeskState => {
+      const at = GRID_VALUES.indexOf(state.grid.value as (typeof GRID_VALUES)[number]) + payload;
+      const value = GRID_VALUES[Math.max(0, Math.min(GRID_VALUES.length - 1, at))] as number;
+      return { ...state, snapOn: true, grid: { ...state.grid, value } };
+    },
+    gridSet: (state, { payload }: PayloadAction<Partial<Grid>>): DeskState => ({
       ...state,
       snapOn: true,
-      snapIndex: Math.max(0, Math.min(SNAP_VALUES.length - 1, state.snapIndex + payload)),
+      grid: { ...state.grid, ...payload },
     }),
-    snapSet: (state, { payload }: PayloadAction<number>): DeskState => ({ ...state, snapOn: true, snapIndex: payload }),
+    moveStepChosen: (state, { payload }: PayloadAction<MoveStep>): DeskState => ({ ...state, moveStep: payload }),
     snapToChosen: (state, { payload }: PayloadAction<DeskState['snapTo']>): DeskState => ({
       ...state,
       snapTo: payload,
@@ -249,11 +297,43 @@ const slice = createSlice({
       ...state,
       findingKind: payload,
     }),
-    stepDialogShown: (state, { payload }: PayloadAction<StepId | null>): DeskState => ({
+    stepSettingsShown: (state, { payload }: PayloadAction<StepId | null>): DeskState => ({
       ...state,
       stepShown: payload,
+      stepOffered: null,
+      lineUpShown: false,
+      sideFolded: payload === null && state.sideFolded,
     }),
-    panelShown: (state, { payload }: PayloadAction<SidePanel>): DeskState => ({ ...state, panel: payload }),
+    stepOffered: (state, { payload }: PayloadAction<StepId | null>): DeskState => ({ ...state, stepOffered: payload }),
+    lineUpShown: (state, { payload }: PayloadAction<boolean>): DeskState => ({
+      ...state,
+      lineUpShown: payload,
+      stepShown: null,
+    }),
+    parametersUsed: (state, { payload }: PayloadAction<TriedStep>): DeskState => ({
+      ...state,
+      lastParameters: { ...state.lastParameters, [payload.step]: payload.parameters },
+    }),
+    doubtsFound: (state, { payload }: PayloadAction<readonly Doubt[]>): DeskState => ({
+      ...state,
+      doubts: payload,
+      doubtAt: 0,
+    }),
+    doubtChosen: (state, { payload }: PayloadAction<number>): DeskState => ({ ...state, doubtAt: payload }),
+    /** The note of the doubt that is looked at stands on the other line now. */
+    doubtTurned: (state): DeskState => ({
+      ...state,
+      doubts: state.doubts.map((doubt, index) =>
+        index === state.doubtAt ? { ...doubt, now: doubt.other, other: doubt.now } : doubt,
+      ),
+    }),
+    panelShown: (state, { payload }: PayloadAction<SidePanel>): DeskState => ({
+      ...state,
+      panel: payload,
+      stepShown: null,
+      lineUpShown: false,
+      sideFolded: false,
+    }),
     switched: (state, { payload }: PayloadAction<Switch>): DeskState => ({ ...state, [payload]: !state[payload] }),
   }),
 });
@@ -268,7 +348,9 @@ export type Switch =
   | 'metronome'
   | 'hearEdits'
   | 'pageShown'
-  | 'pageOfFrontOnly';
+  | 'pageOfFrontOnly'
+  | 'partsFolded'
+  | 'sideFolded';
 
 export const deskActions = slice.actions;
 export const deskReducer = slice.reducer;

@@ -10,7 +10,7 @@ import {
 } from '@crispfold/core';
 import { createSelector } from '@reduxjs/toolkit';
 import type { RootState } from '../../app/store.js';
-import { type DeskState, SNAP_VALUES } from './deskSlice.js';
+import { type DeskState, gridFraction } from './deskSlice.js';
 
 export const selectDesk = (state: RootState): DeskState => state.desk;
 
@@ -21,8 +21,8 @@ export const selectFrontPart = (state: RootState): Part | undefined =>
   state.desk.arrangement?.parts.find((part) => part.id === state.desk.frontPartId);
 
 /** One step of the grid in ticks, whether it is snapped to or not. */
-export const gridTicks = ({ desk: { snapIndex, arrangement } }: RootState): number =>
-  (SNAP_VALUES[snapIndex] as number) * 4 * (arrangement?.ppq ?? 480);
+export const gridTicks = ({ desk: { grid, arrangement } }: RootState): number =>
+  gridFraction(grid) * 4 * (arrangement?.ppq ?? 480);
 
 /** Parts that can be edited: shown, and not locked. */
 export const selectOpenParts: (state: RootState) => readonly Part[] = createSelector(

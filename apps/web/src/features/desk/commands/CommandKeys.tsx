@@ -1,23 +1,43 @@
-/** Binds every command to its keys. Nothing to see. */
+/** Binds every command to its single keys, and the key of each list to the list. Nothing to see. */
 import { memo } from 'react';
 import { useHotkeys } from 'react-hotkeys-hook';
 import { deskActions } from '../deskSlice.js';
 import { type Command, type CommandContext, carryOut } from './command.js';
-import { KEYS } from './keyTable.js';
+import { openList } from './KeyList.js';
+import { LISTS, type ListId, singleKeys } from './keyTable.js';
 import { COMMANDS } from './registry.js';
+
+/** Ctrl+C and its like belong to text where text is selected. */
+const isForText = (event: KeyboardEvent): boolean =>
+  (event.ctrlKey || event.metaKey) && 'cx'.includes(event.key) && (getSelection()?.toString() ?? '') !== '';
 
 const CommandKey = ({ command, context }: { command: Command; context: CommandContext }) => {
   useHotkeys(
-    [...KEYS[command.id]],
+    [...singleKeys(command.id)],
     (event) => {
       // A focused button keeps its own Space and Enter; a focused list its arrows.
       const control = (event.target as Element).closest('button, a, summary, [role="menuitem"], [role="tab"]');
       if (control && (event.key === ' ' || event.key.startsWith('Arrow'))) return;
+      if (isForText(event)) return;
       event.preventDefault();
       carryOut(command, context);
     },
     { enableOnFormTags: false },
     [command, context],
+  );
+  return null;
+};
+
+const ListKeys = () => {
+  useHotkeys(
+    Object.values(LISTS).map(({ key }) => key),
+    (event) => {
+      const list = (Object.keys(LISTS) as ListId[]).find((id) => LISTS[id].key === event.key.toLowerCase());
+      if (!list) return;
+      event.preventDefault();
+      openList.set(list);
+    },
+    { enableOnFormTags: false },
   );
   return null;
 };
@@ -38,9 +58,10 @@ const PartDigits = ({ context: { dispatch, getState } }: { context: CommandConte
 
 export const CommandKeys = memo(({ context }: { context: CommandContext }) => (
   <>
-    {COMMANDS.map((command) => (
+    {COMMANDS.filter(({ id }) => singleKeys(id).length > 0).map((command) => (
       <CommandKey key={command.id} command={command} context={context} />
     ))}
+    <ListKeys />
     <PartDigits context={context} />
   </>
 ));

@@ -1,18 +1,24 @@
 /** The list of all commands: type a few letters, press Enter. */
 
-import { STEP_IDS, selectionSize, stepById } from '@crispfold/core';
 import { Command as List } from 'cmdk';
 import { Dialog as Radix } from 'radix-ui';
-import { useAppDispatch, useAppSelector } from '../../../app/store.js';
-import { counted } from '../../../ui/words.js';
 import { deskActions } from '../deskSlice.js';
-import { selectEditable } from '../selectors.js';
 import { useStepCounts } from '../steps/useStepCounts.js';
 import { type CommandContext, carryOut } from './command.js';
 import { KEYS, keyName } from './keyTable.js';
 import { COMMANDS } from './registry.js';
 
 const GROUPS = [...new Set(COMMANDS.map((command) => command.group))];
+
+/** Words anywhere are found; a name that begins with what was typed comes first, then one with a word that does. */
+export const rankOf = (name: string, typed: string): number => {
+  const [own, sought] = [name.toLowerCase(), typed.trim().toLowerCase()];
+  if (own.startsWith(sought)) return 1;
+  if (` ${own}`.includes(` ${sought}`)) return 0.8;
+  if (own.includes(sought)) return 0.6;
+  const words = sought.split(/\s+/);
+  return words.every((word) => own.includes(word)) ? 0.4 : 0;
+};
 
 export const CommandList = ({
   open,
@@ -29,7 +35,7 @@ export const CommandList = ({
       <Radix.Content className="fixed left-1/2 top-[10vh] z-50 w-[min(34rem,92vw)] -translate-x-1/2 border border-strong bg-sheet shadow-xl">
         <Radix.Title className="sr-only">Commands</Radix.Title>
         <Radix.Description className="sr-only">Type to find a command, Enter carries it out.</Radix.Description>
-        <List label="Commands">
+        <List label="Commands" filter={rankOf}>
           <List.Input
             placeholder="What would you like to do?"
             className="w-full border-b border-strong bg-sheet px-4 py-3 font-serif text-xl"
@@ -59,6 +65,20 @@ export const CommandList = ({
                         {command.name}
                         {why && <span className="block text-sm text-soft">{why}</span>}
                       </span>
+                      {command.step && (
+                        <button
+                          type="button"
+                          tabIndex={-1}
+                          className="ml-auto text-sm text-fold-ink underline-offset-2 hover:underline"
+                          onClick={(event) => {
+                            event.stopPropagation();
+                            onOpenChange(false);
+                            if (command.step) context.dispatch(deskActions.stepSettingsShown(command.step));
+                          }}
+                        >
+                          settings
+                        </button>
+                      )}
                       <kbd className="whitespace-nowrap font-sans text-sm text-soft">
                         {KEYS[command.id].map(keyName).join(' or ')}
                       </kbd>
@@ -67,37 +87,9 @@ export const CommandList = ({
                 })}
               </List.Group>
             ))}
-            <StepItems onOpenChange={onOpenChange} />
           </List.List>
         </List>
       </Radix.Content>
     </Radix.Portal>
   </Radix.Root>
 );
-
-/** Every step, with how many of the selected notes it would touch. */
-const StepItems = ({ onOpenChange }: { onOpenChange: (open: boolean) => void }) => {
-  const dispatch = useAppDispatch();
-  const selected = useAppSelector((state) => selectionSize(selectEditable(state)));
-  const counts = useStepCounts(true);
-  return (
-    <List.Group
-      heading={selected > 0 ? `Steps on ${counted(selected, 'selected note')}` : 'Steps on the selection'}
-      className="[&_[cmdk-group-heading]]:px-2 [&_[cmdk-group-heading]]:pt-2 [&_[cmdk-group-heading]]:font-serif [&_[cmdk-group-heading]]:text-soft"
-    >
-      {STEP_IDS.map((step) => (
-        <List.Item
-          key={step}
-          value={`${stepById(step).name} selection`}
-          className="flex cursor-pointer justify-between px-2 py-1 data-[selected=true]:bg-selected"
-          onSelect={() => {
-            onOpenChange(false);
-            dispatch(deskActions.stepDialogShown(step));
-          }}
-        >
-          {stepById(step).name}…<span className="text-sm tabular-nums text-soft">{counts.get(step) ?? ''}</span>
-        </List.Item>
-      ))}
-    </List.Group>
-  );
-};

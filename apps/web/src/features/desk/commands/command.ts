@@ -1,5 +1,8 @@
 /** What a command is, and how it is carried out: by key, from the list, from a menu, from a button. */
+
+import type { StepId } from '@crispfold/core';
 import type { AppDispatch, RootState } from '../../../app/store.js';
+import { createValueStore } from '../../../ui/valueStore.js';
 import { hint, spoken } from '../speak.js';
 import type { CommandId } from './keyTable.js';
 
@@ -13,7 +16,20 @@ export interface CommandContext {
 }
 
 /** The groups of the command list, in its order. */
-export type CommandGroup = 'Play' | 'View' | 'Parts' | 'Select' | 'Findings' | 'Edit' | 'Arrangement';
+export type CommandGroup =
+  | 'Play'
+  | 'View'
+  | 'Parts'
+  | 'Select'
+  | 'Findings'
+  | 'Edit'
+  | 'Times'
+  | 'Lengths'
+  | 'Loudness'
+  | 'Pitch'
+  | 'Copies'
+  | 'Grid and moves'
+  | 'Arrangement';
 
 /** A command: a verb, when it applies, and what it does. Its keys stand in the key table. */
 export interface Command {
@@ -23,13 +39,25 @@ export interface Command {
   /** Null where it applies; else why it does not, in words for the foot, the list and the menu. */
   readonly when: (state: RootState) => string | null;
   readonly run: (context: CommandContext) => void;
+  /** The step it carries out, where it is one: it has settings. */
+  readonly step?: StepId;
 }
+
+/** The last command that "again" repeats. */
+export const lastDone = createValueStore<CommandId | null>(null);
+
+/** Groups whose commands change notes: what "again" repeats. */
+const REPEATED: ReadonlySet<CommandGroup> = new Set(['Edit', 'Times', 'Lengths', 'Loudness', 'Pitch', 'Copies']);
+/** …but for those that look back or only prepare. */
+const NOT_REPEATED: ReadonlySet<CommandId> = new Set(['again', 'undo', 'redo', 'draw', 'copy', 'cut']);
 
 /** Carries a command out, or says why it does not apply. */
 export const carryOut = (command: Command, context: CommandContext): void => {
   const why = command.when(context.getState());
-  if (why === null) command.run(context);
-  else {
+  if (why === null) {
+    if (REPEATED.has(command.group) && !NOT_REPEATED.has(command.id)) lastDone.set(command.id);
+    command.run(context);
+  } else {
     hint.set(why);
     spoken.set(why);
   }

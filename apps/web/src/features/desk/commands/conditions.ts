@@ -17,7 +17,9 @@ export const frontShown: Condition = (state) => {
 export const frontOpen: Condition = (state) => {
   const why = frontShown(state);
   const front = selectFrontPart(state);
-  return why ?? (front && state.desk.locked.includes(front.id) ? `${front.name} is locked. Unlock it to edit it.` : null);
+  return (
+    why ?? (front && state.desk.locked.includes(front.id) ? `${front.name} is locked. Unlock it to edit it.` : null)
+  );
 };
 
 /** A part is in reach. */

@@ -1,12 +1,13 @@
 /** Commands that go through the findings. */
-import type { Finding } from '@crispfold/core';
+import { type Finding, moveNotes, partById, selectionOf } from '@crispfold/core';
 import { deskActions } from '../deskSlice.js';
 import { chooseFinding, chosenFinding, dismiss, mend, neighbour, ofSameKind } from '../findings/findingList.js';
 import { boxAround } from '../roll/rollView.js';
+import { commit } from '../saving.js';
 import { selectedOnView } from '../selectors.js';
 import { spoken } from '../speak.js';
 import { playRange } from '../transport/playing.js';
-import { type CommandContext, inGroup } from './command.js';
+import { type Command, type CommandContext, inGroup } from './command.js';
 import { findingChosen, findingMendable } from './conditions.js';
 import { barsAbout, reveal } from './looking.js';
 
@@ -39,6 +40,39 @@ export const playAround = withChosen((finding, { getState }) => {
   playRange(state, barsAbout(state, finding.tick, Math.min(box?.end ?? finding.tick, fourWholesOn), 1));
 });
 
+/** Goes to a start that the last quantize could have put elsewhere: selects it and brings it to view. */
+const goToDoubt = (step: 1 | -1) => (context: CommandContext) => {
+  const { doubts, doubtAt } = context.getState().desk;
+  showDoubt(context, (doubtAt + step + doubts.length) % doubts.length);
+};
+
+/** Shows one of the doubtful starts. */
+export const showDoubt = (context: CommandContext, at: number): void => {
+  const doubt = context.getState().desk.doubts[at];
+  if (!doubt) return;
+  context.dispatch(deskActions.doubtChosen(at));
+  context.dispatch(deskActions.selected(selectionOf(doubt.partId, [doubt.noteId])));
+  const [note] = selectedOnView(context.getState());
+  if (note) reveal(context, note.onset, note.pitch);
+  spoken.set(`${at + 1} of ${context.getState().desk.doubts.length}: could have gone to the other line.`);
+};
+
+/** Puts the doubtful start that is looked at on the other line. */
+export const turnDoubt = ({ dispatch, getState }: CommandContext): void => {
+  const { doubts, doubtAt, arrangement } = getState().desk;
+  const doubt = doubts[doubtAt];
+  if (!doubt || !arrangement) return;
+  const note = partById(arrangement, doubt.partId)?.notes.find(({ id }) => id === doubt.noteId);
+  if (!note) return;
+  const shift = { byTicks: doubt.other - note.onset, bySemitones: 0 };
+  const edit = moveNotes(arrangement, selectionOf(doubt.partId, [doubt.noteId]), shift);
+  dispatch(commit(edit && { ...edit, label: edit.label.replace('Move', 'The other line') }));
+  dispatch(deskActions.doubtTurned());
+};
+
+const anyDoubt: Command['when'] = ({ desk }) =>
+  desk.doubts.length > 0 ? null : 'The last quantize left no start that could have gone either way.';
+
 const command = inGroup('Findings');
 
 export const FINDING_COMMANDS = [
@@ -69,4 +103,7 @@ export const FINDING_COMMANDS = [
     withChosen((_finding, { dispatch, getState }) => dispatch(dismiss(ofSameKind(getState())))),
     findingChosen,
   ),
+  command('nextDoubt', 'Go to the next doubtful start', goToDoubt(1), anyDoubt),
+  command('previousDoubt', 'Go to the doubtful start before', goToDoubt(-1), anyDoubt),
+  command('otherLine', 'Put the doubtful start on the other line', turnDoubt, anyDoubt),
 ];

@@ -35,5 +35,6 @@ export const PART_COMMANDS = [
   command('hidePart', 'Hide or show the front part', onFrontPart(deskActions.partHiddenToggled), anyPart),
   command('alone', 'Show the front part alone, or all', onFrontPart(deskActions.partAloneToggled), anyPart),
   command('mute', 'Mute the front part, or not', onFrontPart(deskActions.partMuteToggled), anyPart),
+  command('lock', 'Lock the front part, or unlock it', onFrontPart(deskActions.partLockToggled), anyPart),
   command('solo', 'Solo the front part, or not', onFrontPart(deskActions.partSoloToggled), anyPart),
 ];

@@ -3,8 +3,9 @@ import { deskActions, type Switch } from '../deskSlice.js';
 import { selectEndTick, selectView } from '../roll/rollSelectors.js';
 import { boxAround } from '../roll/rollView.js';
 import { selectedOnView } from '../selectors.js';
+import { triedEdit } from '../steps/tried.js';
 import { player } from '../transport/player.js';
-import { playBackToBack, togglePlaying } from '../transport/playing.js';
+import { hearTried, playBackToBack, togglePlaying } from '../transport/playing.js';
 import { type CommandContext, inGroup } from './command.js';
 import { somethingSelected } from './conditions.js';
 import { barsAbout } from './looking.js';
@@ -46,6 +47,12 @@ export const PLAY_COMMANDS = [
   ),
   command('loopSelection', 'Loop the selection', loopSelection, somethingSelected),
   command('compare', 'Hear it as played, then as written', compare),
+  command(
+    'hearStep',
+    'Hear what is tried: without, then with',
+    ({ getState }) => hearTried(getState()),
+    () => (triedEdit.get() ? null : 'Open the settings of a step first: what it would do can then be heard.'),
+  ),
   command('metronome', 'Switch the metronome on or off', flip('metronome')),
   command('hearEdits', 'Hear notes while editing, or not', flip('hearEdits')),
 ];

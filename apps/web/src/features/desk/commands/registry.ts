@@ -1,13 +1,23 @@
 /** Every command of the Desk. Screens, the command list, the menu and the keys read it. */
-import { type Command, inGroup } from './command.js';
+import { type Command, carryOut, inGroup, lastDone } from './command.js';
 import { EDIT_COMMANDS } from './editCommands.js';
 import { FINDING_COMMANDS } from './findingCommands.js';
 import { PART_COMMANDS } from './partCommands.js';
 import { PLAY_COMMANDS } from './playCommands.js';
 import { SELECT_COMMANDS } from './selectCommands.js';
+import { STEP_COMMANDS } from './stepCommands.js';
 import { VIEW_COMMANDS } from './viewCommands.js';
 
 const command = inGroup('Arrangement');
+
+/** Repeats the last change, with its parameters of then, on what is selected now. */
+const again: Command = {
+  ...inGroup('Edit')('again', 'Do the last thing again', (context) => {
+    const last = COMMANDS.find(({ id }) => id === lastDone.get());
+    if (last) carryOut(last, context);
+  }),
+  when: () => (lastDone.get() === null ? 'Nothing was done yet that could be done again.' : null),
+};
 
 /** All commands, in the list's order. */
 export const COMMANDS: readonly Command[] = [
@@ -16,7 +26,9 @@ export const COMMANDS: readonly Command[] = [
   ...PART_COMMANDS,
   ...SELECT_COMMANDS,
   ...FINDING_COMMANDS,
+  again,
   ...EDIT_COMMANDS,
+  ...STEP_COMMANDS,
   command('export', 'Export files', ({ openExport }) => openExport()),
   command('commands', 'List all commands', ({ openCommands }) => openCommands()),
   command('library', 'Go to the library', ({ leave }) => leave()),

@@ -68,8 +68,10 @@ export const VIEW_COMMANDS = [
   command('pageOfFront', 'Page of the front part only, or of all', flip('pageOfFrontOnly')),
   command('planPanel', 'Show the plan', panel('plan')),
   command('findingsPanel', 'Show the findings', panel('findings')),
-  command('notePanel', 'Show the selected note', panel('note')),
-  command('historyPanel', 'Show the history', panel('history')),
-  command('chartsPanel', 'Show the charts', panel('charts')),
+  command('notePanel', 'Show the selection', panel('note')),
+  command('pagePanel', 'Show what is set for the page', panel('page')),
+  command('morePanel', 'Show the history and the charts', panel('more')),
+  command('partsFolded', 'Fold the list of parts away, or out', flip('partsFolded')),
+  command('sideFolded', 'Fold the panels away, or out', flip('sideFolded')),
   command('theme', 'Turn between light and dark', () => toggleTheme()),
 ];

@@ -1,10 +1,24 @@
 /** The rail of parts: which is in front, which are seen and heard. */
 import { INSTRUMENTS, instrumentById, type Part } from '@crispfold/core';
-import { Eye, EyeOff, Focus, Headphones, Volume2, VolumeX } from 'lucide-react';
+import {
+  ChevronsLeft,
+  ChevronsRight,
+  Eye,
+  EyeOff,
+  Flag,
+  Focus,
+  Headphones,
+  Lock,
+  LockOpen,
+  Volume2,
+  VolumeX,
+} from 'lucide-react';
 import { memo, useMemo } from 'react';
 import { useAppDispatch, useAppSelector } from '../../../app/store.js';
+import { Button } from '../../../ui/Button.js';
 import { useValue } from '../../../ui/valueStore.js';
 import { counted } from '../../../ui/words.js';
+import { keyOf } from '../commands/keyTable.js';
 import { deskActions } from '../deskSlice.js';
 import { allFindings, openByPart } from '../findings/findingList.js';
 import { type PartLook, usePartLooks } from '../partLook.js';
@@ -29,7 +43,7 @@ const Small = ({
     type="button"
     aria-label={label}
     aria-pressed={pressed}
-    title={hint ? `${label} (${hint}, for the front part)` : label}
+    title={hint ? `${label} (${hint})` : label}
     onClick={onClick}
     className={`grid size-6 place-items-center rounded-sm text-sm font-semibold ${pressed ? 'bg-ink text-sheet' : 'hover:bg-selected'}`}
   >
@@ -51,6 +65,7 @@ const PartLine = memo(({ part, look, number, findings }: PartLineProps) => {
   const hidden = useAppSelector(({ desk }) => desk.hidden.includes(part.id));
   const muted = useAppSelector(({ desk }) => desk.muted.includes(part.id));
   const soloed = useAppSelector(({ desk }) => desk.soloed.includes(part.id));
+  const locked = useAppSelector(({ desk }) => desk.locked.includes(part.id));
   const othersHidden = useAppSelector(
     ({ desk }) => desk.hidden.length > 0 && desk.hidden.length === (desk.arrangement?.parts.length ?? 0) - 1,
   );
@@ -87,7 +102,7 @@ const PartLine = memo(({ part, look, number, findings }: PartLineProps) => {
         </Small>
         <Small
           label={`Show ${name} alone`}
-          hint="O"
+          hint={keyOf('alone')}
           pressed={alone}
           onClick={() => dispatch(deskActions.partAloneToggled(part.id))}
         >
@@ -95,7 +110,7 @@ const PartLine = memo(({ part, look, number, findings }: PartLineProps) => {
         </Small>
         <Small
           label={`Mute ${name}`}
-          hint="M"
+          hint={keyOf('mute')}
           pressed={muted}
           onClick={() => dispatch(deskActions.partMuteToggled(part.id))}
         >
@@ -103,23 +118,32 @@ const PartLine = memo(({ part, look, number, findings }: PartLineProps) => {
         </Small>
         <Small
           label={`Solo ${name}`}
-          hint="Q"
+          hint={keyOf('solo')}
           pressed={soloed}
           onClick={() => dispatch(deskActions.partSoloToggled(part.id))}
         >
           <Headphones size={14} aria-hidden />
         </Small>
+        <Small
+          label={locked ? `Unlock ${name}` : `Lock ${name}: seen and heard, not edited`}
+          hint={keyOf('lock')}
+          pressed={locked}
+          onClick={() => dispatch(deskActions.partLockToggled(part.id))}
+        >
+          {locked ? <Lock size={14} aria-hidden /> : <LockOpen size={14} aria-hidden />}
+        </Small>
         {findings > 0 && (
           <button
             type="button"
-            className="ml-auto whitespace-nowrap text-sm text-fold-ink underline-offset-2 hover:underline"
+            className="ml-auto whitespace-nowrap px-1 text-sm text-fold-ink underline-offset-2 hover:underline"
             title={`See what the checks noticed in ${name}`}
             onClick={() => {
               dispatch(deskActions.findingPartChosen(part.id));
               dispatch(deskActions.panelShown('findings'));
             }}
           >
-            {counted(findings, 'finding')}
+            {findings}
+            <Flag size={12} aria-label={findings === 1 ? 'finding' : 'findings'} className="ml-0.5 inline" />
           </button>
         )}
       </div>
@@ -167,14 +191,51 @@ const InstrumentChoice = ({ part }: { part: Part }) => {
   );
 };
 
-export const PartRail = () => {
+export const PartRail = ({ onAdd }: { onAdd: () => void }) => {
+  const dispatch = useAppDispatch();
+  const folded = useAppSelector(({ desk }) => desk.partsFolded);
   const arrangement = useAppSelector(selectArrangement);
   const looks = usePartLooks();
   const all = useValue(allFindings);
   const open = useMemo(() => openByPart(all, arrangement.parts), [all, arrangement.parts]);
+  const fold = (
+    <Small
+      label={folded ? 'Fold the list of parts out' : 'Fold the list of parts away'}
+      hint={keyOf('partsFolded')}
+      pressed={false}
+      onClick={() => dispatch(deskActions.switched('partsFolded'))}
+    >
+      {folded ? <ChevronsRight size={16} aria-hidden /> : <ChevronsLeft size={16} aria-hidden />}
+    </Small>
+  );
+  if (folded) {
+    return (
+      <nav aria-label="Parts" className="flex h-full flex-col items-center gap-1 border-r border-strong py-1">
+        {fold}
+        {arrangement.parts.map((part) => (
+          <button
+            key={part.id}
+            type="button"
+            aria-label={`Bring ${part.name} to the front`}
+            title={part.name}
+            className="p-0.5 hover:bg-selected"
+            onClick={() => dispatch(deskActions.partBroughtForward(part.id))}
+          >
+            <EdgeMark look={looks.get(part.id) as PartLook} />
+          </button>
+        ))}
+      </nav>
+    );
+  }
   return (
     <nav aria-label="Parts" className="flex h-full flex-col overflow-hidden border-r border-strong">
-      <h2 className="border-b border-strong px-3 py-1.5 font-serif text-lg">Parts</h2>
+      <header className="flex items-center gap-1 border-b border-strong px-3 py-1">
+        <h2 className="flex-1 font-serif text-lg">Parts</h2>
+        <Button look="quiet" className="!px-1.5 text-sm" title="Add parts from .mid files" onClick={onAdd}>
+          Add parts
+        </Button>
+        {fold}
+      </header>
       <ul className="min-h-0 flex-1 overflow-y-auto">
         {arrangement.parts.map((part, index) => (
           <PartLine

@@ -9,6 +9,7 @@ import { allFindings } from '../findings/findingList.js';
 import { selectBars, selectTempoMap } from '../maps.js';
 import { usePartLooks } from '../partLook.js';
 import { selectArrangement, selectShownParts } from '../selectors.js';
+import { triedEdit } from '../steps/tried.js';
 import { player } from '../transport/player.js';
 import { useLayers } from '../useWritten.js';
 import { draftIndex } from './gestures.js';
@@ -117,14 +118,16 @@ export const Roll = () => {
 
   const findingNotes = useFindingNotes();
 
+  const tried = useValue(triedEdit);
+  const shownEdit = draft.edit ?? tried;
   const draftParts = useMemo(() => {
-    if (!draft.edit) return rollParts;
-    const edited = editedNotes(draft.edit);
+    if (!shownEdit) return rollParts;
+    const edited = editedNotes(shownEdit);
     return rollParts.map((part) => {
       const notes = edited.get(part.partId);
       return notes ? { ...part, played: draftIndex(part.played, notes) } : part;
     });
-  }, [draft, rollParts]);
+  }, [shownEdit, rollParts]);
 
   useEffect(() => {
     const roll = element.current;

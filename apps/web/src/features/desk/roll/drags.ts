@@ -268,4 +268,3 @@ export const draftOf = (scene: Scene, drag: Drag, from: Point, to: Point, wishes
       return drag satisfies never;
   }
 };
-

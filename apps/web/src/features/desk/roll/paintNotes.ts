@@ -178,8 +178,14 @@ const paintLayer = (canvas: Canvas, view: RollView, rows: Rows, index: NoteIndex
   const detailed = view.rowHeight >= SMALLEST_CUT_HEIGHT;
   const bodies = new Path2D();
   const fills = new Path2D();
+  const silent = new Path2D();
   const chosen: Box[] = [];
   eachOnView(view, rows, index, (note, box) => {
+    if (selection.has(note.id)) chosen.push(box);
+    if (note.muted) {
+      addOutline(silent, box, look.edge);
+      return;
+    }
     addOutline(bodies, box, look.edge);
     if (front && detailed) {
       // Clear of the cut edge: clipping to all outlines would cost more than everything else together.
@@ -187,7 +193,6 @@ const paintLayer = (canvas: Canvas, view: RollView, rows: Rows, index: NoteIndex
       const full = (box.height * note.velocity) / 127;
       fills.rect(box.x + inset, box.y + box.height - full, box.width - inset, full);
     }
-    if (selection.has(note.id)) chosen.push(box);
   });
   canvas.save();
   canvas.lineWidth = 1;
@@ -212,6 +217,12 @@ const paintLayer = (canvas: Canvas, view: RollView, rows: Rows, index: NoteIndex
     canvas.strokeStyle = front ? palette.ink : look.hue;
     canvas.stroke(bodies);
   }
+  // A muted note is its outline alone, broken: there, and not heard.
+  canvas.globalAlpha = front ? 1 : 0.65;
+  canvas.strokeStyle = front ? palette.ink : look.hue;
+  canvas.setLineDash([3, 2]);
+  canvas.stroke(silent);
+  canvas.setLineDash([]);
   canvas.globalAlpha = 1;
   paintChosen(canvas, view, chosen, palette);
   canvas.restore();

@@ -12,8 +12,8 @@ import {
   ticks,
 } from '@crispfold/core';
 import { describe, expect, it } from 'vitest';
-import { layOut } from './layers.js';
 import { NO_WISHES, type Scene, type Wishes } from './drags.js';
+import { layOut } from './layers.js';
 import { afterPointer, type Outcome, type PointerInput, restingPointer } from './pointer.js';
 import { createRows, xOfTick, yOfPitch } from './rollView.js';
 
@@ -211,13 +211,24 @@ describe('the pointer in the roll', () => {
   it('sets the playhead, the loop and the crease', () => {
     const ruler = (tick: number) => ({ x: xOfTick(view, tick), y: -10 });
     expect(
-      play(sceneWith(), { type: 'press', ...ruler(500), adding: false }, { type: 'release', ...ruler(500), wishes: NO_WISHES })
-        .outcomes[1],
+      play(
+        sceneWith(),
+        { type: 'press', ...ruler(500), adding: false },
+        { type: 'release', ...ruler(500), wishes: NO_WISHES },
+      ).outcomes[1],
     ).toMatchObject({ seek: 480 });
-    const loop = play(sceneWith(), { type: 'press', ...ruler(500), adding: false }, { type: 'move', ...ruler(1000), wishes: NO_WISHES });
+    const loop = play(
+      sceneWith(),
+      { type: 'press', ...ruler(500), adding: false },
+      { type: 'move', ...ruler(1000), wishes: NO_WISHES },
+    );
     expect(loop.outcomes[1]).toMatchObject({ loop: { start: 480, end: 960 } });
     const crease = sceneWith({ creaseTick: 960 });
-    const drag = play(crease, { type: 'press', ...at(960, 50), adding: false }, { type: 'move', ...at(99_000, 50), wishes: NO_WISHES });
+    const drag = play(
+      crease,
+      { type: 'press', ...at(960, 50), adding: false },
+      { type: 'move', ...at(99_000, 50), wishes: NO_WISHES },
+    );
     expect(drag.outcomes[1]).toMatchObject({ creaseTick: 5000 });
   });
 
@@ -354,7 +365,9 @@ describe('the pointer in the roll', () => {
     });
     const hovering = play(scene, { type: 'hover', ...at(520, 67) }).outcomes[0]?.draft;
     const added = hovering?.edit?.changes[0];
-    expect(added?.kind === 'notes' && added.added).toMatchObject([{ onset: 490, duration: 480, velocity: 54, pitch: 67 }]);
+    expect(added?.kind === 'notes' && added.added).toMatchObject([
+      { onset: 490, duration: 480, velocity: 54, pitch: 67 },
+    ]);
     expect(play(scene, press(520, 67), release(520, 67)).outcomes[1]?.edit).toEqual(hovering?.edit);
     const plain = { ...scene, drawn: { ...scene.drawn, fits: false } };
     expect(notesOf(play(plain, press(520, 67), release(520, 67)).scene)).toContain('50: 67 480+480');

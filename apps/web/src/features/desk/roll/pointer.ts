@@ -244,9 +244,7 @@ const menu = (scene: Scene, x: number, y: number): Outcome => {
     return RESTING;
   }
   const own = selectionOf(found.partId, [found.note.id]);
-  return scene.reach === 'all'
-    ? { ...RESTING, selection: own }
-    : { ...RESTING, front: found.partId, selection: own };
+  return scene.reach === 'all' ? { ...RESTING, selection: own } : { ...RESTING, front: found.partId, selection: own };
 };
 
 /** What comes of an event. */

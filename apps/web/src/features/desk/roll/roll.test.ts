@@ -118,7 +118,7 @@ describe('the note index', () => {
 });
 
 describe('gestures', () => {
-  const index = createNoteIndex([note(1, 60, 960, 480), note(2, 60, 1440, 480), note(3, 64, 960, 480)]);
+  const index = createNoteIndex([note(1, 60, 960, 480), note(3, 64, 960, 480), note(2, 60, 1440, 480)]);
   const y = (pitch: number) => yOfPitch(view, rows, pitch) + 5;
   const empty = createNoteIndex<ReturnType<typeof note>>([]);
   const partOf = (played: typeof index) => [{ partId: 1, played, written: empty, differing: empty }];

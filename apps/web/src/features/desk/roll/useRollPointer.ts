@@ -3,7 +3,7 @@ import { selectionSize, unionOf } from '@crispfold/core';
 import { type PointerEvent, type RefObject, useEffect, useRef, useState } from 'react';
 import { useStore } from 'react-redux';
 import type { AppDispatch, RootState } from '../../../app/store.js';
-import { deskActions, SNAP_VALUES } from '../deskSlice.js';
+import { deskActions, gridFraction } from '../deskSlice.js';
 import { selectMeterMap } from '../maps.js';
 import { commit } from '../saving.js';
 import { selectArrangement, selectOpenIds } from '../selectors.js';
@@ -14,6 +14,7 @@ import { gridUnit, type Target } from './gestures.js';
 import type { RollPart } from './layers.js';
 import { NAMES_WIDTH, RULER_HEIGHT } from './paintGround.js';
 import { afterPointer, isOnCrease, type Outcome, type PointerInput, restingPointer, targetUnder } from './pointer.js';
+import { pointerTick } from './pointerTick.js';
 import { selectEndTick, selectRows, selectView } from './rollSelectors.js';
 import { rollActions } from './rollSlice.js';
 import { type RollView, tickOfX, withinMusic, zoomPitch, zoomTime } from './rollView.js';
@@ -114,7 +115,7 @@ const sceneOf = (state: RootState, parts: readonly RollPart[]): Scene => {
     drawing: desk.drawing,
     drawn: { ...desk.drawn, length: desk.drawn.length === null ? null : desk.drawn.length * 4 * arrangement.ppq },
     snapTo: desk.snapTo,
-    unit: gridUnit(desk.snapOn, SNAP_VALUES[desk.snapIndex] as number, arrangement.ppq, roll.ticksPerPixel),
+    unit: gridUnit(desk.snapOn, gridFraction(desk.grid), arrangement.ppq, roll.ticksPerPixel),
     barStart: (tick) => meterMap.barAt(tick).start,
   };
 };
@@ -162,9 +163,7 @@ export const useRollPointer = (element: RefObject<HTMLDivElement | null>, rollPa
 
   const carryOut = (outcome: Outcome) => {
     pointer.current = outcome.state;
-    setDraft((before) =>
-      before !== NO_DRAFT || outcome.draft !== NO_DRAFT ? outcome.draft : before,
-    );
+    setDraft((before) => (before !== NO_DRAFT || outcome.draft !== NO_DRAFT ? outcome.draft : before));
     if (outcome.state.kind === 'idle') wishes.current = NO_WISHES;
     if (outcome.front !== undefined) dispatch(deskActions.partBroughtForward(outcome.front));
     if (outcome.edit) dispatch(commit(outcome.edit));
@@ -229,6 +228,7 @@ export const useRollPointer = (element: RefObject<HTMLDivElement | null>, rollPa
       hint.set(DRAG_WORDS[pointer.current.drag.kind] ?? '');
       return;
     }
+    pointerTick.set(Math.max(0, Math.round(tickOfX(selectView(store.getState()), x))));
     if (store.getState().desk.drawing) handle({ type: 'hover', x, y });
     const [words, cursor] = offer(scene(), x, y);
     hint.set(words);
@@ -303,5 +303,8 @@ export const useRollPointer = (element: RefObject<HTMLDivElement | null>, rollPa
     return () => roll.removeEventListener('wheel', onWheel);
   }, [dispatch, element, store]);
 
-  return { draft, handlers: { onPointerDown, onPointerMove, onPointerUp, onPointerCancel, onPointerLeave, onDoubleClick } };
+  return {
+    draft,
+    handlers: { onPointerDown, onPointerMove, onPointerUp, onPointerCancel, onPointerLeave, onDoubleClick },
+  };
 };

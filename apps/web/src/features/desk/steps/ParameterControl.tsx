@@ -17,7 +17,8 @@ const BOX = 'min-h-7 min-w-0 border border-strong bg-sheet px-1';
 
 const startOf = (unit: Length['unit']): Length => (unit === 'note' ? { unit, value: 1 / 16 } : { unit, value: 30 });
 
-const LengthControl = ({
+/** A length in the unit it was typed in. */
+export const LengthControl = ({
   label,
   value,
   none,

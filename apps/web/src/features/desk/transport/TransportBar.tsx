@@ -7,6 +7,7 @@ import { type RootState, useAppDispatch, useAppSelector } from '../../../app/sto
 import { Button } from '../../../ui/Button.js';
 import { useValue } from '../../../ui/valueStore.js';
 import { clock } from '../../../ui/words.js';
+import { keyOf } from '../commands/keyTable.js';
 import { deskActions } from '../deskSlice.js';
 import { selectMeterMap, selectTempoMap } from '../maps.js';
 import { selectArrangement } from '../selectors.js';
@@ -79,7 +80,7 @@ export const TransportBar = () => {
         pressed={loopOn}
         aria-label="Loop"
         title={loop ? 'Repeat the range marked in the ruler' : 'Drag in the ruler to mark the range to repeat'}
-        hint="L"
+        hint={keyOf('loop')}
         disabled={!loop}
         onClick={() => dispatch(deskActions.switched('loopOn'))}
       >
@@ -90,7 +91,7 @@ export const TransportBar = () => {
         pressed={metronome}
         aria-label="Metronome"
         title="Metronome"
-        hint="K"
+        hint={keyOf('metronome')}
         onClick={() => dispatch(deskActions.switched('metronome'))}
       >
         <Timer size={16} aria-hidden />

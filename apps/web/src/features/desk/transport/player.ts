@@ -33,6 +33,8 @@ export interface Stretch {
   readonly creaseTick: number | null;
   /** Said when it begins. */
   readonly words?: string;
+  /** Played in the place of the arrangement, for a change that is only tried. */
+  readonly arrangement?: Arrangement;
 }
 
 /** Where the playhead stands and whether it moves. */
@@ -89,9 +91,10 @@ class Player {
     this.tone ??= await loadTone();
     await this.tone.start();
     if (turn !== this.starting) return;
-    const { arrangement, loop } = request;
-    const map = createTempoMap(arrangement.tempos, arrangement.ppq);
+    const { loop } = request;
     const stretch = request.stretches?.[0];
+    const arrangement = stretch?.arrangement ?? request.arrangement;
+    const map = createTempoMap(arrangement.tempos, arrangement.ppq);
     if (stretch?.words) spoken.set(stretch.words);
     let { tick } = this.state.get();
     if (loop && (tick < loop.start || tick >= loop.end)) tick = loop.start;

@@ -1,9 +1,15 @@
 /** Starts, stops and refreshes playing from the Desk's state. */
-import type { PartId } from '@crispfold/core';
+import { applyEdit, type PartId } from '@crispfold/core';
 import type { RootState } from '../../../app/store.js';
 import type { WrittenLayer } from '../../../engine/protocol.js';
+import { barsAbout } from '../commands/looking.js';
+import { boxAround } from '../roll/rollView.js';
 import { audibleParts } from '../selectors.js';
+import { triedEdit } from '../steps/tried.js';
 import { type PlayRequest, player } from './player.js';
+
+/** No more than so much of what a step would change is heard (quarters). */
+const LONGEST_TRIED = 32;
 
 let layers: ReadonlyMap<PartId, WrittenLayer> = new Map();
 
@@ -39,6 +45,24 @@ export const togglePlaying = (state: RootState): void => {
 export const playRange = (state: RootState, range: { readonly start: number; readonly end: number }): void => {
   const request = playRequest(state);
   if (request) void player.play({ ...request, loop: null, stretches: [{ ...range, creaseTick: request.creaseTick }] });
+};
+
+/** Plays the bars that a tried Edit changes, without it and then with it. */
+export const hearTried = (state: RootState): void => {
+  const edit = triedEdit.get();
+  const request = playRequest(state);
+  if (!edit || !request) return;
+  const touched = edit.changes.flatMap((change) =>
+    change.kind === 'notes' ? [...change.added, ...change.removed, ...change.changed.map(({ after }) => after)] : [],
+  );
+  const box = boxAround(touched);
+  if (!box) return;
+  const range = barsAbout(state, box.start, Math.min(box.end, box.start + LONGEST_TRIED * request.arrangement.ppq), 0);
+  const stretches = [
+    { ...range, creaseTick: null, words: 'without' },
+    { ...range, creaseTick: null, words: 'with', arrangement: applyEdit(request.arrangement, edit) },
+  ];
+  void player.play({ ...request, loop: null, stretches });
 };
 
 /** Plays a stretch as played, then as written. */

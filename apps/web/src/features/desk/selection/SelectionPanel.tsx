@@ -1,57 +1,46 @@
-/** The selected note: what was played, what is written, and which step of the plan did it and why. */
-import { barPosition, type Note, type Part, pitchName, type StepId, selectionSize, stepById } from '@crispfold/core';
+/** The selection: its notes' values to see and change, and why the first of them is written as it is. */
+import { type Part, type StepId, selectionSize, stepById } from '@crispfold/core';
 import { useEffect, useState } from 'react';
 import { useAppDispatch, useAppSelector } from '../../../app/store.js';
 import { askWorker } from '../../../engine/engine.js';
 import type { NoteReason } from '../../../engine/protocol.js';
 import { Button } from '../../../ui/Button.js';
 import { counted } from '../../../ui/words.js';
-import { selectMeterMap } from '../maps.js';
 import { commit } from '../saving.js';
 import { selectArrangement, selectEditable, selectFirstSelected } from '../selectors.js';
-import { lengthInWords } from '../speak.js';
 import { useRevision } from '../useWritten.js';
+import { DrawnAs } from './DrawnAs.js';
+import { NoteFields } from './NoteFields.js';
 
-const Fact = ({ name, children }: { name: string; children: React.ReactNode }) => (
-  <>
-    <dt className="text-soft">{name}</dt>
-    <dd>{children}</dd>
-  </>
-);
-
-export const NotePanel = () => {
+export const SelectionPanel = () => {
   const first = useAppSelector(selectFirstSelected);
-  const selected = useAppSelector((state) => selectionSize(selectEditable(state)));
-  if (!first)
-    return <p className="p-3 text-sm text-soft">Select a note to see how it was played, how it is written, and why.</p>;
+  const drawing = useAppSelector(({ desk }) => desk.drawing);
+  const selection = useAppSelector(selectEditable);
+  const { parts } = useAppSelector(selectArrangement);
+  const selected = selectionSize(selection);
+  const where = parts.filter((part) => selection.has(part.id));
   return (
-    <section aria-label="Note" className="p-3 text-sm">
-      {selected > 1 && <p className="pb-2">{counted(selected, 'note')} selected; the first is shown.</p>}
-      <NoteFacts note={first.note} />
-      <Reasons part={first.part} noteId={first.note.id} />
-    </section>
+    <>
+      {drawing && <DrawnAs />}
+      {first ? (
+        <section aria-label="Selection" className="p-3 text-sm">
+          <p className="pb-2">
+            {counted(selected, 'note')} of{' '}
+            {where.length <= 3 ? where.map((part) => part.name).join(', ') : counted(where.length, 'part')}
+          </p>
+          <NoteFields />
+          <Reasons part={first.part} noteId={first.note.id} first={selected > 1} />
+        </section>
+      ) : (
+        <p className="p-3 text-sm text-soft">
+          Select notes to see and change their values, and why they are written as they are.
+        </p>
+      )}
+    </>
   );
 };
 
-const NoteFacts = ({ note }: { note: Note }) => {
-  const arrangement = useAppSelector(selectArrangement);
-  const meterMap = useAppSelector(selectMeterMap);
-  const { bar, beat, tick } = barPosition(meterMap, arrangement.ppq, note.onset);
-  return (
-    <dl className="grid grid-cols-[5.5rem_1fr] gap-y-1">
-      <Fact name="Pitch">{pitchName(note.pitch)}</Fact>
-      <Fact name="Starts">
-        bar {bar}, beat {beat}, {counted(tick, 'tick')}
-      </Fact>
-      <Fact name="Lasts">
-        {lengthInWords(note.duration, arrangement.ppq)} ({counted(note.duration, 'tick')})
-      </Fact>
-      <Fact name="Velocity">{note.velocity}</Fact>
-    </dl>
-  );
-};
-
-const Reasons = ({ part, noteId }: { part: Part; noteId: number }) => {
+const Reasons = ({ part, noteId, first }: { part: Part; noteId: number; first: boolean }) => {
   const dispatch = useAppDispatch();
   const revision = useRevision();
   const [reasons, setReasons] = useState<readonly NoteReason[]>([]);
@@ -79,7 +68,9 @@ const Reasons = ({ part, noteId }: { part: Part; noteId: number }) => {
 
   return (
     <>
-      <h3 className="mt-4 border-b border-strong font-serif text-base">On the page</h3>
+      <h3 className="mt-4 border-b border-strong font-serif text-base">
+        {first ? 'On the page: the first of them' : 'On the page'}
+      </h3>
       {reasons.length === 0 && <p className="py-2 text-soft">The plan leaves this note as it was played.</p>}
       <ul>
         {reasons.map(({ step, place, change, vetoed }) => (

@@ -1,4 +1,4 @@
-/** A clean-up step on the selection: its parameters, and how many notes it will touch, before it is carried out. */
+/** A step's settings: its parameters, and what it would do to how many notes, before it is carried out. */
 import { parametersSchema } from '@crispfold/contract';
 import {
   fieldsOf,
@@ -14,30 +14,28 @@ import {
 import { yupResolver } from '@hookform/resolvers/yup';
 import { useEffect, useState } from 'react';
 import { Controller, useForm, useWatch } from 'react-hook-form';
-import { toast } from 'sonner';
 import { useAppDispatch, useAppSelector } from '../../../app/store.js';
 import { askWorker } from '../../../engine/engine.js';
 import { isSessionOver } from '../../../engine/protocol.js';
 import { Button } from '../../../ui/Button.js';
-import { Dialog } from '../../../ui/Dialog.js';
 import { counted } from '../../../ui/words.js';
+import { lastDone } from '../commands/command.js';
 import { deskActions } from '../deskSlice.js';
-import { commit, undo } from '../saving.js';
-import { selectArrangement, selectDesk, selectEditable } from '../selectors.js';
-import { spoken } from '../speak.js';
+import { selectArrangement, selectEditable } from '../selectors.js';
 import { useRevision } from '../useWritten.js';
+import { doStep, stepAsLast } from './doStep.js';
+import { Offers } from './Offers.js';
 import { ParameterControl } from './ParameterControl.js';
+import { HearBoth, SettingsPanel, useTried } from './SettingsPanel.js';
 
-export const StepDialog = () => {
+export const StepPanel = ({ step }: { step: StepId }) => {
   const dispatch = useAppDispatch();
-  const { stepShown } = useAppSelector(selectDesk);
-  const close = () => dispatch(deskActions.stepDialogShown(null));
-  if (!stepShown) return null;
-  const { name, explanation } = stepById(stepShown);
+  const { name, explanation } = stepById(step);
+  const close = () => dispatch(deskActions.stepSettingsShown(null));
   return (
-    <Dialog open onOpenChange={(open) => !open && close()} title={name} description={explanation}>
-      <StepForm key={stepShown} step={stepShown} close={close} />
-    </Dialog>
+    <SettingsPanel title={name} explanation={explanation} onClose={close}>
+      <StepForm key={step} step={step} close={close} />
+    </SettingsPanel>
   );
 };
 
@@ -73,8 +71,9 @@ const StepForm = ({ step, close }: { step: StepId; close: () => void }) => {
   const { parts } = useAppSelector(selectArrangement);
   const selection = useAppSelector(selectEditable);
   const { name } = stepById(step);
+  const lastParameters = useAppSelector(({ desk }) => desk.lastParameters);
   const { control, handleSubmit } = useForm<ParameterValues>({
-    defaultValues: valuesOf(planStep(step)),
+    defaultValues: valuesOf(stepAsLast(lastParameters, step)),
     resolver: yupResolver(parametersSchema(step)) as never,
   });
   const values = useWatch({ control }) as ParameterValues;
@@ -82,16 +81,12 @@ const StepForm = ({ step, close }: { step: StepId; close: () => void }) => {
   const where = parts.filter((part) => selection.has(part.id)).map((part) => part.name);
   const chosen = selectionSize(selection);
 
+  useTried(outcome?.edit ?? null);
+
   const apply = () => {
-    if (outcome?.picked) {
-      dispatch(deskActions.selected(outcome.picked));
-      spoken.set(`${counted(outcome.touched, 'note')} selected.`);
-    } else if (outcome?.edit) {
-      dispatch(commit(outcome.edit));
-      const { label } = outcome.edit;
-      toast.success(label, { description: outcome.notice, action: { label: 'Undo', onClick: () => dispatch(undo()) } });
-    } else return;
     close();
+    lastDone.set(step);
+    void dispatch(doStep(step, withValues(planStep(step), values)));
   };
   return (
     <form className="flex flex-col gap-4" onSubmit={handleSubmit(apply)}>
@@ -123,12 +118,13 @@ const StepForm = ({ step, close }: { step: StepId; close: () => void }) => {
           {problem || outcome?.notice}
         </p>
       )}
-      <div className="flex gap-2">
+      <div className="flex flex-wrap gap-2">
         <Button look="main" type="submit" disabled={!outcome?.edit && !outcome?.touched}>
           {name} · {outcome?.touched ?? '…'}
         </Button>
-        <Button onClick={close}>Cancel</Button>
+        <HearBoth />
       </div>
+      {chosen === 0 && <Offers step={step} />}
     </form>
   );
 };

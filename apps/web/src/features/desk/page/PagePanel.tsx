@@ -1,0 +1,36 @@
+/** What is set for the page under the roll. */
+import { useAppDispatch, useAppSelector } from '../../../app/store.js';
+import { keyOf } from '../commands/keyTable.js';
+import { deskActions, type Switch } from '../deskSlice.js';
+
+const SETTINGS: readonly (readonly [
+  setting: Switch & ('pageShown' | 'pageOfFrontOnly'),
+  words: string,
+  key: string,
+])[] = [
+  ['pageShown', 'Page under the roll', keyOf('page')],
+  ['pageOfFrontOnly', 'Page of the front part only', keyOf('pageOfFront')],
+];
+
+export const PagePanel = () => {
+  const dispatch = useAppDispatch();
+  const desk = useAppSelector((state) => state.desk);
+  return (
+    <section aria-label="Page settings" className="flex flex-col gap-2 p-3 text-sm">
+      {SETTINGS.map(([setting, words, key]) => (
+        <label key={setting} className="flex items-center gap-2" title={`${words} (${key})`}>
+          <input
+            type="checkbox"
+            className="accent-[var(--fold)]"
+            checked={desk[setting]}
+            onChange={() => dispatch(deskActions.switched(setting))}
+          />
+          {words}
+        </label>
+      ))}
+      <p className="text-soft">
+        The page shows the bars that the roll shows, as the plan writes them. A click on a notehead selects its note.
+      </p>
+    </section>
+  );
+};

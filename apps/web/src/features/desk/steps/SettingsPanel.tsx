@@ -1,0 +1,66 @@
+/** Settings of a step or of Line up, beside the roll: what they would do is drawn on the notes, and can be heard. */
+
+import type { Edit } from '@crispfold/core';
+import { Headphones, X } from 'lucide-react';
+import type { ReactNode } from 'react';
+import { useEffect } from 'react';
+import { useStore } from 'react-redux';
+import type { RootState } from '../../../app/store.js';
+import { Button } from '../../../ui/Button.js';
+import { useValue } from '../../../ui/valueStore.js';
+import { keyOf } from '../commands/keyTable.js';
+import { hearTried } from '../transport/playing.js';
+import { triedEdit } from './tried.js';
+
+/** Offers an Edit to the roll and the player while it is shown. */
+export const useTried = (edit: Edit | null): void => {
+  useEffect(() => triedEdit.set(edit), [edit]);
+  useEffect(() => () => triedEdit.set(null), []);
+};
+
+/** Plays the bars about what is tried, without it and then with it. */
+export const HearBoth = () => {
+  const store = useStore<RootState>();
+  const edit = useValue(triedEdit);
+  return (
+    <Button
+      title="Hear these bars without it, then with it"
+      hint={keyOf('hearStep')}
+      disabled={!edit}
+      onClick={() => hearTried(store.getState())}
+    >
+      <Headphones size={14} aria-hidden /> Without, then with
+    </Button>
+  );
+};
+
+export const SettingsPanel = ({
+  title,
+  explanation,
+  onClose,
+  children,
+}: {
+  title: string;
+  explanation: string;
+  onClose: () => void;
+  children: ReactNode;
+}) => (
+  <section
+    aria-label={title}
+    className="min-h-0 flex-1 overflow-y-auto p-3"
+    onKeyDown={(event) => {
+      if (event.key !== 'Escape') return;
+      event.stopPropagation();
+      onClose();
+    }}
+  >
+    <header className="flex items-start gap-2">
+      <h2 className="flex-1 font-serif text-lg">{title}</h2>
+      <Button look="quiet" aria-label="Close" title="Close" hint="Esc" className="!px-1" onClick={onClose}>
+        <X size={16} aria-hidden />
+      </Button>
+    </header>
+    <p className="pb-3 text-sm text-soft">{explanation}</p>
+    {children}
+  </section>
+);

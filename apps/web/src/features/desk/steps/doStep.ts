@@ -1,0 +1,77 @@
+/** Carrying a step out on the selection, with the parameters of last time or others. */
+import { type PlanStep, planStep, type StepId, selectionSize, selectionWhere, stepById } from '@crispfold/core';
+import { toast } from 'sonner';
+import type { AppDispatch, RootState } from '../../../app/store.js';
+import { askWorker } from '../../../engine/engine.js';
+import { isSessionOver, type TriedStep } from '../../../engine/protocol.js';
+import { counted } from '../../../ui/words.js';
+import { type DeskState, deskActions } from '../deskSlice.js';
+import { commit, undo } from '../saving.js';
+import { selectEditable, selectFrontPart, selectOpenParts } from '../selectors.js';
+import { spoken } from '../speak.js';
+
+type Thunk<Done> = (dispatch: AppDispatch, getState: () => RootState) => Done;
+
+/** The step with the parameters that it was last carried out with. */
+export const stepAsLast = (last: DeskState['lastParameters'], step: StepId): PlanStep =>
+  planStep(step, last[step] ?? {});
+
+/**
+ * Carries a step out on what is selected, as one Edit, and tells what was done with the way back. With nothing selected,
+ * what may have been meant is offered instead.
+ */
+export const doStep =
+  (step: StepId, tried?: TriedStep): Thunk<Promise<void>> =>
+  async (dispatch, getState) => {
+    const state = getState();
+    if (selectionSize(selectEditable(state)) === 0) {
+      dispatch(deskActions.stepOffered(step));
+      return;
+    }
+    const asked = tried ?? (stepAsLast(state.desk.lastParameters, step) as TriedStep);
+    try {
+      let before = state;
+      let outcome = await askWorker('stepEdit', { selection: selectEditable(state), tried: asked });
+      // A change that was made meanwhile is part of what the step works on.
+      while (getState().desk.arrangement !== before.desk.arrangement) {
+        before = getState();
+        outcome = await askWorker('stepEdit', { selection: selectEditable(before), tried: asked });
+      }
+      dispatch(deskActions.parametersUsed(asked));
+      const { name } = stepById(step);
+      if (outcome.picked) {
+        dispatch(deskActions.selected(outcome.picked));
+        spoken.set(`${counted(outcome.touched, 'note')} selected.`);
+      } else if (outcome.edit) {
+        dispatch(commit(outcome.edit));
+        dispatch(deskActions.doubtsFound(outcome.doubts));
+        const doubtful =
+          outcome.doubts.length > 0 ? `${counted(outcome.doubts.length, 'start')} could have gone either way.` : '';
+        const description = [outcome.notice, doubtful].filter(Boolean).join(' ');
+        toast.success(outcome.edit.label, {
+          ...(description ? { description } : {}),
+          action: { label: 'Undo', onClick: () => dispatch(undo()) },
+        });
+        spoken.set([outcome.edit.label, description].filter(Boolean).join('. '));
+      } else {
+        const words = `${name}: nothing to do on this selection.`;
+        toast(words, outcome.notice ? { description: outcome.notice } : {});
+        spoken.set(words);
+      }
+    } catch (error) {
+      if (!isSessionOver(error)) toast.error(`It could not be done: ${(error as Error).message}`);
+    }
+  };
+
+/** What may have been meant by a step with nothing selected: all of the front part, or of all parts that can be edited. */
+export const offersFor = (state: RootState) => {
+  const open = selectOpenParts(state);
+  const front = selectFrontPart(state);
+  const own = open.filter((part) => part.id === front?.id);
+  const total = open.reduce((sum, part) => sum + part.notes.length, 0);
+  const offers = own.map((part) => ({ words: `all ${part.notes.length} of ${part.name}`, parts: own }));
+  if (open.length > 1) {
+    offers.push({ words: `all ${total.toLocaleString('en')} of the ${open.length} shown parts`, parts: [...open] });
+  }
+  return offers.map(({ words, parts }) => ({ words, selection: () => selectionWhere(parts, () => true) }));
+};
