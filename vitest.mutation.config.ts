@@ -5,6 +5,7 @@ export default defineConfig({
   test: {
     include: [
       'packages/core/src/**/*.test.ts',
+      'packages/contract/src/*.test.ts',
       'apps/web/src/features/desk/*.test.ts',
       'apps/web/src/features/desk/findings/*.test.ts',
     ],

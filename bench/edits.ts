@@ -2,9 +2,12 @@
 import { writeFileSync } from 'node:fs';
 import {
   applyEdit,
+  changeVelocities,
   compareNotes,
+  type Edit,
   findingsOf,
   invertEdit,
+  mapSelection,
   median as middleOf,
   moveNotes,
   type Note,
@@ -14,8 +17,11 @@ import {
   runPlan,
   samePitches,
   selectionOf,
+  selectionSize,
+  selectionWhere,
   stretchesShown,
   ticks,
+  trimNotes,
   writtenMaps,
 } from '@crispfold/core';
 import { made, madeScoreOf } from './made.js';
@@ -60,7 +66,7 @@ for (const count of [16_000, 32_000]) {
   row(
     'Select all of this pitch, all selected',
     count,
-    turns(sort, () => samePitches(all, part)),
+    turns(sort, () => samePitches(arrangement, all, [part])),
   );
   row(
     'Move all notes',
@@ -82,6 +88,41 @@ for (const count of [16_000, 32_000]) {
     count,
     turns(sort, () => applyEdit(arrangement, invertEdit(moved))),
   );
+}
+
+// All notes of many parts, as one selection and one Edit.
+{
+  const arrangement = madeScoreOf(63, 1016);
+  const { parts } = arrangement;
+  const all = selectionWhere(parts, () => true);
+  const count = selectionSize(all);
+  const sort = sortOf(parts.flatMap((part) => part.notes));
+  const works: readonly (readonly [string, () => Edit | null])[] = [
+    ['move', () => moveNotes(arrangement, all, { byTicks: 10, bySemitones: 1 })],
+    ['trim', () => trimNotes(arrangement, all, 'end', -5)],
+    ['louder', () => changeVelocities(arrangement, all, { by: 5 })],
+  ];
+  row(
+    'Select all of 63 parts',
+    count,
+    turns(sort, () => selectionSize(selectionWhere(parts, () => true))),
+  );
+  for (const [what, work] of works) {
+    const edit = work();
+    if (!edit) throw new Error('nothing to time');
+    row(`All of 63 parts: ${what}`, count, turns(sort, work));
+    row(
+      `All of 63 parts: ${what}, carried out and the selection mapped`,
+      count,
+      turns(sort, () => [applyEdit(arrangement, edit), mapSelection(all, edit)]),
+    );
+    const after = applyEdit(arrangement, edit);
+    row(
+      `All of 63 parts: ${what}, undone`,
+      count,
+      turns(sort, () => applyEdit(after, invertEdit(edit))),
+    );
+  }
 }
 
 /** A few hundred notes, one of them held, or one of them far away: bars must cost next to nothing. */

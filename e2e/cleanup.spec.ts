@@ -2,17 +2,13 @@
 import { readFileSync, writeFileSync } from 'node:fs';
 import { madeScore, perform, writePlayedMidi } from '@crispfold/core';
 import { expect, type Page } from '@playwright/test';
-import { deskReady, focusRoll, historyOf, openDemo, pageReady, roll, saved, spokenWords, test } from './desk.js';
+import { deskReady, historyOf, openDemo, pageReady, press, roll, saved, spokenWords, test } from './desk.js';
 
 const stepOf = (page: Page, name: string) =>
   page
     .getByRole('region', { name: 'Plan' })
     .getByRole('listitem')
     .filter({ has: page.getByRole('checkbox', { name, exact: true }) });
-const press = async (page: Page, ...keys: string[]) => {
-  await focusRoll(page);
-  for (const key of keys) await page.keyboard.press(key);
-};
 const findings = (page: Page) => page.getByRole('region', { name: 'Findings' });
 
 test('a part’s plan: parameters, order, ready plans, a name, a file, bars of their own', async ({
@@ -92,11 +88,11 @@ test('findings: go through them by key, hear, mend one, mend a kind, dismiss; al
   const specks = findings(page).getByRole('region', { name: 'Specks' }).getByRole('listitem');
   const count = await specks.count();
   expect(count).toBeGreaterThan(3);
-  await press(page, 'j', 'v');
+  await press(page, 'j', 'f', 'm');
   await expect(specks).toHaveCount(count - 1);
-  await press(page, 'j', 't');
+  await press(page, 'j', 'f', 'd');
   await expect(specks).toHaveCount(count - 2);
-  await press(page, 'j', 'Shift+V');
+  await press(page, 'j', 'f', 'k');
   await expect(findings(page)).toContainText('Nothing of this sort here');
   await saved(page);
   await page.reload();
@@ -118,16 +114,21 @@ test('a step on the selection says how many notes it will touch, and is undone b
   const box = await roll(page).boundingBox();
   if (!box) throw new Error('no roll');
   await page.mouse.click(box.x + 300, box.y + 300, { button: 'right' });
+  await page.getByRole('menuitem', { name: /^Lengths/ }).click();
   const item = page.getByRole('menuitem', { name: /^Close gaps/ });
   await expect(item).toContainText(/[1-9]\d*$/);
   const count = (await item.textContent())?.match(/\d+$/)?.[0];
-  await item.click();
-  const dialog = page.getByRole('dialog', { name: 'Close gaps' });
-  await dialog.getByRole('button', { name: `Close gaps · ${count}` }).click();
+  await page.keyboard.press('Escape');
+  await press(page, 'l', 'Shift+C');
+  const settings = page.getByRole('region', { name: 'Close gaps' });
+  await settings.getByRole('button', { name: `Close gaps · ${count}` }).click();
   await expect.poll(() => historyOf(page)).toContainEqual(`Close gaps: ${count} notes in Flute`);
   await press(page, 'u', '/');
   await page.keyboard.type('transpose');
-  await page.getByRole('option', { name: /^Transpose…/ }).click();
+  await page
+    .getByRole('option', { name: /^Transpose/ })
+    .getByRole('button', { name: 'settings' })
+    .click();
   await page.getByLabel('Octaves').fill('99');
   await page.keyboard.press('Enter');
   await expect(page.getByLabel('Octaves')).toHaveValue('6');
@@ -140,7 +141,7 @@ test('a step on the selection says how many notes it will touch, and is undone b
 test('a note shows its reasons, and one step can be told to leave it alone', async ({ page, server }) => {
   await openDemo(page, server);
   await press(page, '.', '3');
-  const panel = page.getByRole('region', { name: 'Note' });
+  const panel = page.getByRole('region', { name: 'Selection' });
   const quantize = panel.getByRole('listitem').filter({ hasText: 'Quantize starts' });
   await expect(quantize).toContainText(/ms (late|early) for bar 1/);
   await quantize.getByRole('button', { name: 'Leave this one alone' }).click();
@@ -164,6 +165,7 @@ test('one key plays as played, then as written; charts show the part', async ({ 
   await expect(spokenWords(page)).toHaveText('as written', { timeout: 15_000 });
   await expect(page.getByRole('button', { name: 'Play' })).toBeVisible({ timeout: 15_000 });
   await press(page, '5');
+  await page.getByText('Charts of the front part').click();
   await expect(page.getByRole('region', { name: 'Charts' })).toContainText('ms to either side');
   await expect(
     page
@@ -201,7 +203,7 @@ test('a keyboard part comes on two staves with its voices, and a click on the lo
   await staves.last().locator('g.note g.notehead').first().click({ force: true });
   await expect(page.getByRole('contentinfo')).toContainText('1 note selected');
   await press(page, '3');
-  await expect(page.getByRole('region', { name: 'Note' })).toContainText('left hand');
+  await expect(page.getByRole('region', { name: 'Selection' })).toContainText('left hand');
 });
 
 test('swing is found, and written straight under its mark; all parts can take one plan', async ({ page, server }) => {
@@ -209,7 +211,7 @@ test('swing is found, and written straight under its mark; all parts can take on
   await press(page, '2');
   await findings(page).getByLabel('Kind').selectOption('swing');
   await findings(page).getByLabel('Part').selectOption('5');
-  await press(page, 'j', 'v');
+  await press(page, 'j', 'f', 'm');
   await expect.poll(() => historyOf(page)).toContainEqual(expect.stringMatching(/^Write straight eighths: Swing in /));
   await press(page, '1');
   await stepOf(page, 'Quantize starts').getByRole('button', { name: 'Quantize starts', exact: true }).click();

@@ -96,7 +96,7 @@ export const saved = (page: Page): Promise<void> => expect(page.getByTestId('sav
 
 /** The history's entries. */
 export const historyOf = async (page: Page): Promise<string[]> => {
-  await page.getByRole('tab', { name: 'History' }).click();
+  await page.getByRole('tab', { name: 'More' }).click();
   const lines = await page.getByRole('region', { name: 'History' }).getByRole('listitem').allTextContents();
   return lines.map((line) => line.replace(/^\d+/, ''));
 };
@@ -116,6 +116,12 @@ export const lookAtNextNote = async (page: Page): Promise<readonly [x: number, y
 
 /** Puts the keys' focus on the roll without touching what is in it. */
 export const focusRoll = (page: Page): Promise<void> => roll(page).focus();
+
+/** Presses keys one after another, on the roll. */
+export const press = async (page: Page, ...keys: string[]): Promise<void> => {
+  await focusRoll(page);
+  for (const key of keys) await page.keyboard.press(key);
+};
 
 /** What a screen reader was last told. */
 export const spokenWords = (page: Page): Locator => page.getByTestId('spoken');

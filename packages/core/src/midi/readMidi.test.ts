@@ -156,6 +156,32 @@ describe('everything else a track holds', () => {
     expect(read1.keys).toEqual([{ tick: 0, fifths: -3, minor: true }]);
   });
 
+  it('takes kinds 1 to 15 for text, others for data, and no key of more than seven signs', () => {
+    const { events } = read(
+      oneTrack([0, 0xff, 1, 1, 0x61, 0, 0xff, 15, 1, 0x62, 0, 0xff, 16, 1, 0x63, 0, 0xff, 0x7f, 1, 0x64]),
+    ).tracks[0] as MidiFile['tracks'][number];
+    expect(events.map((event) => [event.kind, 'metaType' in event ? event.metaType : 0])).toEqual([
+      ['text', 1],
+      ['text', 15],
+      ['meta', 16],
+      ['meta', 127],
+    ]);
+    expect(read(oneTrack([0, 0xff, 0x59, 2, 8, 0, 0, 0xff, 0x59, 2, 7, 0])).keys).toEqual([
+      { tick: 0, fifths: 7, minor: false },
+    ]);
+  });
+
+  it('reads messages of one data byte under running status, and notes after them', () => {
+    const bytes = oneTrack([0, 0xd0, 9, 5, 10, 0, 0xc0, 3, 5, 4, 0, 0x90, 60, 80, 10, 60, 0]);
+    expect(notesOf(bytes)).toEqual(['0:60 10+10 v80']);
+    expect(read(bytes).tracks[0]?.events.map(({ kind, tick }) => `${kind} ${tick}`)).toEqual([
+      'channelPressure 0',
+      'channelPressure 5',
+      'program 5',
+      'program 10',
+    ]);
+  });
+
   it('leaves out chunks it does not know', () => {
     const bytes = file(
       header(0, 1, 96),
@@ -176,6 +202,16 @@ describe('time code', () => {
     expect(notesOf(bytes)).toEqual(['0:60 480+480 v80']);
     expect(read(bytes).ppq).toBe(480);
     expect(warningsOf(bytes)).toEqual(['timeCode']);
+  });
+
+  it('takes 29 for 29.97 frames: thirty thousand in 1001 seconds', () => {
+    const perSecond = (30_000 / 1001) * 100;
+    const bytes = file(
+      header(0, 1, ((256 - 29) << 8) | 100),
+      // 16383 ticks at 960 quarters' ticks a second.
+      track([0xff, 0x7f, 0x90, 60, 80, 10, 60, 0, ...END]),
+    );
+    expect(notesOf(bytes)[0]).toMatch(new RegExp(`^0:60 ${Math.round((16_383 / perSecond) * 960)}\\+`));
   });
 });
 

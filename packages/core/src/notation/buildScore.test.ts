@@ -33,6 +33,34 @@ const scoreOf = (
   return buildScore(arrangement, layers, writtenMaps(arrangement), readPitches(arrangement, layers), options);
 };
 
+describe('pedal marks', () => {
+  it('stand on the nearest sixteenth, in the bar that holds it, the bar line in the next', () => {
+    const notes = [written(60, 0, 4), written(62, 4, 4)];
+    const arrangement = arrangementWith([partWith(notes.map((n) => note(n.pitch, n.onset / 21, n.duration / 21)))]);
+    const quarter = 10_080;
+    const held = {
+      ...layer(notes),
+      pedals: [
+        { down: quarter * 0.1, up: quarter * 3.3 },
+        { down: quarter * 3.95, up: quarter * 5.8 },
+      ],
+    };
+    const score = buildScore(arrangement, [held], writtenMaps(arrangement), readPitches(arrangement, [held]));
+    expect(
+      score.parts[0]?.bars.slice(0, 2).map(({ pedals }) => pedals.map(({ offset, type }) => [offset / quarter, type])),
+    ).toEqual([
+      [
+        [0, 'start'],
+        [3.25, 'stop'],
+      ],
+      [
+        [0, 'start'],
+        [1.75, 'stop'],
+      ],
+    ]);
+  });
+});
+
 const eventsOf = (score: Score, bar = 0): readonly ScoreEvent[] => score.parts[0]?.bars[bar]?.events ?? [];
 /** "4C5 8r": value, dots, then the heads or r for a rest. */
 const shown = (event: ScoreEvent): string => {

@@ -1,3 +1,4 @@
+import { readFileSync } from 'node:fs';
 import {
   createMeterMap,
   deleteNotes,
@@ -14,6 +15,7 @@ import { describe, expect, it } from 'vitest';
 import { clock, counted, sinceWhen } from '../../ui/words.js';
 import { rankOf } from './commands/CommandList.js';
 import { carryOut, lastDone } from './commands/command.js';
+import { keyGuide } from './commands/keyGuide.js';
 import { type CommandId, inList, KEYS, keyName, LISTS, type ListId } from './commands/keyTable.js';
 import { COMMANDS } from './commands/registry.js';
 import { type DeskState, deskActions, deskReducer, gridFraction } from './deskSlice.js';
@@ -244,6 +246,10 @@ describe('commands', () => {
     }
     expect(new Set(keys).size).toBe(keys.length);
     expect(COMMANDS.map((command) => command.id).sort()).toEqual(Object.keys(KEYS).sort());
+  });
+
+  it('are told in docs/keys.md as the table has them (npm run keys)', () => {
+    expect(readFileSync(new URL('../../../../../docs/keys.md', import.meta.url), 'utf8')).toBe(keyGuide());
   });
 
   it('name their keys as people read them', () => {

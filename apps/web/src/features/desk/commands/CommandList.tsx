@@ -3,7 +3,6 @@
 import { Command as List } from 'cmdk';
 import { Dialog as Radix } from 'radix-ui';
 import { deskActions } from '../deskSlice.js';
-import { useStepCounts } from '../steps/useStepCounts.js';
 import { type CommandContext, carryOut } from './command.js';
 import { KEYS, keyName } from './keyTable.js';
 import { COMMANDS } from './registry.js';

@@ -94,7 +94,7 @@ const PartLine = memo(({ part, look, number, findings }: PartLineProps) => {
       <div className="flex items-center gap-0.5 pb-1.5 pl-9 pr-2" role="group" aria-label={name}>
         <Small
           label={hidden ? `Show ${name}` : `Hide ${name}`}
-          hint="H"
+          hint={keyOf('hidePart')}
           pressed={hidden}
           onClick={() => dispatch(deskActions.partHiddenToggled(part.id))}
         >
@@ -136,6 +136,7 @@ const PartLine = memo(({ part, look, number, findings }: PartLineProps) => {
           <button
             type="button"
             className="ml-auto whitespace-nowrap px-1 text-sm text-fold-ink underline-offset-2 hover:underline"
+            aria-label={counted(findings, 'finding')}
             title={`See what the checks noticed in ${name}`}
             onClick={() => {
               dispatch(deskActions.findingPartChosen(part.id));
@@ -143,7 +144,7 @@ const PartLine = memo(({ part, look, number, findings }: PartLineProps) => {
             }}
           >
             {findings}
-            <Flag size={12} aria-label={findings === 1 ? 'finding' : 'findings'} className="ml-0.5 inline" />
+            <Flag size={12} aria-hidden className="ml-0.5 inline" />
           </button>
         )}
       </div>

@@ -1,0 +1,200 @@
+/** Several parts, edited as one: by key, by hand, by field, from window to window. */
+import { expect, type Page } from '@playwright/test';
+import { historyOf, lookAtNextNote, openDemo, press, roll, saved, spokenWords, test } from './desk.js';
+
+const foot = (page: Page) => page.getByRole('contentinfo');
+const settings = (page: Page, name: string) => page.getByRole('region', { name });
+
+test('select in three parts, close gaps, and one undo takes it back', async ({ page, server, troubles }) => {
+  await openDemo(page, server);
+  for (const name of ['Clarinet in B flat', 'Horn in F', 'Tambourine']) {
+    await page.getByRole('button', { name: `Hide ${name}`, exact: true }).click();
+  }
+  await press(page, 'r', 'a');
+  await expect(foot(page)).toContainText('443 notes selected');
+  await press(page, 'l', 'c');
+  const label = /^Close gaps: \d+ notes in Flute, \d+ in Vibraphone, \d+ in Cello$/;
+  await expect.poll(() => historyOf(page)).toEqual(['As brought in', expect.stringMatching(label)]);
+  await press(page, 'u');
+  await expect(page.getByRole('button', { name: 'Undo' })).toBeDisabled();
+  // The selection is still there, and "again" does the same on what is selected now.
+  await expect(foot(page)).toContainText('443 notes selected');
+  await press(page, 'x');
+  await expect.poll(() => historyOf(page)).toEqual(['As brought in', expect.stringMatching(label)]);
+  expect(troubles).toEqual([]);
+});
+
+test('drag notes of four parts, kept to time; the undo brings all back', async ({ page, server, troubles }) => {
+  await openDemo(page, server);
+  const [x, y] = await lookAtNextNote(page);
+  await press(page, 'r', 'a');
+  for (const name of ['Horn in F', 'Tambourine']) {
+    await page.getByRole('button', { name: `Lock ${name}: seen and heard, not edited` }).click();
+  }
+  await expect(foot(page)).toContainText('607 notes selected');
+  await page.mouse.move(x, y);
+  await page.mouse.down();
+  await page.mouse.move(x + 150, y - 60, { steps: 4 });
+  await page.keyboard.press('t');
+  await page.mouse.move(x + 160, y - 60);
+  await page.mouse.up();
+  await expect
+    .poll(() => historyOf(page))
+    .toEqual(['As brought in', 'Move: 150 notes in Flute, 164 in Clarinet in B flat, 177 in Vibraphone, 116 in Cello']);
+  await press(page, 'u');
+  await saved(page);
+  expect(troubles).toEqual([]);
+});
+
+test('the edge that chords share is moved by hovering there alone', async ({ page, server }) => {
+  await openDemo(page, server);
+  // The vibraphone's chords, one after the other, made to touch first.
+  await press(page, 'Alt+4', 'a', 'l', 'c', 'l', 'e', 't', 'g', 'Escape');
+  const [x, y] = await lookAtNextNote(page);
+  const box = await roll(page).boundingBox();
+  if (!box) throw new Error('There is no roll.');
+  // From the middle of the note to its end: where the words at the foot tell of a shared edge.
+  let seam = 0;
+  for (let at = x; at < box.x + box.width && seam === 0; at += 1) {
+    await page.mouse.move(at, y);
+    if ((await foot(page).textContent())?.includes('notes share')) seam = at;
+  }
+  expect(seam).toBeGreaterThan(0);
+  await expect(foot(page)).toContainText(/edge that these [4-9] notes share/);
+  await page.mouse.down();
+  await page.mouse.move(seam - 60, y, { steps: 3 });
+  await page.mouse.up();
+  await expect
+    .poll(() => historyOf(page))
+    .toContainEqual(expect.stringMatching(/^Move shared edge: [4-9] notes in Vibraphone/));
+});
+
+test('line up says what moves and how far, before it does', async ({ page, server }) => {
+  await openDemo(page, server);
+  await press(page, 'r', 'a', 't', 'l');
+  const panel = settings(page, 'Line up');
+  await expect(panel.getByRole('status')).toHaveText(/^\d+ notes of 6 parts move, \d+ ms at most/);
+  const toMiddle = await panel.getByRole('status').textContent();
+  await panel.getByLabel('Go to').selectOption({ label: 'Cello' });
+  await expect(panel.getByRole('status')).not.toHaveText(toMiddle ?? '');
+  const count = /^\d+/.exec((await panel.getByRole('status').textContent()) ?? '')?.[0];
+  await panel.getByRole('button', { name: `Line up · ${count}` }).click();
+  await expect
+    .poll(() => historyOf(page))
+    .toContainEqual(expect.stringMatching(/^Line up: \d+ notes in Flute, \d+ in/));
+  expect((await historyOf(page))[1]).not.toContain('in Cello');
+});
+
+test('notes go from one window to another through the clipboard, parts kept apart', async ({
+  page,
+  server,
+  context,
+}) => {
+  await context.grantPermissions(['clipboard-read', 'clipboard-write']);
+  await openDemo(page, server);
+  await press(page, 'r', 'a', 'b', 'c');
+  await expect(spokenWords(page)).toHaveText('765 notes copied.');
+  const other = await context.newPage();
+  await openDemo(other, server);
+  await press(other, 'Control+v');
+  await expect.poll(() => historyOf(other)).toContainEqual(expect.stringMatching(/^Paste: 150 notes in Flute, 164 in/));
+  await saved(other);
+  // A text that is not ours is told, and nothing happens.
+  await other.evaluate(() => navigator.clipboard.writeText('{"format":"something else"}'));
+  await press(other, 'b', 'v');
+  await expect(other.getByText('no notes from Crisp Fold').first()).toBeVisible();
+  expect((await historyOf(other)).length).toBe(2);
+});
+
+test('the fields of mixed notes take a factor, say what is wrong, and Esc takes back', async ({ page, server }) => {
+  await openDemo(page, server);
+  await press(page, 'r', 'a', '3');
+  const velocity = page.getByLabel('Velocity', { exact: true });
+  await expect(velocity).toHaveValue(/^\d+ to \d+$/);
+  const before = (await velocity.inputValue()).split(' to ').map(Number);
+  await velocity.fill('*0');
+  await expect(page.getByRole('alert')).toContainText('makes no sense here');
+  await page.keyboard.press('Escape');
+  await expect(velocity).toHaveValue(before.join(' to '));
+  await velocity.fill('*0.5');
+  await page.keyboard.press('Enter');
+  await expect(velocity).toHaveValue(before.map((value) => Math.round(value / 2)).join(' to '));
+  await velocity.fill('+60');
+  await expect(page.getByRole('status').filter({ hasText: 'kept within what can be' })).toBeVisible();
+  await page.keyboard.press('Escape');
+  await page.getByLabel('Start', { exact: true }).fill('bar 9999');
+  await expect(page.getByRole('alert')).toContainText('A place is a bar, a beat and ticks');
+  await page.keyboard.press('Escape');
+  await expect
+    .poll(() => historyOf(page))
+    .toEqual(['As brought in', expect.stringMatching(/^Loudness: 150 notes in Flute, 164/)]);
+});
+
+test('a drawn note joins the chord it is drawn into', async ({ page, server }) => {
+  await openDemo(page, server);
+  await press(page, 'Alt+4');
+  const [x, y] = await lookAtNextNote(page);
+  await press(page, 'd', '3');
+  await page.mouse.move(x, y - 40);
+  await expect(foot(page)).toContainText('Click or drag to draw');
+  await page.mouse.click(x - 100, y - 40);
+  await expect.poll(() => historyOf(page)).toContainEqual('Draw: 1 note in Vibraphone');
+  await press(page, '3');
+  // As loud as what it joins, not the velocity of drawn notes on their own.
+  await expect(page.getByLabel('Velocity', { exact: true })).not.toHaveValue('80');
+});
+
+test('mute and lock by key: silent notes stay, locked ones are not touched', async ({ page, server }) => {
+  await openDemo(page, server);
+  await press(page, '.', 'm');
+  await expect.poll(() => historyOf(page)).toContainEqual('Mute: 1 note in Flute');
+  await press(page, '3');
+  await expect(settings(page, 'Selection')).toContainText('all muted');
+  await press(page, 'o', 'l', 'Delete');
+  await expect(spokenWords(page)).toContainText('hidden or locked');
+  await press(page, 'a');
+  await expect(spokenWords(page)).toHaveText('Flute is locked. Unlock it to edit it.');
+  await press(page, 'o', 'l', 'm');
+  await expect.poll(() => historyOf(page)).toContainEqual('Sound again: 1 note in Flute');
+});
+
+test('a step that is tried is heard without and with; with nothing selected it offers what may be meant', async ({
+  page,
+  server,
+}) => {
+  await openDemo(page, server);
+  await press(page, 'q');
+  const offer = page.getByRole('group', { name: 'Quantize starts on what?' });
+  await expect(offer.getByRole('button', { name: 'all 765 of the 6 shown parts' })).toBeVisible();
+  await offer.getByRole('button', { name: 'all 150 of Flute' }).click();
+  await expect
+    .poll(() => historyOf(page))
+    .toContainEqual(expect.stringMatching(/^Quantize starts: \d+ notes in Flute$/));
+  await press(page, 'u', 'z', 't', 'Shift+Q');
+  const panel = settings(page, 'Quantize starts');
+  await expect(panel.getByRole('button', { name: /^Quantize starts · [1-9]/ })).toBeVisible();
+  // Beside the roll, not over it.
+  const [beside, over] = [await panel.boundingBox(), await roll(page).boundingBox()];
+  expect(beside && over && beside.x >= over.x + over.width).toBe(true);
+  await press(page, 'k', 'w');
+  await expect(spokenWords(page)).toHaveText('without');
+  await expect(spokenWords(page)).toHaveText('with', { timeout: 60_000 });
+  await press(page, 'Space');
+});
+
+test('after a quantize the doubtful starts are a walk, and each can go to the other line', async ({ page, server }) => {
+  await openDemo(page, server);
+  await press(page, 'a', 't', 'Shift+Q');
+  const panel = settings(page, 'Quantize starts');
+  await panel.getByLabel('Grid').selectOption({ label: 'quarter' });
+  await panel.getByRole('button', { name: /^Quantize starts · [1-9]/ }).click();
+  const walk = page.getByRole('group', { name: 'Starts that could have gone either way' });
+  await expect(walk).toContainText(/1 of \d+/);
+  await press(page, 'f', 'j');
+  await expect(walk).toContainText(/2 of \d+/);
+  await expect(foot(page)).toContainText('1 note selected');
+  await press(page, 'f', 'o');
+  await expect.poll(() => historyOf(page)).toContainEqual('The other line: 1 note in Flute');
+  await walk.getByRole('button', { name: 'Done' }).click();
+  await expect(walk).toHaveCount(0);
+});

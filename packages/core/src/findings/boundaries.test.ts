@@ -1,0 +1,79 @@
+/** What the checks notice at their very bounds. At 480 PPQ and a tick a millisecond. */
+import { describe, expect, it } from 'vitest';
+import type { Part } from '../model/arrangement.js';
+import { runPlan } from '../plan/runPlan.js';
+import { writtenMaps } from '../plan/writtenMaps.js';
+import type { StepNote } from '../reading/stepNote.js';
+import { arrangementWith, note, partWith, pedal } from '../testing/kit.js';
+import { type FindingKind, findingsOf } from './registry.js';
+
+const found = (kind: FindingKind, notes: StepNote[], more: Partial<Part> = {}) => {
+  const arrangement = arrangementWith([partWith(notes, more)]);
+  const part = arrangement.parts[0] as Part;
+  const layer = runPlan(part, arrangement.ppq, writtenMaps(arrangement));
+  return findingsOf(arrangement, part, layer).filter((finding) => finding.kind === kind);
+};
+const line = () => Array.from({ length: 16 }, (_, k) => note(60 + (k % 5), 1920 + k * 480, 440));
+
+describe('overlaps of one pitch', () => {
+  it('are none where the second begins just where the first ends', () => {
+    const at = (onset: number) => found('samePitchOverlap', [...line(), note(72, 0, 400), note(72, onset, 300)]).length;
+    expect([at(399), at(400)]).toEqual([1, 0]);
+  });
+});
+
+describe('two at once', () => {
+  it('is none for legato, nor beside a note that ended', () => {
+    const over = (length: number) => found('twoAtOnce', [...line(), note(72, 0, length), note(74, 480, 400)]).length;
+    expect([over(480 + 60), over(480 + 62)]).toEqual([0, 1]);
+    // A long note sounds under two that follow it, and is told with each.
+    expect(found('twoAtOnce', [...line(), note(72, 0, 1400), note(74, 480, 300), note(76, 960, 300)])).toHaveLength(2);
+  });
+
+  it('offers to end the first, and that one alone', () => {
+    const [told] = found('twoAtOnce', [...line(), note(72, 0, 900), note(74, 480, 400)]);
+    expect(told?.mend?.noteIds).toEqual([told?.noteIds[0]]);
+  });
+});
+
+describe('out of range', () => {
+  it('goes down by whole octaves where a phrase lies too high', () => {
+    const high = found('outOfRange', [...line(), note(108, 30_000, 400), note(110, 30_480, 400)]);
+    expect(high).toHaveLength(1);
+    expect(high[0]?.mend).toMatchObject({ parameters: { octaves: -1 }, label: 'Move the phrase down an octave' });
+    expect(high[0]?.reason).toContain('above');
+    expect(high[0]?.reason).toContain('1 more of the phrase is out of range');
+  });
+});
+
+describe('uneven chord ends', () => {
+  const chord = (length: number) => [note(60, 1920, length), note(64, 1920, 900), note(67, 1920, 900)];
+  const uneven = (notes: StepNote[], more: Partial<Part> = {}) =>
+    found('unevenEnds', [...line().map((n) => ({ ...n, onset: n.onset + 9600 }) as StepNote), ...notes], {
+      instrument: 'piano',
+      ...more,
+    }).length;
+
+  it('are none while a pedal holds them, from the tick it goes down to the tick it lifts', () => {
+    expect(uneven(chord(500))).toBe(1);
+    // The first tone ends at tick 2420.
+    expect(uneven(chord(500), { events: pedal(1000, 2421) })).toBe(0);
+    expect(uneven(chord(500), { events: pedal(1000, 2420) })).toBe(1);
+    expect(uneven(chord(500), { events: pedal(2420, 5000) })).toBe(0);
+  });
+});
+
+describe('a pedal that never lifts', () => {
+  it('is told of the notes that end where it goes down or later', () => {
+    const [told] = found('pedalNeverLifts', [note(60, 0, 480), note(62, 0, 481), note(64, 480, 400)], {
+      instrument: 'piano',
+      events: pedal(480),
+    });
+    expect(told?.noteIds).toHaveLength(3);
+    const [later] = found('pedalNeverLifts', [note(60, 0, 480), note(62, 0, 481), note(64, 480, 400)], {
+      instrument: 'piano',
+      events: pedal(481),
+    });
+    expect(later?.noteIds).toHaveLength(2);
+  });
+});
