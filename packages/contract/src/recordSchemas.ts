@@ -3,6 +3,7 @@ import {
   type Edit,
   FIRST_UNUSABLE_ID,
   type JournalEntry,
+  LONGEST_SELECTION_NAME,
   type Note,
   OVERRIDES_VERSION,
   type Override,
@@ -175,6 +176,28 @@ const arrangementFields = yup.object({
     yup.object({ tick, fifths: yup.number().integer().min(-7).max(7).required(), minor: yup.boolean().required() }),
   ),
   markers: yup.array(yup.object({ tick, text: yup.string().max(2000).defined() })),
+  namedSelections: yup
+    .array(
+      yup.object({
+        name: yup.string().min(1).max(LONGEST_SELECTION_NAME).required(),
+        parts: yup
+          .array(
+            yup.object({
+              partId: yup.number().integer().min(1).required(),
+              noteIds: yup
+                .mixed()
+                .test(
+                  'ids',
+                  'These are no notes.',
+                  (ids) => Array.isArray(ids) && ids.every((id) => isWhole(id, 1, FIRST_UNUSABLE_ID - 1)),
+                ),
+            }),
+          )
+          .max(1000)
+          .required(),
+      }),
+    )
+    .max(200),
 });
 
 const partId = yup.number().integer().min(1).required();

@@ -3,6 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { type Arrangement, endOf, type Note, type Part } from '../model/arrangement.js';
 import { applyEdit, type Edit, invertEdit } from '../model/edit.js';
 import { LONGEST_HOURS } from '../model/limits.js';
+import { forgetSelection, nameSelection, selectionNamed } from '../model/namedSelections.js';
 import { mapSelection, type Selection, selectionOf, selectionSize } from '../model/selection.js';
 import { planStep, STEP_IDS } from '../steps/registry.js';
 import { arrangementWith, note, partWith, placesOf } from '../testing/kit.js';
@@ -13,6 +14,7 @@ import { lineUp } from './lineUp.js';
 import { changeVelocities, deleteNotes, moveNotes, muteNotes, setLengths, trimNotes } from './noteEdits.js';
 import { changeField } from './noteFields.js';
 import { invertChords, splitNotesAt, splitNotesOnGrid } from './pieces.js';
+import { randomPitches } from './randomPitches.js';
 import { moveSharedEdge, sharedEdgeAt } from './sharedEdge.js';
 import { stepEdit } from './stepEdit.js';
 
@@ -370,6 +372,45 @@ describe('cutting and turning', () => {
     ]);
     const high = arrangementWith([partWith([note(120, 0, 480)])]);
     expect(invertChords(high, whole(high), 'up')).toBeNull();
+  });
+});
+
+describe('random pitches', () => {
+  const music = arrangementWith([partWith(Array.from({ length: 40 }, (_, k) => note(60, k * 480, 240)))], {
+    keys: [{ tick: ticks(0), fifths: 2, minor: false }],
+  });
+  const pitches = (options: Parameters<typeof randomPitches>[2]) =>
+    done(music, randomPitches(music, whole(music), options)).parts[0]?.notes.map((n) => n.pitch) ?? [];
+
+  it('stay within their reach and scale, and come again with their number', () => {
+    const own = pitches({ within: 7, scale: 'key', seed: 5 });
+    expect(own).toEqual(pitches({ within: 7, scale: 'key', seed: 5 }));
+    expect(own).not.toEqual(pitches({ within: 7, scale: 'key', seed: 6 }));
+    // D major: from middle C, F and C are not in it.
+    expect(own.every((pitch) => [2, 4, 6, 7, 9, 11, 1].includes(pitch % 12) && Math.abs(pitch - 60) <= 7)).toBe(true);
+    expect(new Set(pitches({ within: 2, scale: 'any', seed: 1 }))).toEqual(new Set([58, 59, 60, 61, 62]));
+  });
+});
+
+describe('named selections', () => {
+  const music = arrangementWith([partWith([note(60, 0, 10), note(62, 20, 10)])]);
+  const [first, second] = (music.parts[0] as Part).notes;
+  const own = selectionOf(1, [first?.id ?? 0, second?.id ?? 0]);
+
+  it('are kept, had again without what is gone, replaced, forgotten and undone', () => {
+    const kept = done(music, nameSelection(music, ' Tune ', own));
+    expect(selectionNamed(kept, 'Tune')).toEqual(own);
+    const less = done(kept, deleteNotes(kept, selectionOf(1, [first?.id ?? 0])));
+    expect(selectionNamed(less, 'Tune')).toEqual(selectionOf(1, [second?.id ?? 0]));
+    const again = nameSelection(kept, 'Tune', selectionOf(1, [second?.id ?? 0]));
+    expect(done(kept, again).namedSelections).toHaveLength(1);
+    const forgotten = forgetSelection(kept, 'Tune');
+    expect(done(kept, forgotten).namedSelections).toEqual([]);
+    expect(forgotten && selectionNamed(done(done(kept, forgotten), invertEdit(forgotten)), 'Tune')).toEqual(own);
+    expect(nameSelection(music, '  ', own)).toBeNull();
+    expect(nameSelection(music, 'x', new Map())).toBeNull();
+    expect(forgetSelection(music, 'x')).toBeNull();
+    expect(selectionNamed(music, 'x').size).toBe(0);
   });
 });
 

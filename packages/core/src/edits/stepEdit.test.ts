@@ -109,7 +109,7 @@ describe('a step on the selection', () => {
   });
 
   it('does nothing to a part that is not there, or with nothing selected', () => {
-    expect(stepEdit(arrangement, selectionOf(9, [1]), 'merge')).toEqual({ touched: 0, edit: null });
-    expect(stepEdit(arrangement, NOTHING, 'merge')).toEqual({ touched: 0, edit: null });
+    expect(stepEdit(arrangement, selectionOf(9, [1]), 'merge')).toEqual({ touched: 0, edit: null, doubts: [] });
+    expect(stepEdit(arrangement, NOTHING, 'merge')).toEqual({ touched: 0, edit: null, doubts: [] });
   });
 });

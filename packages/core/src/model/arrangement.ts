@@ -4,6 +4,7 @@ import type { MeterChange } from '../time/meterMap.js';
 import type { TempoChange } from '../time/tempoMap.js';
 import type { Ticks } from '../time/units.js';
 import type { EventId, NoteId, PartId } from './ids.js';
+import type { NamedSelection } from './namedSelections.js';
 import type { Overrides } from './overrides.js';
 import type { Plan, Veto } from './plan.js';
 
@@ -108,6 +109,8 @@ export interface Arrangement {
   readonly markers: readonly Marker[];
   readonly parts: readonly Part[];
   readonly silentTracks: readonly SilentTrack[];
+  /** Selections under names, in the order they were kept. */
+  readonly namedSelections?: readonly NamedSelection[] | undefined;
   readonly nextNoteId: NoteId;
   readonly nextPartId: PartId;
   readonly nextEventId: EventId;

@@ -19,7 +19,7 @@ export type PartFields = Pick<
 /** The fields of an arrangement that an Edit may change, parts aside. */
 export type ArrangementFields = Pick<
   Arrangement,
-  'title' | 'ppq' | 'tempos' | 'meters' | 'keys' | 'markers' | 'silentTracks'
+  'title' | 'ppq' | 'tempos' | 'meters' | 'keys' | 'markers' | 'silentTracks' | 'namedSelections'
 >;
 
 /** A record as it was and as it is to be. */

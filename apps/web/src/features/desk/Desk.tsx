@@ -36,6 +36,7 @@ import { hint, spoken } from './speak.js';
 import { DoubtBar } from './steps/DoubtBar.js';
 import { LineUpPanel } from './steps/LineUpPanel.js';
 import { OfferBar } from './steps/Offers.js';
+import { RandomPitchesPanel } from './steps/RandomPitchesPanel.js';
 import { StepMenu } from './steps/StepMenu.js';
 import { StepPanel } from './steps/StepPanel.js';
 import { TransportBar } from './transport/TransportBar.js';
@@ -165,7 +166,7 @@ const OpenDesk = () => {
         </p>
       )}
       <div
-        className={`grid min-h-0 flex-1 ${partsFolded ? 'grid-cols-[2.2rem_minmax(0,1fr)_auto]' : 'grid-cols-[12.5rem_minmax(0,1fr)_auto]'}`}
+        className={`grid min-h-0 flex-1 ${partsFolded ? 'grid-cols-[2.2rem_minmax(0,1fr)_auto]' : 'grid-cols-[12.5rem_minmax(0,1fr)_auto] max-[1150px]:grid-cols-[10.5rem_minmax(0,1fr)_auto]'}`}
       >
         <PartRail onAdd={open} />
         <main className="relative min-h-0 min-w-0">
@@ -233,8 +234,8 @@ const SidePanels = ({ context }: { context: CommandContext }) => {
   const dispatch = useAppDispatch();
   const panel = useAppSelector(({ desk }) => desk.panel);
   const step = useAppSelector(({ desk }) => desk.stepShown);
-  const liningUp = useAppSelector(({ desk }) => desk.lineUpShown);
-  const folded = useAppSelector(({ desk }) => desk.sideFolded) && !step && !liningUp;
+  const tool = useAppSelector(({ desk }) => desk.toolShown);
+  const folded = useAppSelector(({ desk }) => desk.sideFolded) && !step && !tool;
   const fold = (
     <Button
       look="quiet"
@@ -261,8 +262,10 @@ const SidePanels = ({ context }: { context: CommandContext }) => {
     >
       {step ? (
         <StepPanel step={step} />
-      ) : liningUp ? (
+      ) : tool === 'lineUp' ? (
         <LineUpPanel />
+      ) : tool === 'randomPitches' ? (
+        <RandomPitchesPanel />
       ) : (
         <Tabs.Root
           value={panel}
@@ -276,7 +279,7 @@ const SidePanels = ({ context }: { context: CommandContext }) => {
                   key={value}
                   value={value}
                   title={`${name} (${keyOf(`${value}Panel`)})`}
-                  className="flex-auto border-b-2 border-transparent px-0.5 py-1.5 font-serif text-[0.95rem] text-soft hover:bg-shade data-[state=active]:border-fold data-[state=active]:text-ink"
+                  className="flex-auto border-b-2 border-transparent px-1 py-1.5 font-serif text-[0.875rem] text-soft hover:bg-shade data-[state=active]:border-fold data-[state=active]:text-ink"
                 >
                   {name}
                 </Tabs.Trigger>

@@ -49,6 +49,9 @@ export type MoveStep = (typeof MOVE_STEPS)[number];
 /** Which parts a hand can reach. */
 export type Reach = 'front' | 'all';
 
+/** Changes with settings that are no clean-up steps. */
+export type Tool = 'lineUp' | 'randomPitches';
+
 /** The stretch of music that repeats, in ticks. */
 export interface LoopRange {
   readonly start: number;
@@ -103,8 +106,8 @@ export interface DeskState {
   readonly lastParameters: { readonly [Id in StepId]?: Partial<StepParameters[Id]> };
   /** A step that was asked for with nothing selected, while what may have been meant is offered. */
   readonly stepOffered: StepId | null;
-  /** True while the settings of Line up stand beside the roll. */
-  readonly lineUpShown: boolean;
+  /** What is no step and has settings, while they stand beside the roll. */
+  readonly toolShown: Tool | null;
   /** Starts that the last quantize could have put elsewhere, and which of them is looked at. */
   readonly doubts: readonly Doubt[];
   readonly doubtAt: number;
@@ -149,7 +152,7 @@ const initialState: DeskState = {
   stepShown: null,
   lastParameters: {},
   stepOffered: null,
-  lineUpShown: false,
+  toolShown: null,
   partsFolded: false,
   sideFolded: false,
   doubts: [],
@@ -301,13 +304,13 @@ const slice = createSlice({
       ...state,
       stepShown: payload,
       stepOffered: null,
-      lineUpShown: false,
+      toolShown: null,
       sideFolded: payload === null && state.sideFolded,
     }),
     stepOffered: (state, { payload }: PayloadAction<StepId | null>): DeskState => ({ ...state, stepOffered: payload }),
-    lineUpShown: (state, { payload }: PayloadAction<boolean>): DeskState => ({
+    toolShown: (state, { payload }: PayloadAction<Tool | null>): DeskState => ({
       ...state,
-      lineUpShown: payload,
+      toolShown: payload,
       stepShown: null,
     }),
     parametersUsed: (state, { payload }: PayloadAction<TriedStep>): DeskState => ({
@@ -331,7 +334,7 @@ const slice = createSlice({
       ...state,
       panel: payload,
       stepShown: null,
-      lineUpShown: false,
+      toolShown: null,
       sideFolded: false,
     }),
     switched: (state, { payload }: PayloadAction<Switch>): DeskState => ({ ...state, [payload]: !state[payload] }),

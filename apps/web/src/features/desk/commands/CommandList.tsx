@@ -47,42 +47,33 @@ export const CommandList = ({
                 heading={group}
                 className="[&_[cmdk-group-heading]]:px-2 [&_[cmdk-group-heading]]:pt-2 [&_[cmdk-group-heading]]:font-serif [&_[cmdk-group-heading]]:text-soft"
               >
-                {COMMANDS.filter((command) => command.group === group).map((command) => {
+                {COMMANDS.filter((command) => command.group === group).flatMap((command) => {
                   const why = open ? command.when(context.getState()) : null;
-                  return (
+                  const { id, name, step } = command;
+                  const item = (words: string, keys: string, act: () => void) => (
                     <List.Item
-                      key={command.id}
-                      value={command.name}
+                      key={words}
+                      value={words}
                       disabled={why !== null}
                       className="flex cursor-pointer justify-between gap-4 px-2 py-1 data-[disabled=true]:text-soft data-[selected=true]:bg-selected"
                       onSelect={() => {
                         onOpenChange(false);
-                        carryOut(command, context);
+                        act();
                       }}
                     >
                       <span className="min-w-0">
-                        {command.name}
+                        {words}
                         {why && <span className="block text-sm text-soft">{why}</span>}
                       </span>
-                      {command.step && (
-                        <button
-                          type="button"
-                          tabIndex={-1}
-                          className="ml-auto text-sm text-fold-ink underline-offset-2 hover:underline"
-                          onClick={(event) => {
-                            event.stopPropagation();
-                            onOpenChange(false);
-                            if (command.step) context.dispatch(deskActions.stepSettingsShown(command.step));
-                          }}
-                        >
-                          settings
-                        </button>
-                      )}
-                      <kbd className="whitespace-nowrap font-sans text-sm text-soft">
-                        {KEYS[command.id].map(keyName).join(' or ')}
-                      </kbd>
+                      <kbd className="whitespace-nowrap font-sans text-sm text-soft">{keys}</kbd>
                     </List.Item>
                   );
+                  const own = item(name, KEYS[id].map(keyName).join(' or '), () => carryOut(command, context));
+                  if (!step) return [own];
+                  return [
+                    own,
+                    item(`${name}: settings…`, '', () => context.dispatch(deskActions.stepSettingsShown(step))),
+                  ];
                 })}
               </List.Group>
             ))}

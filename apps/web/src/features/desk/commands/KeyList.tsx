@@ -64,8 +64,10 @@ const OpenList = ({ list, context }: { list: ListId; context: CommandContext }) 
       }
       event.preventDefault();
       event.stopImmediatePropagation();
-      if (event.key === 'Escape') close();
-      else if (event.key === 'ArrowDown') buttons[(at + 1) % buttons.length]?.focus();
+      if (event.key === 'Escape') {
+        spoken.set('');
+        close();
+      } else if (event.key === 'ArrowDown') buttons[(at + 1) % buttons.length]?.focus();
       else if (event.key === 'ArrowUp') buttons[(at - 1 + buttons.length) % buttons.length]?.focus();
       else if (!choose(list, event.key.toLowerCase(), event.shiftKey, context)) {
         hint.set(`${event.key.toUpperCase()} is not on the list ${name}. Esc closes it.`);

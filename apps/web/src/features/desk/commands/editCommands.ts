@@ -125,6 +125,10 @@ const splitAtPlayhead = change((state, selection) =>
   splitNotesAt(selectArrangement(state), selection, player.state.get().tick),
 );
 
+const splitAtPointer = change((state, selection) =>
+  splitNotesAt(selectArrangement(state), selection, pointerTick.get() ?? player.state.get().tick),
+);
+
 const splitOnGrid = change((state, selection) => {
   const meterMap = selectMeterMap(state);
   return splitNotesOnGrid(selectArrangement(state), selection, gridTicks(state), (tick) => meterMap.barAt(tick));
@@ -182,7 +186,7 @@ export const EDIT_COMMANDS = [
   edit('undo', 'Undo', ({ dispatch }) => void dispatch(undo()), canUndo),
   edit('redo', 'Redo', ({ dispatch }) => void dispatch(redo()), canRedo),
 
-  times('lineUp', 'Line up', ({ dispatch }) => void dispatch(deskActions.lineUpShown(true)), somethingSelected),
+  times('lineUp', 'Line up', ({ dispatch }) => void dispatch(deskActions.toolShown('lineUp')), somethingSelected),
   times('toPlayhead', 'Move the selection to the playhead', toPlayhead, somethingSelected),
   times('double', 'Stretch to double', stretched(200), somethingSelected),
   times('half', 'Stretch to half', stretched(50), somethingSelected),
@@ -192,6 +196,7 @@ export const EDIT_COMMANDS = [
   lengths('startLater', 'Start later, end kept', trim('start', 1), somethingSelected),
   lengths('startEarlier', 'Start earlier, end kept', trim('start', -1), somethingSelected),
   lengths('splitGrid', 'Split on the grid', splitOnGrid, somethingSelected),
+  lengths('splitPointer', 'Split at the pointer', splitAtPointer, somethingSelected),
   lengths('splitPlayhead', 'Split at the playhead', splitAtPlayhead, somethingSelected),
 
   loudness('louder', 'Louder', louder(LOUDER), somethingSelected),
@@ -209,6 +214,13 @@ export const EDIT_COMMANDS = [
     'chordsDown',
     'Turn chords downward',
     change((state, selection) => invertChords(selectArrangement(state), selection, 'down')),
+    somethingSelected,
+  ),
+
+  pitch(
+    'randomPitches',
+    'Random pitches',
+    ({ dispatch }) => void dispatch(deskActions.toolShown('randomPitches')),
     somethingSelected,
   ),
 

@@ -95,7 +95,7 @@ const Field = ({ field, label, help }: { field: NoteField; label: string; help: 
   const id = `note-${field}`;
   return (
     <>
-      <label htmlFor={id} className="self-center text-soft">
+      <label htmlFor={id} className="self-start pt-1 text-soft">
         {label}
       </label>
       <span className="min-w-0">
@@ -155,9 +155,8 @@ export const NoteFields = () => {
         ))}
       </div>
       <p className="pt-2 text-soft">
-        {lengths && lengths.least === lengths.most ? `${lengthInWords(lengths.least, arrangement.ppq)}; ` : ''}
-        {silent === 0 ? 'none muted' : sounding === 0 ? 'all muted' : `${silent} muted`}. Type a value, or + − * / and a
-        number.
+        {lengths && lengths.least === lengths.most ? `Lasts ${lengthInWords(lengths.least, arrangement.ppq)}. ` : ''}
+        {silent === 0 ? '' : sounding === 0 ? 'All muted. ' : `${silent} muted. `}Type a value, or + − * / and a number.
       </p>
     </>
   );

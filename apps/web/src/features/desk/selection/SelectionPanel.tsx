@@ -10,6 +10,7 @@ import { commit } from '../saving.js';
 import { selectArrangement, selectEditable, selectFirstSelected } from '../selectors.js';
 import { useRevision } from '../useWritten.js';
 import { DrawnAs } from './DrawnAs.js';
+import { NamedSelections } from './NamedSelections.js';
 import { NoteFields } from './NoteFields.js';
 
 export const SelectionPanel = () => {
@@ -36,6 +37,7 @@ export const SelectionPanel = () => {
           Select notes to see and change their values, and why they are written as they are.
         </p>
       )}
+      <NamedSelections />
     </>
   );
 };

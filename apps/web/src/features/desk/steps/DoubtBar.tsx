@@ -19,8 +19,7 @@ export const DoubtBar = ({ context }: { context: CommandContext }) => {
   const go = (step: 1 | -1) => showDoubt(context, (at + step + doubts.length) % doubts.length);
   const hear = () => playRange(store.getState(), barsAbout(store.getState(), doubt.now, doubt.now + 1, 0));
   return (
-    <div
-      role="group"
+    <section
       aria-label="Starts that could have gone either way"
       className="flex items-center gap-2 border-t border-strong bg-shade px-3 py-1 text-sm"
     >
@@ -45,6 +44,6 @@ export const DoubtBar = ({ context }: { context: CommandContext }) => {
       <Button look="quiet" title="End the walk" onClick={() => dispatch(deskActions.doubtsFound([]))}>
         Done
       </Button>
-    </div>
+    </section>
   );
 };

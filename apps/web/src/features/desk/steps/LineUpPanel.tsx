@@ -24,7 +24,7 @@ export const LineUpPanel = () => {
   const [options, setOptions] = useState(last);
   const made = useMemo(() => lineUp(arrangement, selection, options), [arrangement, selection, options]);
   useTried(made.edit);
-  const close = () => dispatch(deskActions.lineUpShown(false));
+  const close = () => dispatch(deskActions.toolShown(null));
   const change = (next: Partial<LineUp>) => {
     last = { ...options, ...next };
     setOptions(last);

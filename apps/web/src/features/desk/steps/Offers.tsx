@@ -42,7 +42,7 @@ export const Offers = ({ step, then }: { step: StepId; then?: () => void }) => {
 export const OfferBar = () => {
   const dispatch = useAppDispatch();
   const step = useAppSelector(({ desk }) => desk.stepOffered);
-  const bar = useRef<HTMLDivElement>(null);
+  const bar = useRef<HTMLElement>(null);
   const end = () => dispatch(deskActions.stepOffered(null));
   useEffect(() => {
     if (!step) return;
@@ -51,9 +51,8 @@ export const OfferBar = () => {
   }, [step]);
   if (!step) return null;
   return (
-    <div
+    <section
       ref={bar}
-      role="group"
       aria-label={`${stepById(step).name} on what?`}
       className="flex items-center gap-3 border-t border-fold bg-selected px-3 py-1.5 text-sm"
       onKeyDown={(event) => {
@@ -75,6 +74,6 @@ export const OfferBar = () => {
       <Button look="quiet" onClick={end}>
         Nothing
       </Button>
-    </div>
+    </section>
   );
 };

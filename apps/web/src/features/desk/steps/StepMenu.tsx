@@ -25,6 +25,7 @@ const commandOf = (id: CommandId): Command => COMMANDS.find((command) => command
 export const StepMenu = ({ context, children }: { context: CommandContext; children: ReactNode }) => {
   const store = useStore<RootState>();
   const [open, setOpen] = useState(false);
+  const [host, setHost] = useState<HTMLElement | null>(null);
   const selected = useAppSelector((state) => (open ? selectionSize(selectEditable(state)) : 0));
   const counts = useStepCounts(open ? 'all' : 'none');
   const item = (id: CommandId, letter?: string) => {
@@ -46,9 +47,11 @@ export const StepMenu = ({ context, children }: { context: CommandContext; child
     );
   };
   return (
-    <ContextMenu.Root onOpenChange={setOpen}>
+    <ContextMenu.Root onOpenChange={setOpen} modal={false}>
       <ContextMenu.Trigger asChild>{children}</ContextMenu.Trigger>
-      <ContextMenu.Portal>
+      {/* Menus open inside the Desk's main room, so that what they are about is never hidden from a reader. */}
+      <div ref={setHost} />
+      <ContextMenu.Portal container={host}>
         <ContextMenu.Content className={BOX}>
           <ContextMenu.Label className="px-3 py-1 font-serif text-base">
             {selected > 0 ? `${counted(selected, 'note')} selected` : 'Nothing selected'}
@@ -60,7 +63,7 @@ export const StepMenu = ({ context, children }: { context: CommandContext; child
               <ContextMenu.SubTrigger className={ITEM}>
                 {LISTS[list].name} <span className="text-soft">{LISTS[list].key.toUpperCase()} ›</span>
               </ContextMenu.SubTrigger>
-              <ContextMenu.Portal>
+              <ContextMenu.Portal container={host}>
                 <ContextMenu.SubContent className={`${BOX} max-h-[80vh]`}>
                   {inList(list).map(([letter, id]) => item(id, letter))}
                 </ContextMenu.SubContent>
