@@ -138,7 +138,7 @@ test('a step on the selection says how many notes it will touch, and is undone b
 test('a note shows its reasons, and one step can be told to leave it alone', async ({ page, server }) => {
   await openDemo(page, server);
   await press(page, '.', '3');
-  const panel = page.getByRole('region', { name: 'Selection' });
+  const panel = page.getByRole('region', { name: 'Selection', exact: true });
   const quantize = panel.getByRole('listitem').filter({ hasText: 'Quantize starts' });
   await expect(quantize).toContainText(/ms (late|early) for bar 1/);
   await quantize.getByRole('button', { name: 'Leave this one alone' }).click();
@@ -200,7 +200,7 @@ test('a keyboard part comes on two staves with its voices, and a click on the lo
   await staves.last().locator('g.note g.notehead').first().click({ force: true });
   await expect(page.getByRole('contentinfo')).toContainText('1 note selected');
   await press(page, '3');
-  await expect(page.getByRole('region', { name: 'Selection' })).toContainText('left hand');
+  await expect(page.getByRole('region', { name: 'Selection', exact: true })).toContainText('left hand');
 });
 
 test('swing is found, and written straight under its mark; all parts can take one plan', async ({ page, server }) => {

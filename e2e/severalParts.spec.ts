@@ -3,7 +3,7 @@ import { expect, type Page } from '@playwright/test';
 import { historyOf, lookAtNextNote, openDemo, press, roll, saved, spokenWords, test } from './desk.js';
 
 const foot = (page: Page) => page.getByRole('contentinfo');
-const settings = (page: Page, name: string) => page.getByRole('region', { name });
+const settings = (page: Page, name: string) => page.getByRole('region', { name, exact: true });
 
 test('select in three parts, close gaps, and one undo takes it back', async ({ page, server, troubles }) => {
   await openDemo(page, server);
@@ -163,7 +163,7 @@ test('mute and lock by key: silent notes stay, locked ones are not touched', asy
   await press(page, '.', 'm');
   await expect.poll(() => historyOf(page)).toContainEqual('Mute: 1 note in Flute');
   await press(page, '3');
-  await expect(settings(page, 'Selection')).toContainText('all muted');
+  await expect(settings(page, 'Selection')).toContainText('All muted.');
   await press(page, 'o', 'l', 'Delete');
   await expect(spokenWords(page)).toContainText('hidden or locked');
   await press(page, 'a');

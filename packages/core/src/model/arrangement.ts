@@ -4,7 +4,6 @@ import type { MeterChange } from '../time/meterMap.js';
 import type { TempoChange } from '../time/tempoMap.js';
 import type { Ticks } from '../time/units.js';
 import type { EventId, NoteId, PartId } from './ids.js';
-import type { NamedSelection } from './namedSelections.js';
 import type { Overrides } from './overrides.js';
 import type { Plan, Veto } from './plan.js';
 
@@ -91,6 +90,12 @@ export interface KeyChange {
 export interface Marker {
   readonly tick: Ticks;
   readonly text: string;
+}
+
+/** A selection under its name. */
+export interface NamedSelection {
+  readonly name: string;
+  readonly parts: readonly { readonly partId: PartId; readonly noteIds: readonly NoteId[] }[];
 }
 
 /** A track with no notes, kept to be written back. */

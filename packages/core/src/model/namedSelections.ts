@@ -1,13 +1,7 @@
 /** Selections that a person gave a name: kept with the arrangement, and undone like any change. */
-import type { Arrangement, NoteId, PartId } from './arrangement.js';
+import type { Arrangement, NamedSelection } from './arrangement.js';
 import type { Edit } from './edit.js';
 import { type Selection, selectionWithin } from './selection.js';
-
-/** A selection under its name. */
-export interface NamedSelection {
-  readonly name: string;
-  readonly parts: readonly { readonly partId: PartId; readonly noteIds: readonly NoteId[] }[];
-}
 
 /** The longest name, in characters. */
 export const LONGEST_SELECTION_NAME = 60;

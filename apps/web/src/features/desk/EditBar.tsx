@@ -68,7 +68,6 @@ const ReachSwitch = () => {
     >
       <span className="pr-1.5 text-soft">Reach</span>
       {REACHES.map(([value, words]) => (
-        // biome-ignore lint/a11y/useSemanticElements: two ends of one switch, turned by a key
         <button
           key={value}
           type="button"

@@ -3,7 +3,7 @@
 import type { Edit } from '@crispfold/core';
 import { Headphones, X } from 'lucide-react';
 import type { ReactNode } from 'react';
-import { useEffect } from 'react';
+import { useEffect, useRef } from 'react';
 import { useStore } from 'react-redux';
 import type { RootState } from '../../../app/store.js';
 import { Button } from '../../../ui/Button.js';
@@ -44,23 +44,40 @@ export const SettingsPanel = ({
   explanation: string;
   onClose: () => void;
   children: ReactNode;
-}) => (
-  <section
-    aria-label={title}
-    className="min-h-0 flex-1 overflow-y-auto p-3"
-    onKeyDown={(event) => {
-      if (event.key !== 'Escape') return;
-      event.stopPropagation();
-      onClose();
-    }}
-  >
-    <header className="flex items-start gap-2">
-      <h2 className="flex-1 font-serif text-lg">{title}</h2>
-      <Button look="quiet" aria-label="Close" title="Close" hint="Esc" className="!px-1" onClick={onClose}>
-        <X size={16} aria-hidden />
-      </Button>
-    </header>
-    <p className="pb-3 text-sm text-soft">{explanation}</p>
-    {children}
-  </section>
-);
+}) => {
+  const section = useRef<HTMLElement>(null);
+  // Enter does it at once, Tab goes to the settings, and afterwards the keys are where they were.
+  useEffect(() => {
+    const before = document.activeElement;
+    section.current?.focus({ preventScroll: true });
+    return () => {
+      if (before instanceof HTMLElement) before.focus({ preventScroll: true });
+    };
+  }, []);
+  return (
+    <section
+      ref={section}
+      tabIndex={-1}
+      aria-label={title}
+      className="min-h-0 flex-1 overflow-y-auto p-3 outline-none"
+      onKeyDown={(event) => {
+        if (event.key === 'Enter' && event.target === section.current) {
+          event.preventDefault();
+          section.current?.querySelector('form')?.requestSubmit();
+        }
+        if (event.key !== 'Escape') return;
+        event.stopPropagation();
+        onClose();
+      }}
+    >
+      <header className="flex items-start gap-2">
+        <h2 className="flex-1 font-serif text-lg">{title}</h2>
+        <Button look="quiet" aria-label="Close" title="Close" hint="Esc" className="!px-1" onClick={onClose}>
+          <X size={16} aria-hidden />
+        </Button>
+      </header>
+      <p className="pb-3 text-sm text-soft">{explanation}</p>
+      {children}
+    </section>
+  );
+};
