@@ -25,7 +25,7 @@ import {
   writeMusicXml,
   writtenMaps,
 } from '@crispfold/core';
-import { packNotes } from './packedNotes.js';
+import { packNotes, unpackPlayed } from './packedNotes.js';
 import type {
   AnswerTo,
   CallName,
@@ -72,9 +72,9 @@ const sameFindings = (a: readonly Finding[], b: readonly Finding[]): boolean =>
 /** Lets other requests in, so that a newer one can take this one's place. */
 const pause = () => new Promise((resolve) => setTimeout(resolve));
 
-const told = (news: PartNews, before: Part | undefined): Part => ({
+const told = ({ packed, ...news }: PartNews, before: Part | undefined): Part => ({
   ...news,
-  notes: news.notes ?? before?.notes ?? [],
+  notes: packed ? unpackPlayed(packed) : (before?.notes ?? []),
   events: news.events ?? before?.events ?? [],
 });
 

@@ -47,7 +47,8 @@ export const beginSession = (): Session => {
 export const tellWorker = (asks: Calls['tell']['asks']): { revision: Revision; done: Promise<AnswerTo<'tell'>> } => {
   revision += 1;
   const request: DeskRequest<'tell'> = { call: 'tell', session, revision, asks };
-  return { revision, done: deskWorker().ask(request) };
+  const blocks = asks.parts.flatMap(({ packed }) => (packed ? [packed.buffer] : []));
+  return { revision, done: deskWorker().ask(transfer(request, blocks)) };
 };
 
 /** Asks the worker about the arrangement as it was last told. Rejects as the protocol says. */

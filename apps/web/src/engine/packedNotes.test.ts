@@ -1,6 +1,21 @@
 import { demoArrangement, planOf, planStep, runPlan, runPlanOnAll, writtenMaps } from '@crispfold/core';
 import { describe, expect, it } from 'vitest';
-import { packNotes, unpackNotes } from './packedNotes.js';
+import { packNotes, packPlayed, unpackNotes, unpackPlayed } from './packedNotes.js';
+
+describe('packed Played notes', () => {
+  it('come out as they went in, muted ones and those let go with a speed of their own', () => {
+    const notes = demoArrangement().parts.flatMap((part) => part.notes);
+    expect(unpackPlayed(packPlayed(notes))).toEqual(notes);
+    const [note] = notes;
+    if (!note) throw new Error('no note');
+    const odd = [
+      { ...note, muted: true },
+      { ...note, releaseVelocity: 0 },
+      { ...note, releaseVelocity: 9, muted: true },
+    ];
+    expect(unpackPlayed(packPlayed(odd))).toEqual(odd);
+  });
+});
 
 describe('packed notes', () => {
   it('come out as they went in, those of several sources too', () => {

@@ -1,10 +1,54 @@
 /**
- * Written notes as one block of numbers, for the way from the worker to the screens: copying a record for each note takes
- * as long as making them.
+ * Notes as one block of numbers, for the way between the worker and the screens: copying a record for each note takes as
+ * long as making them.
  */
-import type { WrittenNote, WrittenUnits } from '@crispfold/core';
+import { type Note, ticks, type WrittenNote, type WrittenUnits } from '@crispfold/core';
 
-/** Notes packed; the block can be handed over instead of copied. */
+/** Played notes packed: id, pitch, onset, duration, velocity, channel, release velocity (-1 for none), muted. */
+export type PackedPlayed = Float64Array<ArrayBuffer>;
+
+const PLAYED_FIELDS = 8;
+
+/** Packs Played notes. */
+export const packPlayed = (notes: readonly Note[]): PackedPlayed => {
+  const numbers = new Float64Array(notes.length * PLAYED_FIELDS);
+  let at = 0;
+  for (const { id, pitch, onset, duration, velocity, channel, releaseVelocity = -1, muted } of notes) {
+    numbers[at] = id;
+    numbers[at + 1] = pitch;
+    numbers[at + 2] = onset;
+    numbers[at + 3] = duration;
+    numbers[at + 4] = velocity;
+    numbers[at + 5] = channel;
+    numbers[at + 6] = releaseVelocity;
+    numbers[at + 7] = Number(muted ?? false);
+    at += PLAYED_FIELDS;
+  }
+  return numbers;
+};
+
+/** The Played notes as they were packed; a note that is not muted does not say so. */
+export const unpackPlayed = (numbers: PackedPlayed): Note[] =>
+  Array.from({ length: numbers.length / PLAYED_FIELDS }, (_, index): Note => {
+    const at = index * PLAYED_FIELDS;
+    const note = {
+      id: numbers[at] as number,
+      pitch: numbers[at + 1] as number,
+      onset: ticks(numbers[at + 2] as number),
+      duration: ticks(numbers[at + 3] as number),
+      velocity: numbers[at + 4] as number,
+      channel: numbers[at + 5] as number,
+    };
+    const releaseVelocity = numbers[at + 6] as number;
+    if (releaseVelocity < 0 && numbers[at + 7] === 0) return note;
+    return {
+      ...note,
+      ...(releaseVelocity < 0 ? {} : { releaseVelocity }),
+      ...(numbers[at + 7] === 0 ? {} : { muted: true }),
+    };
+  });
+
+/** Written notes packed; the block can be handed over instead of copied. */
 export interface PackedNotes {
   readonly numbers: Float64Array<ArrayBuffer>;
   /** Played notes of those that came from several, or from another: index of the note, then their ids. */
@@ -14,7 +58,7 @@ export interface PackedNotes {
 /** Numbers a note: id, pitch, onset, duration, velocity, channel, staccato, voice, staff. */
 const FIELDS = 9;
 
-/** Packs notes. Ids that a plan's steps make are beyond 32 bits. */
+/** Packs Written notes. Ids that a plan's steps make are beyond 32 bits. */
 export const packNotes = (notes: readonly WrittenNote[]): PackedNotes => {
   const numbers = new Float64Array(notes.length * FIELDS);
   const sources: [number, WrittenNote['sources']][] = [];
@@ -26,7 +70,7 @@ export const packNotes = (notes: readonly WrittenNote[]): PackedNotes => {
   return { numbers, sources };
 };
 
-/** The notes as they were packed. */
+/** The Written notes as they were packed. */
 export const unpackNotes = ({ numbers, sources }: PackedNotes): WrittenNote[] => {
   const others = new Map(sources);
   return Array.from({ length: numbers.length / FIELDS }, (_, index) => {

@@ -24,7 +24,7 @@ import type {
   TimingOffsets,
   Written,
 } from '@crispfold/core';
-import type { PackedNotes } from './packedNotes.js';
+import type { PackedNotes, PackedPlayed } from './packedNotes.js';
 
 /** One opening of one arrangement; no two in the life of a page are the same. */
 export type Session = number;
@@ -44,7 +44,8 @@ export interface Covered {
 export type Header = Omit<Arrangement, 'parts'>;
 
 /** A part that changed. Its notes and events are left out where they are those of the last time: they are most of it. */
-export type PartNews = Omit<Part, 'notes' | 'events'> & Partial<Pick<Part, 'notes' | 'events'>>;
+export type PartNews = Omit<Part, 'notes' | 'events'> &
+  Partial<Pick<Part, 'events'>> & { readonly packed?: PackedPlayed };
 
 /** How many notes one step of a plan touched; `place` is the step's in the plan's list. */
 export interface StepCount {

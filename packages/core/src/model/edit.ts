@@ -170,14 +170,15 @@ const nextIdAfter = (next: number, items: readonly { readonly id: number }[]): n
 const changedItems = <Item, Key>(items: readonly Item[], lists: Lists<Item>, keyOf: (item: Item) => Key): Item[] => {
   const removed = new Set(lists.removed.map(keyOf));
   const after = new Map(lists.changed.map((pair) => [keyOf(pair.after), pair.after]));
-  const present = new Set<Key>();
   const result: Item[] = [];
   for (const item of items) {
     const key = keyOf(item);
-    present.add(key);
     if (!removed.has(key)) result.push(after.get(key) ?? item);
   }
-  for (const item of lists.added) if (!present.has(keyOf(item))) result.push(item);
+  if (lists.added.length > 0) {
+    const present = new Set(items.map(keyOf));
+    for (const item of lists.added) if (!present.has(keyOf(item))) result.push(item);
+  }
   return result;
 };
 
@@ -236,7 +237,8 @@ export const overridesChange = (
   return { kind: 'overrides', partId: part.id, added, removed, changed };
 };
 
-const sameNote = (a: Note, b: Note): boolean =>
+/** True where nothing of a note differs. */
+export const sameNote = (a: Note, b: Note): boolean =>
   a === b ||
   (a.pitch === b.pitch &&
     a.onset === b.onset &&

@@ -3,7 +3,7 @@
  * worker makes of it, and keeps the newest answer for each part. No React here; screens listen to its values.
  */
 import type { Arrangement, Finding, Part, PartId } from '@crispfold/core';
-import { unpackNotes } from '../../engine/packedNotes.js';
+import { packPlayed, unpackNotes } from '../../engine/packedNotes.js';
 import {
   type AnswerTo,
   type CallName,
@@ -55,7 +55,7 @@ export const newsOf = (part: Part, before: Part | undefined): PartNews => {
   const { notes, events, ...rest } = part;
   return {
     ...rest,
-    ...(before?.notes === notes ? {} : { notes }),
+    ...(before?.notes === notes ? {} : { packed: packPlayed(notes) }),
     ...(before?.events === events ? {} : { events }),
   };
 };

@@ -18,7 +18,7 @@ import {
   selectionWithin,
   withOlderEntries,
 } from '@crispfold/core';
-import { createSlice, isDraft, original, type PayloadAction } from '@reduxjs/toolkit';
+import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
 
 import type { TriedStep } from '../../engine/protocol.js';
 
@@ -171,12 +171,6 @@ const withFront = (state: DeskState): DeskState => {
   return { ...state, frontPartId: front?.id ?? null };
 };
 
-/**
- * The state itself, where a reducer is handed Immer's draft of it: every note looked at through a draft would be wrapped,
- * and there are tens of thousands.
- */
-const plain = (state: DeskState): DeskState => (isDraft(state) ? (original(state as object) as DeskState) : state);
-
 const withEntry = (state: DeskState, entry: JournalEntry): DeskState => {
   if (!state.arrangement) return state;
   const record = applyJournalEntry({ arrangement: state.arrangement, history: state.history }, entry);
@@ -188,21 +182,10 @@ const withEntry = (state: DeskState, entry: JournalEntry): DeskState => {
   return withFront({ ...state, ...record, selection });
 };
 
-/** Reducers that are handed the state itself and answer a new one: nothing is drafted. */
-const undrafted = <Reducers extends { readonly [name: string]: (state: DeskState, action: never) => DeskState }>(
-  reducers: Reducers,
-): Reducers =>
-  Object.fromEntries(
-    Object.entries(reducers).map(([name, reduce]) => [
-      name,
-      (state: DeskState, action: never) => reduce(plain(state), action),
-    ]),
-  ) as unknown as Reducers;
-
 const slice = createSlice({
   name: 'desk',
   initialState: initialState as DeskState,
-  reducers: undrafted({
+  reducers: {
     opening: (_state, { payload }: PayloadAction<string>): DeskState => ({ ...initialState, id: payload }),
     opened: (state, { payload }: PayloadAction<OpenArrangement>): DeskState =>
       withFront({
@@ -338,7 +321,7 @@ const slice = createSlice({
       sideFolded: false,
     }),
     switched: (state, { payload }: PayloadAction<Switch>): DeskState => ({ ...state, [payload]: !state[payload] }),
-  }),
+  },
 });
 
 /** The on/off settings that {@link deskActions.switched} turns. */
@@ -356,4 +339,18 @@ export type Switch =
   | 'sideFolded';
 
 export const deskActions = slice.actions;
-export const deskReducer = slice.reducer;
+
+type CaseReducers = { readonly [name: string]: ((state: DeskState, action: never) => DeskState) | undefined };
+
+/**
+ * The slice's reducers on the state itself, without Immer: it would look at every one of tens of thousands of notes,
+ * through drafts and to freeze them. Each reducer answers a new state and changes none.
+ */
+export const deskReducer = (
+  state: DeskState | undefined = initialState,
+  action: { readonly type: string },
+): DeskState => {
+  const [own, name = ''] = action.type.split('/');
+  const reduce = own === slice.name ? (slice.caseReducers as unknown as CaseReducers)[name] : undefined;
+  return reduce ? reduce(state, action as never) : state;
+};

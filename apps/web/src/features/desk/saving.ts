@@ -11,6 +11,15 @@ type Thunk<Result = void> = (dispatch: AppDispatch, getState: () => RootState) =
 
 const RETRY_MILLISECONDS = 2500;
 
+/** Resolves once the browser has drawn what changed, or soon where it draws nothing: in a hidden window. */
+const afterDrawing = (): Promise<void> =>
+  new Promise((resolve) => {
+    const soon = () => setTimeout(resolve);
+    if (typeof requestAnimationFrame === 'function' && document.visibilityState === 'visible') {
+      requestAnimationFrame(() => setTimeout(soon));
+    } else soon();
+  });
+
 /** Changes not yet on disk, of one open arrangement. */
 class Outbox {
   private waiting: JournalEntry[] = [];
@@ -72,7 +81,7 @@ class Outbox {
     this.dispatch(deskActions.saveStateChanged('saving'));
     try {
       // The screen comes first: sending takes the browser as long as drawing does.
-      await new Promise((resolve) => setTimeout(resolve));
+      await afterDrawing();
       while (this.waiting.length > 0) {
         const batch = this.waiting.slice(0, 200);
         const saved = await api.append(this.id, this.revision, batch);
