@@ -370,8 +370,12 @@ test('a right click on a note chooses it, and the menu is about it; Ctrl+A selec
   const menu = page.getByRole('menu');
   await expect(menu).toContainText('1 note selected');
   await expect(menu.getByRole('menuitem', { name: /^Delete the selection/ })).toBeEnabled();
+  // A group opens also where it lies over the line between roll and page; Esc closes menus and leaves the selection.
+  await menu.getByRole('menuitem', { name: /^Pitch/ }).click();
+  await expect(page.getByRole('menuitem', { name: /^Transpose/ })).toBeVisible();
   await page.keyboard.press('Escape');
   await expect(menu).toHaveCount(0);
+  await expect(page.getByRole('contentinfo')).toContainText('1 note selected');
   await focusRoll(page);
   await page.keyboard.press('Control+a');
   await expect(page.getByRole('contentinfo')).toContainText('150 notes selected');

@@ -7,7 +7,8 @@ const MOST_NAMED = 6;
 /** Longer names are cut: a label is a line. */
 const LONGEST_NAME = 40;
 
-const named = ({ name }: Pick<Part, 'name'>): string => (name.length > LONGEST_NAME ? `${name.slice(0, LONGEST_NAME - 1)}…` : name);
+const named = ({ name }: Pick<Part, 'name'>): string =>
+  name.length > LONGEST_NAME ? `${name.slice(0, LONGEST_NAME - 1)}…` : name;
 
 /** "Move: 2 notes in Flute", "Move: 2 notes in Flute, 1 in Cello", or with "and 40 in 12 other parts" at its end. */
 export const labelFor = (

@@ -102,6 +102,7 @@ const OpenDesk = () => {
   const id = useAppSelector(({ desk }) => desk.id);
   const [exporting, setExporting] = useState(false);
   const [listing, setListing] = useState(false);
+  const [menuHost, setMenuHost] = useState<HTMLElement | null>(null);
   const { getRootProps, getInputProps, isDragActive, open } = useMidiDrop(
     (files) => void dispatch(addPartsFromFiles(files)),
     { noClick: true },
@@ -171,9 +172,10 @@ const OpenDesk = () => {
         <PartRail onAdd={open} />
         <main className="relative min-h-0 min-w-0">
           <KeyList context={context} />
+          <div ref={setMenuHost} />
           <Group orientation="vertical">
             <Panel id="roll-panel" minSize="30%" defaultSize="58%">
-              <StepMenu context={context}>
+              <StepMenu context={context} host={menuHost}>
                 <div className="h-full">
                   <Roll />
                 </div>
@@ -279,7 +281,7 @@ const SidePanels = ({ context }: { context: CommandContext }) => {
                   key={value}
                   value={value}
                   title={`${name} (${keyOf(`${value}Panel`)})`}
-                  className="flex-auto border-b-2 border-transparent px-1 py-1.5 font-serif text-[0.875rem] text-soft hover:bg-shade data-[state=active]:border-fold data-[state=active]:text-ink"
+                  className="flex-auto border-b-2 border-transparent px-1 py-1.5 font-serif text-[0.875rem] text-soft max-[1150px]:px-0 max-[1150px]:text-[0.78rem] hover:bg-shade data-[state=active]:border-fold data-[state=active]:text-ink"
                 >
                   {name}
                 </Tabs.Trigger>

@@ -18,7 +18,8 @@ const CommandKey = ({ command, context }: { command: Command; context: CommandCo
       // A focused button keeps its own Space and Enter; a focused list its arrows.
       const control = (event.target as Element).closest('button, a, summary, [role="menuitem"], [role="tab"]');
       if (control && (event.key === ' ' || event.key.startsWith('Arrow'))) return;
-      if (isForText(event)) return;
+      // What has been answered already, as the Esc that closed a menu, or belongs to text.
+      if (event.defaultPrevented || isForText(event)) return;
       event.preventDefault();
       carryOut(command, context);
     },

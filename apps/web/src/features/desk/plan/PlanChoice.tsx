@@ -98,7 +98,7 @@ export const PlanChoice = ({ part, plan, change }: { part: Part; plan: Plan; cha
         as it was.
       </p>
       {naming === null ? (
-        <div className="flex gap-1">
+        <div className="flex flex-wrap gap-x-1">
           <Button
             look="quiet"
             className="!px-1.5"
@@ -123,7 +123,7 @@ export const PlanChoice = ({ part, plan, change }: { part: Part; plan: Plan; cha
           >
             <FolderOpen size={14} aria-hidden /> Open
           </Button>
-          <Button look="quiet" className="!px-1.5" title="Give every part this plan" onClick={toAll}>
+          <Button look="quiet" className="whitespace-nowrap !px-1.5" title="Give every part this plan" onClick={toAll}>
             To all
           </Button>
           <input

@@ -232,8 +232,13 @@ export const PartRail = ({ onAdd }: { onAdd: () => void }) => {
     <nav aria-label="Parts" className="flex h-full flex-col overflow-hidden border-r border-strong">
       <header className="flex items-center gap-1 border-b border-strong px-3 py-1">
         <h2 className="flex-1 font-serif text-lg">Parts</h2>
-        <Button look="quiet" className="!px-1.5 text-sm" title="Add parts from .mid files" onClick={onAdd}>
-          Add parts
+        <Button
+          look="quiet"
+          className="!gap-0 whitespace-pre !px-1.5 text-sm"
+          title="Add parts from .mid files"
+          onClick={onAdd}
+        >
+          Add<span className="max-[1150px]:sr-only"> parts</span>
         </Button>
         {fold}
       </header>

@@ -22,10 +22,18 @@ const BOX = 'z-40 min-w-56 overflow-y-auto border border-strong bg-sheet py-1 te
 
 const commandOf = (id: CommandId): Command => COMMANDS.find((command) => command.id === id) as Command;
 
-export const StepMenu = ({ context, children }: { context: CommandContext; children: ReactNode }) => {
+export const StepMenu = ({
+  context,
+  host,
+  children,
+}: {
+  context: CommandContext;
+  /** Where menus open: inside the Desk's main room, so that what they are about is never hidden from a reader. */
+  host: HTMLElement | null;
+  children: ReactNode;
+}) => {
   const store = useStore<RootState>();
   const [open, setOpen] = useState(false);
-  const [host, setHost] = useState<HTMLElement | null>(null);
   const selected = useAppSelector((state) => (open ? selectionSize(selectEditable(state)) : 0));
   const counts = useStepCounts(open ? 'all' : 'none');
   const item = (id: CommandId, letter?: string) => {
@@ -49,8 +57,6 @@ export const StepMenu = ({ context, children }: { context: CommandContext; child
   return (
     <ContextMenu.Root onOpenChange={setOpen} modal={false}>
       <ContextMenu.Trigger asChild>{children}</ContextMenu.Trigger>
-      {/* Menus open inside the Desk's main room, so that what they are about is never hidden from a reader. */}
-      <div ref={setHost} />
       <ContextMenu.Portal container={host}>
         <ContextMenu.Content className={BOX}>
           <ContextMenu.Label className="px-3 py-1 font-serif text-base">
