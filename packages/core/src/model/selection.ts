@@ -38,6 +38,16 @@ export const withSelectedIn = (selection: Selection, partId: PartId, ids: Readon
   return next.size === 0 ? NOTHING : next;
 };
 
+/** What is in both of two selections; the very same as the first where all of it is. */
+export const intersectionOf = (a: Selection, b: Selection): Selection => {
+  let both = a;
+  for (const [partId, ids] of a) {
+    const kept = new Set([...ids].filter((id) => isSelected(b, partId, id)));
+    if (kept.size !== ids.size) both = withSelectedIn(both, partId, kept);
+  }
+  return both;
+};
+
 /** What is in either of two selections. */
 export const unionOf = (a: Selection, b: Selection): Selection => {
   let union = a;

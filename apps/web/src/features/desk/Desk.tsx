@@ -27,6 +27,7 @@ import { PagePanel } from './page/PagePanel.js';
 import { PageStrip } from './page/PageStrip.js';
 import { PlanPanel } from './plan/PlanPanel.js';
 import { PartRail } from './rail/PartRail.js';
+import { OnlyTheseBar } from './roll/OnlyTheseBar.js';
 import { Roll } from './roll/Roll.js';
 import { ElsewhereBar, SaveMark } from './SaveMark.js';
 import { addPartsFromFiles, hasUnsaved, openArrangement } from './saving.js';
@@ -196,6 +197,7 @@ const OpenDesk = () => {
         </main>
         <SidePanels context={context} />
       </div>
+      <OnlyTheseBar />
       <OfferBar />
       <DoubtBar context={context} />
       <Foot />

@@ -3,6 +3,7 @@ import {
   createMeterMap,
   deleteNotes,
   demoArrangement,
+  drawNote,
   type Edit,
   EMPTY_HISTORY,
   type Note,
@@ -145,6 +146,23 @@ describe('what is shown and edited', () => {
       [2, new Set([demo.parts[1]?.notes[0]?.id ?? 0])],
     ]);
     expect([...selectEditable(at(deskReducer(all, deskActions.selected(both)))).keys()]).toEqual([1]);
+  });
+
+  it('reaches and edits, of notes that are shown alone, those and what is made from them', () => {
+    const ids = demo.parts[0]?.notes.slice(0, 4).map(({ id }) => id) ?? [];
+    const only = after(
+      deskActions.onlyTheseShown(selectionOf(1, ids.slice(0, 2))),
+      deskActions.selected(selectionOf(1, ids)),
+    );
+    expect(selectEditable(at(only))).toEqual(selectionOf(1, ids.slice(0, 2)));
+    expect(selectReached(at(only))[0]?.notes.map(({ id }) => id)).toEqual(ids.slice(0, 2));
+    const gone = deleteNotes(demo, selectionOf(1, ids.slice(0, 1))) as Edit;
+    const left = deskReducer(only, deskActions.entryMade({ kind: 'edit', edit: gone }));
+    expect(left.onlyShown).toEqual(selectionOf(1, ids.slice(1, 2)));
+    const drawn = drawNote(demo, 1, { pitch: 60, onset: 0, duration: 10, velocity: 80 }) as Edit;
+    const more = deskReducer(left, deskActions.entryMade({ kind: 'edit', edit: drawn }));
+    expect(more.onlyShown?.get(1)?.size).toBe(2);
+    expect(selectEditable(at(deskReducer(only, deskActions.onlyTheseShown(null))))).toEqual(selectionOf(1, ids));
   });
 
   it('edits what is selected in shown parts alone', () => {

@@ -15,7 +15,9 @@ import {
   type Selection,
   type StepId,
   type StepParameters,
+  selectionOf,
   selectionWithin,
+  unionOf,
   withOlderEntries,
 } from '@crispfold/core';
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
@@ -81,6 +83,8 @@ export interface DeskState {
   readonly grid: Grid;
   /** How far a stroke moves notes. */
   readonly moveStep: MoveStep;
+  /** While set, these notes alone are seen and edited. */
+  readonly onlyShown: Selection | null;
   readonly snapOn: boolean;
   readonly drawing: boolean;
   /** What a drag snaps to. */
@@ -133,6 +137,7 @@ const initialState: DeskState = {
   muted: [],
   soloed: [],
   selection: NOTHING,
+  onlyShown: null,
   grid: { value: 1 / 16, kind: 'plain' },
   moveStep: 'grid',
   snapOn: true,
@@ -171,6 +176,22 @@ const withFront = (state: DeskState): DeskState => {
   return { ...state, frontPartId: front?.id ?? null };
 };
 
+/** A selection with all notes that an Edit adds. */
+const withAdded = (selection: Selection, edit: Edit): Selection =>
+  edit.changes.reduce(
+    (all, change) =>
+      change.kind === 'notes' && change.added.length > 0
+        ? unionOf(
+            all,
+            selectionOf(
+              change.partId,
+              change.added.map(({ id }) => id),
+            ),
+          )
+        : all,
+    selection,
+  );
+
 const withEntry = (state: DeskState, entry: JournalEntry): DeskState => {
   if (!state.arrangement) return state;
   const record = applyJournalEntry({ arrangement: state.arrangement, history: state.history }, entry);
@@ -179,7 +200,12 @@ const withEntry = (state: DeskState, entry: JournalEntry): DeskState => {
     entry.kind === 'edit'
       ? mapSelection(state.selection, entry.edit)
       : selectionWithin(state.selection, record.arrangement);
-  return withFront({ ...state, ...record, selection });
+  // Of notes that are shown alone, what is made from them is shown too, and what goes is not missed.
+  const onlyShown =
+    state.onlyShown && entry.kind === 'edit'
+      ? withAdded(mapSelection(state.onlyShown, entry.edit), entry.edit)
+      : state.onlyShown;
+  return withFront({ ...state, ...record, selection, onlyShown });
 };
 
 const slice = createSlice({
@@ -240,6 +266,10 @@ const slice = createSlice({
       soloed: toggled(state.soloed, payload),
     }),
     selected: (state, { payload }: PayloadAction<Selection>): DeskState => ({ ...state, selection: payload }),
+    onlyTheseShown: (state, { payload }: PayloadAction<Selection | null>): DeskState => ({
+      ...state,
+      onlyShown: payload,
+    }),
     /** Entries of the history that lie before those at hand. */
     olderEntriesArrived: (state, { payload }: PayloadAction<readonly Edit[]>): DeskState => ({
       ...state,

@@ -1,6 +1,8 @@
 /** What screens ask of the Desk's state. */
 import {
   type Arrangement,
+  intersectionOf,
+  isSelected,
   type Note,
   type Part,
   type PartId,
@@ -32,6 +34,18 @@ export const selectOpenParts: (state: RootState) => readonly Part[] = createSele
   (parts = [], hidden, locked) => parts.filter(({ id }) => !hidden.includes(id) && !locked.includes(id)),
 );
 
+const seenCache = new WeakMap<Part, { readonly only: Selection; readonly seen: Part }>();
+
+/** A part with those of its notes that are seen. */
+export const seenOf = (part: Part, only: Selection | null): Part => {
+  if (!only) return part;
+  const known = seenCache.get(part);
+  if (known?.only === only) return known.seen;
+  const seen = { ...part, notes: part.notes.filter((note) => isSelected(only, part.id, note.id)) };
+  seenCache.set(part, { only, seen });
+  return seen;
+};
+
 /** Their ids; the same set for the same parts. */
 export const selectOpenIds: (state: RootState) => ReadonlySet<PartId> = createSelector(
   (state: RootState) =>
@@ -46,14 +60,20 @@ export const selectReached: (state: RootState) => readonly Part[] = createSelect
   selectOpenParts,
   (state: RootState) => state.desk.reach,
   (state: RootState) => state.desk.frontPartId,
-  (open, reach, front) => (reach === 'all' ? open : open.filter((part) => part.id === front)),
+  (state: RootState) => state.desk.onlyShown,
+  (open, reach, front, only) =>
+    (reach === 'all' ? open : open.filter((part) => part.id === front)).map((part) => seenOf(part, only)),
 );
 
 /** What commands act on: what is selected in parts that can be edited. Notes of the others stay selected, and untouched. */
 export const selectEditable: (state: RootState) => Selection = createSelector(
   (state: RootState) => state.desk.selection,
   selectOpenIds,
-  selectionAmong,
+  (state: RootState) => state.desk.onlyShown,
+  (selection, open, only) => {
+    const among = selectionAmong(selection, open);
+    return only ? intersectionOf(among, only) : among;
+  },
 );
 
 /** The selected notes of shown parts, part by part. */

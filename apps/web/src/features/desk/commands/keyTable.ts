@@ -76,6 +76,7 @@ export const KEYS = {
   bottomTones: ['i l'],
   invert: ['i r'],
   selectNone: ['escape'],
+  onlyThese: ['i s'],
   adding: ['i k'],
 
   nextFinding: ['j', 'f n'],

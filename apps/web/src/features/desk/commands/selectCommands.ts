@@ -115,6 +115,17 @@ export const SELECT_COMMANDS = [
     ({ dispatch }) => void dispatch(deskActions.selected(NOTHING)),
     ({ desk }) => (selectionSize(desk.selection) === 0 ? 'Nothing is selected.' : null),
   ),
+  command(
+    'onlyThese',
+    'Show only these, or all notes again',
+    ({ dispatch, getState }) => {
+      const state = getState();
+      const ended = state.desk.onlyShown !== null;
+      dispatch(deskActions.onlyTheseShown(ended ? null : selectEditable(state)));
+      spoken.set(ended ? 'All notes are shown.' : 'Only the selected notes are shown.');
+    },
+    (state) => (state.desk.onlyShown ? null : somethingSelected(state)),
+  ),
   command('adding', 'Let every click add or take away, or not', flip('adding')),
   command('reach', 'Reach the front part, or all shown parts', ({ dispatch, getState }) => {
     dispatch(deskActions.reachTurned());

@@ -8,7 +8,7 @@ import { useValue } from '../../../ui/valueStore.js';
 import { allFindings } from '../findings/findingList.js';
 import { selectBars, selectTempoMap } from '../maps.js';
 import { usePartLooks } from '../partLook.js';
-import { selectArrangement, selectShownParts } from '../selectors.js';
+import { seenOf, selectArrangement, selectShownParts } from '../selectors.js';
 import { triedEdit } from '../steps/tried.js';
 import { player } from '../transport/player.js';
 import { useLayers } from '../useWritten.js';
@@ -83,6 +83,7 @@ export const Roll = () => {
   const tempoMap = useAppSelector(selectTempoMap);
   const shown = useAppSelector(selectShownParts);
   const selection = useAppSelector((state) => state.desk.selection);
+  const onlyShown = useAppSelector((state) => state.desk.onlyShown);
   const layers = useLayers();
   const theme = useSyncExternalStore(subscribeTheme, currentTheme);
 
@@ -90,7 +91,10 @@ export const Roll = () => {
   const palette = useMemo(readPalette, [theme]);
   const looks = usePartLooks();
   const rollParts = useSameList(
-    useMemo(() => shown.map((part) => layOut(part, layers.get(part.id), ppq)), [shown, layers, ppq]),
+    useMemo(
+      () => shown.map((part) => layOut(seenOf(part, onlyShown), layers.get(part.id), ppq, onlyShown?.get(part.id))),
+      [shown, layers, ppq, onlyShown],
+    ),
   );
   const { draft, handlers } = useRollPointer(element, rollParts);
 

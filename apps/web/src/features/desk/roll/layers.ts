@@ -49,14 +49,23 @@ const playedOf = (part: Part): NoteIndex<RollNote> => {
 
 const EMPTY: NoteIndex<RollNote> = createNoteIndex([]);
 
-/** Lays out one part; the same notes give the same record. The Written layer may be a moment old. */
-export const layOut = (part: Part, layer: WrittenLayer | undefined, ppq: number): RollPart => {
+/**
+ * Lays out one part; the same notes give the same record. The Written layer may be a moment old. Where `only` some notes
+ * are seen, those that the plan made of them are.
+ */
+export const layOut = (
+  part: Part,
+  layer: WrittenLayer | undefined,
+  ppq: number,
+  only: ReadonlySet<number> | undefined = undefined,
+): RollPart => {
   const played = playedOf(part);
   if (!layer) return { partId: part.id, played, written: EMPTY, differing: EMPTY };
   const known = writtenCache.get(layer);
   if (known && known.ppq === ppq && known.notes === part.notes) return known.laidOut;
   const byId = new Map(part.notes.map((note) => [note.id, note]));
-  const notes = layer.notes.map((note): RollNote => {
+  const seen = only ? layer.notes.filter(({ sources }) => sources.some((id) => only.has(id))) : layer.notes;
+  const notes = seen.map((note): RollNote => {
     const onset = rescaleTicks(note.onset, WRITTEN_PPQ, ppq);
     const end = rescaleTicks(note.onset + note.duration, WRITTEN_PPQ, ppq);
     return { id: note.id, pitch: note.pitch, onset, duration: end - onset, velocity: note.velocity, muted: false };
