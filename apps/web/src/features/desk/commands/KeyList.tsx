@@ -24,6 +24,7 @@ const choose = (list: ListId, letter: string, settings: boolean, context: Comman
   const command = COMMANDS.find((candidate) => candidate.id === id);
   if (!command) return false;
   close();
+  spoken.set('');
   if (settings && command.step) context.dispatch(deskActions.stepSettingsShown(command.step));
   else carryOut(command, context);
   return true;

@@ -59,7 +59,7 @@ export const SettingsPanel = ({
       ref={section}
       tabIndex={-1}
       aria-label={title}
-      className="min-h-0 flex-1 overflow-y-auto p-3 outline-none"
+      className="min-h-0 flex-1 overflow-y-auto p-3 [outline-offset:-2px]"
       onKeyDown={(event) => {
         if (event.key === 'Enter' && event.target === section.current) {
           event.preventDefault();
