@@ -6,7 +6,7 @@ import { arrangementWith, note, partWith } from '../testing/kit.js';
 import { ticks } from '../time/units.js';
 import {
   changeField,
-  fieldSpan,
+  fieldSpans,
   fieldText,
   lengthOfText,
   type NoteField,
@@ -125,10 +125,11 @@ describe('a field of several notes', () => {
   });
 
   it('shows one value or the span, in words', () => {
-    expect(fieldSpan(music, all, 'velocity')).toEqual({ least: 34, most: 96 });
-    expect(fieldSpan(music, all, 'channel')).toEqual({ least: 1, most: 4 });
-    expect(fieldSpan(music, all, 'beat')).toEqual({ least: 1, most: 2 });
-    expect(fieldSpan(music, new Map(), 'pitch')).toBeNull();
+    expect(fieldSpans(music, all).get('velocity')).toEqual({ least: 34, most: 96 });
+    expect(fieldSpans(music, all).get('channel')).toEqual({ least: 1, most: 4 });
+    expect(fieldSpans(music, all).get('beat')).toEqual({ least: 1, most: 2 });
+    expect(fieldSpans(music, all).get('start')).toEqual({ least: 490, most: 2420 });
+    expect(fieldSpans(music, new Map()).size).toBe(0);
     expect(fieldText(music, 'pitch', 60)).toBe('C4');
     expect(fieldText(music, 'start', 2420)).toBe('2.2.20');
     expect(fieldText(music, 'length', 240)).toBe('240');

@@ -8,7 +8,14 @@ import { MOST_BARS } from '../model/limits.js';
 import { failure, type Result, success } from '../model/result.js';
 import type { Selection } from '../model/selection.js';
 import { countOfNotes, pitchName } from '../reading/noteWords.js';
-import { type BarPosition, barPosition, beatsOfBar, createMeterMap, type MeterMap } from '../time/meterMap.js';
+import {
+  type BarPosition,
+  barPosition,
+  beatsOfBar,
+  createMeterMap,
+  createPlaces,
+  type MeterMap,
+} from '../time/meterMap.js';
 import { type Length, lengthInTicks } from '../time/noteLengths.js';
 import { createTempoMap, type TempoMap } from '../time/tempoMap.js';
 import { ticks } from '../time/units.js';
@@ -300,19 +307,29 @@ export interface FieldSpan {
   readonly most: number;
 }
 
-/** The span of a field over the selected notes; null for none. Channels count from 1. */
-export const fieldSpan = (arrangement: Arrangement, selection: Selection, field: NoteField): FieldSpan | null => {
-  const meterMap = createMeterMap(arrangement.meters, arrangement.ppq);
-  let [least, most] = [Number.POSITIVE_INFINITY, Number.NEGATIVE_INFINITY];
+/** The spans of all fields over the selected notes; none for no notes. Channels count from 1. */
+export const fieldSpans = (arrangement: Arrangement, selection: Selection): ReadonlyMap<NoteField, FieldSpan> => {
+  const placeOf = createPlaces(createMeterMap(arrangement.meters, arrangement.ppq), arrangement.ppq);
+  const spans = new Map<NoteField, { least: number; most: number }>();
+  const take = (field: NoteField, value: number) => {
+    const span = spans.get(field);
+    if (!span) spans.set(field, { least: value, most: value });
+    else if (value < span.least) span.least = value;
+    else if (value > span.most) span.most = value;
+  };
   for (const note of allSelected(arrangement, selection)) {
-    const value =
-      field === 'bar' || field === 'beat' || field === 'tick'
-        ? barPosition(meterMap, arrangement.ppq, note.onset)[field]
-        : fieldValue(note, field) + (field === 'channel' ? 1 : 0);
-    least = Math.min(least, value);
-    most = Math.max(most, value);
+    const { bar, beat, tick } = placeOf(note.onset);
+    take('pitch', note.pitch);
+    take('start', note.onset);
+    take('bar', bar);
+    take('beat', beat);
+    take('tick', tick);
+    take('end', endOf(note));
+    take('length', note.duration);
+    take('velocity', note.velocity);
+    take('channel', note.channel + 1);
   }
-  return Number.isFinite(least) ? { least, most } : null;
+  return spans;
 };
 
 /** A value of a field in words: a pitch by name, a place as 3.2.120, a number else. */

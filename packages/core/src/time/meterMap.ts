@@ -274,13 +274,24 @@ export interface BarPosition {
   readonly tick: number;
 }
 
-/** Bar, beat and tick of a position. */
-export const barPosition = (meterMap: MeterMap, ppq: number, tick: number): BarPosition => {
-  const bar = meterMap.barAt(tick);
-  const beats = beatsOfBar(bar, ppq);
-  const index = Math.max(
-    0,
-    lastIndexAtOrBefore(beats, tick, (b) => b.start),
-  );
-  return { bar: bar.number, beat: index + 1, tick: tick - (beats[index] as Beat).start };
+/** Tells places of many ticks: beats of a bar are found once. */
+export const createPlaces = (meterMap: MeterMap, ppq: number): ((tick: number) => BarPosition) => {
+  const beatsByBar = new Map<number, readonly Beat[]>();
+  return (tick) => {
+    const bar = meterMap.barAt(tick);
+    let beats = beatsByBar.get(bar.start);
+    if (!beats) {
+      beats = beatsOfBar(bar, ppq);
+      beatsByBar.set(bar.start, beats);
+    }
+    const index = Math.max(
+      0,
+      lastIndexAtOrBefore(beats, tick, (b) => b.start),
+    );
+    return { bar: bar.number, beat: index + 1, tick: tick - (beats[index] as Beat).start };
+  };
 };
+
+/** Bar, beat and ticks of a place; ticks before 0 count from the first bar. */
+export const barPosition = (meterMap: MeterMap, ppq: number, tick: number): BarPosition =>
+  createPlaces(meterMap, ppq)(tick);

@@ -1,5 +1,13 @@
 /** The fields of the selected notes: values, or + - * / on one or many. Enter or leaving a field applies it, Esc takes it back. */
-import { changeField, fieldSpan, fieldText, type NoteField, readFieldEntry, selectionSize } from '@crispfold/core';
+import {
+  changeField,
+  type FieldSpan,
+  fieldSpans,
+  fieldText,
+  type NoteField,
+  readFieldEntry,
+  selectionSize,
+} from '@crispfold/core';
 import { useEffect, useMemo, useState } from 'react';
 import * as yup from 'yup';
 import { useAppDispatch, useAppSelector } from '../../../app/store.js';
@@ -45,13 +53,12 @@ const problemWith = (field: NoteField, typed: string): string => {
   }
 };
 
-const Field = ({ field, label, help }: { field: NoteField; label: string; help: string }) => {
+const Field = ({ field, label, help, span }: { field: NoteField; label: string; help: string; span: FieldSpan }) => {
   const dispatch = useAppDispatch();
   const arrangement = useAppSelector(selectArrangement);
   const selection = useAppSelector(selectEditable);
   const [typed, setTyped] = useState<string | null>(null);
   const [refused, setRefused] = useState('');
-  const span = useMemo(() => fieldSpan(arrangement, selection, field), [arrangement, selection, field]);
   // A new selection, or a change from elsewhere, takes the place of what was being typed.
   // biome-ignore lint/correctness/useExhaustiveDependencies: these are what is watched
   useEffect(() => {
@@ -87,7 +94,6 @@ const Field = ({ field, label, help }: { field: NoteField; label: string; help: 
     dispatch(commit(made.value.edit));
     spoken.set([made.value.edit?.label ?? 'Nothing to change.', made.value.notice].filter(Boolean).join('. '));
   };
-  if (!span) return null;
   const text = (value: number) => fieldText(arrangement, field, value);
   const shown = span.least === span.most ? text(span.least) : `${text(span.least)} to ${text(span.most)}`;
   const words =
@@ -145,14 +151,16 @@ export const NoteFields = () => {
   const arrangement = useAppSelector(selectArrangement);
   const selection = useAppSelector(selectEditable);
   const silent = useAppSelector((state) => selectedOnView(state).filter((note) => note.muted).length);
-  const lengths = useMemo(() => fieldSpan(arrangement, selection, 'length'), [arrangement, selection]);
+  const spans = useMemo(() => fieldSpans(arrangement, selection), [arrangement, selection]);
+  const lengths = spans.get('length');
   const sounding = selectionSize(selection) - silent;
   return (
     <>
       <div className="grid grid-cols-[4.2rem_1fr] gap-x-2 gap-y-1">
-        {FIELDS.map(([field, label, help]) => (
-          <Field key={field} field={field} label={label} help={help} />
-        ))}
+        {FIELDS.map(([field, label, help]) => {
+          const span = spans.get(field);
+          return span && <Field key={field} field={field} label={label} help={help} span={span} />;
+        })}
       </div>
       <p className="pt-2 text-soft">
         {lengths && lengths.least === lengths.most ? `Lasts ${lengthInWords(lengths.least, arrangement.ppq)}. ` : ''}
