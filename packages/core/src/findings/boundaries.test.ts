@@ -1,14 +1,15 @@
 /** What the checks notice at their very bounds. At 480 PPQ and a tick a millisecond. */
 import { describe, expect, it } from 'vitest';
-import type { Part } from '../model/arrangement.js';
+import type { Arrangement, Part } from '../model/arrangement.js';
 import { runPlan } from '../plan/runPlan.js';
 import { writtenMaps } from '../plan/writtenMaps.js';
 import type { StepNote } from '../reading/stepNote.js';
 import { arrangementWith, note, partWith, pedal } from '../testing/kit.js';
+import { ticks } from '../time/units.js';
 import { type FindingKind, findingsOf } from './registry.js';
 
-const found = (kind: FindingKind, notes: StepNote[], more: Partial<Part> = {}) => {
-  const arrangement = arrangementWith([partWith(notes, more)]);
+const found = (kind: FindingKind, notes: StepNote[], more: Partial<Part> = {}, piece: Partial<Arrangement> = {}) => {
+  const arrangement = arrangementWith([partWith(notes, more)], piece);
   const part = arrangement.parts[0] as Part;
   const layer = runPlan(part, arrangement.ppq, writtenMaps(arrangement));
   return findingsOf(arrangement, part, layer).filter((finding) => finding.kind === kind);
@@ -60,6 +61,39 @@ describe('uneven chord ends', () => {
     expect(uneven(chord(500), { events: pedal(1000, 2421) })).toBe(0);
     expect(uneven(chord(500), { events: pedal(1000, 2420) })).toBe(1);
     expect(uneven(chord(500), { events: pedal(2420, 5000) })).toBe(0);
+  });
+});
+
+describe('hung notes', () => {
+  it('are far longer than the others, four bars at least, with many notes after their start', () => {
+    const hung = (length: number, after = 16) =>
+      found('hungNotes', [note(50, 0, length), ...line().slice(0, after)], { instrument: 'piano' }).length;
+    expect(hung(9 * 480)).toBe(0);
+    expect(hung(14 * 480 * 4)).toBe(1);
+    expect(hung(14 * 480 * 4, 7)).toBe(0);
+  });
+});
+
+describe('what is far off the grid', () => {
+  it('is told where it was played, goes to the sixteenth, and keeps its key while the notes do', () => {
+    const tempos = [{ tick: ticks(0), microsecondsPerQuarter: 1_000_000 }];
+    const notes = Array.from({ length: 40 }, (_, k) =>
+      note(60 + (k % 7), k === 20 ? k * 480 + 38 : k * 480 + ((k * 7) % 21), 440),
+    );
+    const [told, ...more] = found('farOffGrid', notes, {}, { tempos });
+    expect(more).toEqual([]);
+    expect(told).toMatchObject({ tick: 20 * 480 + 38, severity: 'look', noteIds: [notes[20]?.id] });
+    expect(told?.mend).toMatchObject({ step: 'quantizeStarts', parameters: { grid: 1 / 16 } });
+    expect(told?.key).toBe(`farOffGrid:${notes[20]?.id}`);
+  });
+});
+
+describe('keys', () => {
+  it('name eight notes of a finding at most', () => {
+    const notes = Array.from({ length: 24 }, (_, k) => note(110, k * 480, 440));
+    const [told] = found('outOfRange', notes);
+    expect(told?.key.split('.')).toHaveLength(8);
+    expect(told?.noteIds).toHaveLength(24);
   });
 });
 

@@ -33,6 +33,15 @@ const scoreOf = (
   return buildScore(arrangement, layers, writtenMaps(arrangement), readPitches(arrangement, layers), options);
 };
 
+describe('heads of a chord', () => {
+  it('stand from low to high, each pitch once with all its sources', () => {
+    const [high, low, twice] = [written(67, 0, 4), written(60, 0, 4), written(67, 0, 4)];
+    const [event] = eventsOf(scoreOf([high, low, twice], {}, 'piano'));
+    expect(event?.notes.map((head) => head.spelling.step)).toEqual([0, 4]);
+    expect(event?.notes[1]?.sources.slice().sort()).toEqual([...high.sources, ...twice.sources].sort());
+  });
+});
+
 describe('pedal marks', () => {
   it('stand on the nearest sixteenth, in the bar that holds it, the bar line in the next', () => {
     const notes = [written(60, 0, 4), written(62, 4, 4)];
