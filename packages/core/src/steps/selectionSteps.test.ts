@@ -377,7 +377,7 @@ describe('a step on a selection', () => {
   });
 
   it('does nothing where nothing is selected', () => {
-    expect(stepEdit(arrangement, NOTHING, 'closeGaps')).toEqual({ touched: 0, edit: null });
+    expect(stepEdit(arrangement, NOTHING, 'closeGaps')).toEqual({ touched: 0, edit: null, doubts: [] });
   });
 });
 
