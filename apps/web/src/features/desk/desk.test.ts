@@ -312,6 +312,30 @@ describe('commands', () => {
     expect(why('delete', after(deskActions.selected(selectionOf(1, [5]))))).toBeNull();
   });
 
+  it('do the last change again, on what is selected then, and no undo', () => {
+    lastDone.set(null);
+    const edits: string[] = [];
+    const context = (desk: DeskState) => {
+      const dispatch = (act: unknown): void => {
+        if (typeof act === 'function') act(dispatch, () => state(desk));
+        else {
+          const { payload } = act as { payload?: { edit?: Edit } };
+          if (payload?.edit) edits.push(payload.edit.label);
+        }
+      };
+      return { dispatch, getState: () => state(desk) };
+    };
+    const command = (id: CommandId) => COMMANDS.find((one) => one.id === id) as (typeof COMMANDS)[number];
+    const selecting = (count: number) =>
+      after(deskActions.selected(selectionOf(1, demo.parts[0]?.notes.slice(0, count).map(({ id }) => id) ?? [])));
+    carryOut(command('muteNotes'), context(selecting(2)) as never);
+    carryOut(command('undo'), context(selecting(2)) as never);
+    carryOut(command('again'), context(selecting(3)) as never);
+    carryOut(command('again'), context(opened) as never);
+    expect(edits).toEqual(['Mute: 2 notes in Flute', 'Mute: 3 notes in Flute']);
+    lastDone.set(null);
+  });
+
   it('leave a hidden front part alone', () => {
     const hidden = after(deskActions.selected(selectionOf(1, [5])), deskActions.partHiddenToggled(1));
     for (const id of ['delete', 'up', 'later', 'longer'] as const) expect(why(id, hidden)).toContain('hidden');

@@ -43,19 +43,25 @@ export interface Command {
   readonly step?: StepId;
 }
 
-/** The last command that "again" repeats. */
-export const lastDone = createValueStore<CommandId | null>(null);
+/** What "again" does: the last change, on what is selected then. */
+export const lastDone = createValueStore<{ readonly act: (context: CommandContext) => void } | null>(null);
 
 /** Groups whose commands change notes: what "again" repeats. */
 const REPEATED: ReadonlySet<CommandGroup> = new Set(['Edit', 'Times', 'Lengths', 'Loudness', 'Pitch', 'Copies']);
 /** …but for those that look back or only prepare. */
-const NOT_REPEATED: ReadonlySet<CommandId> = new Set(['again', 'undo', 'redo', 'draw', 'copy', 'cut']);
+const NOT_REPEATED: ReadonlySet<CommandId> = new Set([
+  ...(['again', 'undo', 'redo', 'draw', 'copy', 'cut'] as const),
+  // These open settings; what is done there can be done again.
+  ...(['lineUp', 'randomPitches'] as const),
+]);
 
 /** Carries a command out, or says why it does not apply. */
 export const carryOut = (command: Command, context: CommandContext): void => {
   const why = command.when(context.getState());
   if (why === null) {
-    if (REPEATED.has(command.group) && !NOT_REPEATED.has(command.id)) lastDone.set(command.id);
+    if (REPEATED.has(command.group) && !NOT_REPEATED.has(command.id)) {
+      lastDone.set({ act: (now) => carryOut(command, now) });
+    }
     command.run(context);
   } else {
     hint.set(why);

@@ -1,5 +1,5 @@
 /** Every command of the Desk. Screens, the command list, the menu and the keys read it. */
-import { type Command, carryOut, inGroup, lastDone } from './command.js';
+import { type Command, inGroup, lastDone } from './command.js';
 import { EDIT_COMMANDS } from './editCommands.js';
 import { FINDING_COMMANDS } from './findingCommands.js';
 import { PART_COMMANDS } from './partCommands.js';
@@ -13,8 +13,7 @@ const command = inGroup('Arrangement');
 /** Repeats the last change, with its parameters of then, on what is selected now. */
 const again: Command = {
   ...inGroup('Edit')('again', 'Do the last thing again', (context) => {
-    const last = COMMANDS.find(({ id }) => id === lastDone.get());
-    if (last) carryOut(last, context);
+    lastDone.get()?.act(context);
   }),
   when: () => (lastDone.get() === null ? 'Nothing was done yet that could be done again.' : null),
 };

@@ -117,6 +117,18 @@ describe('mending and dismissing', () => {
     expect(all.flatMap((f) => f.noteIds).filter((id) => left.has(id))).toEqual([]);
   });
 
+  it('mends nothing in a locked part, and the rest of a kind', () => {
+    const specks = found.filter(({ kind }) => kind === 'specks');
+    const [one] = specks as [Finding];
+    const before = part(one.partId).notes.length;
+    store.dispatch(deskActions.partLockToggled(one.partId));
+    store.dispatch(mend([one]));
+    expect(state().desk.history.entries).toEqual([]);
+    store.dispatch(mend(specks));
+    expect(part(one.partId).notes.length).toBe(before);
+    expect(state().desk.history.entries).toHaveLength(1);
+  });
+
   it('dismisses for good, and an undo brings it back', () => {
     const finding = speck();
     store.dispatch(chooseFinding(finding));

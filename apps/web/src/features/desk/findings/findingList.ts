@@ -72,8 +72,14 @@ export const neighbour = (state: RootState, step: 1 | -1): Finding | undefined =
 export const mend =
   (findings: readonly Finding[]): Thunk =>
   (dispatch, getState) => {
-    const { arrangement } = getState().desk;
-    const edit = arrangement && mendEdit(arrangement, findings);
+    const { arrangement, locked } = getState().desk;
+    // A mend may change another part than the one that the finding is about.
+    const free = findings.filter(({ partId, mend: own }) => !locked.includes(own?.partId ?? partId));
+    const edit = arrangement && mendEdit(arrangement, free);
+    if (free.length === 0 && findings.length > 0) {
+      spoken.set('The part is locked. Unlock it to mend this.');
+      return;
+    }
     if (!arrangement || !edit) {
       spoken.set('There is nothing to mend here.');
       return;

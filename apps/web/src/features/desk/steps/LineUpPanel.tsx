@@ -9,6 +9,7 @@ import { lastDone } from '../commands/command.js';
 import { deskActions } from '../deskSlice.js';
 import { commit, undo } from '../saving.js';
 import { selectArrangement, selectEditable } from '../selectors.js';
+import { spoken } from '../speak.js';
 import { LengthControl } from './ParameterControl.js';
 import { HearBoth, SettingsPanel, useTried } from './SettingsPanel.js';
 
@@ -33,7 +34,14 @@ export const LineUpPanel = () => {
   const apply = () => {
     if (!made.edit) return;
     dispatch(commit(made.edit));
-    lastDone.set('lineUp');
+    lastDone.set({
+      act: ({ dispatch: send, getState }) => {
+        const state = getState();
+        const again = lineUp(selectArrangement(state), selectEditable(state), options);
+        send(commit(again.edit));
+        spoken.set(again.edit?.label ?? 'No note of these parts nearly meets another.');
+      },
+    });
     toast.success(made.edit.label, { action: { label: 'Undo', onClick: () => dispatch(undo()) } });
     close();
   };

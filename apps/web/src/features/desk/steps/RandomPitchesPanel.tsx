@@ -53,7 +53,12 @@ export const RandomPitchesPanel = () => {
           event.preventDefault();
           if (!edit) return;
           dispatch(commit(edit));
-          lastDone.set('randomPitches');
+          lastDone.set({
+            act: ({ dispatch: send, getState }) => {
+              const state = getState();
+              send(commit(randomPitches(selectArrangement(state), selectEditable(state), options)));
+            },
+          });
           toast.success(edit.label, { action: { label: 'Undo', onClick: () => dispatch(undo()) } });
           close();
         }}

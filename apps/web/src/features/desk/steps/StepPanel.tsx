@@ -85,7 +85,7 @@ const StepForm = ({ step, close }: { step: StepId; close: () => void }) => {
 
   const apply = () => {
     close();
-    lastDone.set(step);
+    lastDone.set({ act: (context) => void context.dispatch(doStep(step)) });
     void dispatch(doStep(step, withValues(planStep(step), values)));
   };
   return (
