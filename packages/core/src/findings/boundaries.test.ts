@@ -1,9 +1,11 @@
 /** What the checks notice at their very bounds. At 480 PPQ and a tick a millisecond. */
 import { describe, expect, it } from 'vitest';
 import type { Arrangement, Part } from '../model/arrangement.js';
+import { READY_PLANS } from '../plan/readyPlans.js';
 import { runPlan } from '../plan/runPlan.js';
 import { writtenMaps } from '../plan/writtenMaps.js';
 import type { StepNote } from '../reading/stepNote.js';
+import { planStep } from '../steps/registry.js';
 import { arrangementWith, note, partWith, pedal } from '../testing/kit.js';
 import { ticks } from '../time/units.js';
 import { type FindingKind, findingsOf } from './registry.js';
@@ -85,6 +87,21 @@ describe('what is far off the grid', () => {
     expect(told).toMatchObject({ tick: 20 * 480 + 38, severity: 'look', noteIds: [notes[20]?.id] });
     expect(told?.mend).toMatchObject({ step: 'quantizeStarts', parameters: { grid: 1 / 16 } });
     expect(told?.key).toBe(`farOffGrid:${notes[20]?.id}`);
+  });
+});
+
+describe('a start that could have gone either way', () => {
+  it('can be moved to the eighth, and is no muted one', () => {
+    const plan = {
+      ...READY_PLANS[0]?.plan,
+      steps: [planStep('quantizeStarts', { grid: 1 / 4 })],
+      passages: [],
+    } as Plan;
+    const half = (muted: boolean) =>
+      found('eitherWay', [...line(), note(72, 480 + 215, 100, muted ? { muted } : {})], { plan });
+    expect(half(true)).toEqual([]);
+    expect(half(false)).toHaveLength(1);
+    expect(half(false)[0]?.mend).toMatchObject({ where: 'notes', parameters: { grid: 1 / 8 } });
   });
 });
 
