@@ -92,11 +92,7 @@ describe('what is far off the grid', () => {
 
 describe('a start that could have gone either way', () => {
   it('can be moved to the eighth, and is no muted one', () => {
-    const plan = {
-      ...READY_PLANS[0]?.plan,
-      steps: [planStep('quantizeStarts', { grid: 1 / 4 })],
-      passages: [],
-    } as Plan;
+    const plan = { ...READY_PLANS.line, steps: [planStep('quantizeStarts', { grid: 1 / 4 })] };
     const half = (muted: boolean) =>
       found('eitherWay', [...line(), note(72, 480 + 215, 100, muted ? { muted } : {})], { plan });
     expect(half(true)).toEqual([]);
