@@ -1,5 +1,14 @@
 /** Carrying a step out on the selection, with the parameters of last time or others. */
-import { type PlanStep, planStep, type StepId, selectionSize, selectionWhere, stepById } from '@crispfold/core';
+import {
+  type PlanStep,
+  planStep,
+  type Selection,
+  type StepId,
+  selectionSize,
+  selectionWhere,
+  selectionWithin,
+  stepById,
+} from '@crispfold/core';
 import { toast } from 'sonner';
 import type { AppDispatch, RootState } from '../../../app/store.js';
 import { askWorker } from '../../../engine/engine.js';
@@ -7,7 +16,7 @@ import { isSessionOver, type TriedStep } from '../../../engine/protocol.js';
 import { counted } from '../../../ui/words.js';
 import { type DeskState, deskActions } from '../deskSlice.js';
 import { commit, undo } from '../saving.js';
-import { selectEditable, selectFrontPart, selectOpenParts } from '../selectors.js';
+import { selectArrangement, selectEditable, selectFrontPart, selectOpenParts } from '../selectors.js';
 import { spoken } from '../speak.js';
 
 type Thunk<Done> = (dispatch: AppDispatch, getState: () => RootState) => Done;
@@ -16,28 +25,46 @@ type Thunk<Done> = (dispatch: AppDispatch, getState: () => RootState) => Done;
 export const stepAsLast = (last: DeskState['lastParameters'], step: StepId): PlanStep =>
   planStep(step, last[step] ?? {});
 
+/** Ends when the steps asked for so far are done: they are carried out in the order in which they were asked for. */
+let inTurn: Promise<void> = Promise.resolve();
+
 /**
  * Carries a step out on what is selected, as one Edit, and tells what was done with the way back. With nothing selected,
  * what may have been meant is offered instead.
  */
 export const doStep =
   (step: StepId, tried?: TriedStep): Thunk<Promise<void>> =>
-  async (dispatch, getState) => {
-    const state = getState();
-    if (selectionSize(selectEditable(state)) === 0) {
+  (dispatch, getState) => {
+    const selection = selectEditable(getState());
+    if (selectionSize(selection) === 0) {
       dispatch(deskActions.stepOffered(step));
-      return;
+      return Promise.resolve();
     }
-    const asked = tried ?? (stepAsLast(state.desk.lastParameters, step) as TriedStep);
+    const { id } = getState().desk;
+    inTurn = inTurn.then(() =>
+      getState().desk.id === id ? dispatch(carryOutStep(step, tried, selection)) : undefined,
+    );
+    return inTurn;
+  };
+
+/** Carries a step out, on what is selected now, or else on what was when it was asked for. */
+const carryOutStep =
+  (step: StepId, tried: TriedStep | undefined, asked: Selection): Thunk<Promise<void>> =>
+  async (dispatch, getState) => {
+    const selectionOf = (state: RootState): Selection => {
+      const now = selectEditable(state);
+      return selectionSize(now) > 0 ? now : selectionWithin(asked, selectArrangement(state));
+    };
+    const parameters = tried ?? (stepAsLast(getState().desk.lastParameters, step) as TriedStep);
     try {
-      let before = state;
-      let outcome = await askWorker('stepEdit', { selection: selectEditable(state), tried: asked });
+      let before = getState();
+      let outcome = await askWorker('stepEdit', { selection: selectionOf(before), tried: parameters });
       // A change that was made meanwhile is part of what the step works on.
       while (getState().desk.arrangement !== before.desk.arrangement) {
         before = getState();
-        outcome = await askWorker('stepEdit', { selection: selectEditable(before), tried: asked });
+        outcome = await askWorker('stepEdit', { selection: selectionOf(before), tried: parameters });
       }
-      dispatch(deskActions.parametersUsed(asked));
+      dispatch(deskActions.parametersUsed(parameters));
       const { name } = stepById(step);
       if (outcome.picked) {
         dispatch(deskActions.selected(outcome.picked));
