@@ -3,6 +3,7 @@ import type { Arrangement } from '../model/arrangement.js';
 import { createChance } from '../model/chance.js';
 import type { Edit } from '../model/edit.js';
 import type { Selection } from '../model/selection.js';
+import { MAJOR_SCALE } from '../pitch/scales.js';
 import { editSelected } from './editSelected.js';
 
 /** How pitches are drawn. */
@@ -15,11 +16,9 @@ export interface RandomPitches {
   readonly seed: number;
 }
 
-/** Steps of a major scale above its tonic, in semitones. */
-const MAJOR = [0, 2, 4, 5, 7, 9, 11];
-
 /** True where a pitch is in the signature of so many sharps (flats negative). */
-const inKey = (pitch: number, fifths: number): boolean => MAJOR.includes((((pitch - fifths * 7) % 12) + 12) % 12);
+const inKey = (pitch: number, fifths: number): boolean =>
+  MAJOR_SCALE.some((step) => step === (((pitch - fifths * 7) % 12) + 12) % 12);
 
 /** Gives each selected note another pitch, each equally likely; null where nothing differs. */
 export const randomPitches = (

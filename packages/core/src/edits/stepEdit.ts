@@ -37,8 +37,7 @@ export interface StepEdit {
 export interface Doubt {
   readonly partId: PartId;
   readonly noteId: NoteId;
-  /** Where it was played, where the step put it, and the other line, in ticks. */
-  readonly played: number;
+  /** Where the step put it, and the other line, in ticks. */
   readonly now: number;
   readonly other: number;
 }
@@ -96,15 +95,13 @@ interface PartEdit {
 const doubtsOf = (part: Part, { notes, remarks = [] }: StepResult, selection: ReadonlySet<NoteId>): Doubt[] => {
   const doubtful = remarks.filter(({ kind, otherLine }) => kind === 'eitherWay' && otherLine !== undefined);
   if (doubtful.length === 0) return [];
-  const before = new Map(part.notes.map((note) => [note.id, note.onset]));
   const after = new Map(notes.map((note) => [note.id, note.onset]));
   return doubtful.flatMap(({ noteIds, otherLine }) =>
     noteIds
-      .filter((id) => selection.has(id) && before.has(id) && after.has(id))
+      .filter((id) => selection.has(id) && after.has(id))
       .map((noteId) => ({
         partId: part.id,
         noteId,
-        played: before.get(noteId) as number,
         now: Math.round(after.get(noteId) as number),
         other: Math.max(0, Math.round(otherLine as number)),
       })),

@@ -1,9 +1,7 @@
 /** Transpose: by semitones, octaves, or steps of the key. */
+import { MAJOR_SCALE } from '../pitch/scales.js';
 import { countOfNotes } from '../reading/noteWords.js';
 import { eachNote, type Step } from './step.js';
-
-/** Semitones of the major scale above its tonic. */
-const MAJOR = [0, 2, 4, 5, 7, 9, 11] as const;
 
 /** `pitch` moved by steps of the major scale with this signature; a note outside the scale keeps its distance to it. */
 const byScale = (pitch: number, steps: number, fifths: number): number => {
@@ -12,10 +10,10 @@ const byScale = (pitch: number, steps: number, fifths: number): number => {
   const octave = Math.floor(height / 12);
   const inOctave = height - octave * 12;
   let degree = 6;
-  while ((MAJOR[degree] as number) > inOctave) degree -= 1;
-  const raised = inOctave - (MAJOR[degree] as number);
+  while ((MAJOR_SCALE[degree] as number) > inOctave) degree -= 1;
+  const raised = inOctave - (MAJOR_SCALE[degree] as number);
   const target = degree + steps;
-  return tonic + 12 * (octave + Math.floor(target / 7)) + (MAJOR[((target % 7) + 7) % 7] as number) + raised;
+  return tonic + 12 * (octave + Math.floor(target / 7)) + (MAJOR_SCALE[((target % 7) + 7) % 7] as number) + raised;
 };
 
 /** A note that would leave 0…127 stays where it is. */

@@ -23,6 +23,7 @@ import {
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
 
 import type { TriedStep } from '../../engine/protocol.js';
+import type { SnapTo } from './roll/drags.js';
 
 /** How the work stands on disk. */
 export type SaveState = 'saved' | 'saving' | 'waiting' | 'elsewhere';
@@ -45,8 +46,7 @@ const SHARES: { readonly [kind in GridKind]: number } = { plain: 1, triplet: 2 /
 export const gridFraction = ({ value, kind }: Grid): number => value * SHARES[kind];
 
 /** How far one stroke moves notes: by the grid, or apart from it. */
-export const MOVE_STEPS = ['grid', 'tick', '10 ms', 'beat', 'bar'] as const;
-export type MoveStep = (typeof MOVE_STEPS)[number];
+export type MoveStep = 'grid' | 'tick' | '10 ms' | 'beat' | 'bar';
 
 /** Which parts a hand can reach. */
 export type Reach = 'front' | 'all';
@@ -88,7 +88,7 @@ export interface DeskState {
   readonly snapOn: boolean;
   readonly drawing: boolean;
   /** What a drag snaps to. */
-  readonly snapTo: 'grid' | 'notes' | 'both';
+  readonly snapTo: SnapTo;
   /** How drawn notes are made; a length is a fraction of a whole note, null is that of the grid. */
   readonly drawn: { readonly length: number | null; readonly velocity: number; readonly fits: boolean };
   readonly usedRowsOnly: boolean;
@@ -286,7 +286,7 @@ const slice = createSlice({
       grid: { ...state.grid, ...payload },
     }),
     moveStepChosen: (state, { payload }: PayloadAction<MoveStep>): DeskState => ({ ...state, moveStep: payload }),
-    snapToChosen: (state, { payload }: PayloadAction<DeskState['snapTo']>): DeskState => ({
+    snapToChosen: (state, { payload }: PayloadAction<SnapTo>): DeskState => ({
       ...state,
       snapTo: payload,
     }),

@@ -7,6 +7,7 @@ import {
   duplicateNotes,
   type Edit,
   fitAmong,
+  intersectionOf,
   moveNotes,
   moveSharedEdge,
   type PartId,
@@ -36,6 +37,8 @@ export interface Scene {
   /** Parts that a press picks from: the front part, or all that can be edited. */
   readonly reach: 'front' | 'all';
   readonly selection: Selection;
+  /** While set, these notes alone are seen, and a drag takes no others along. */
+  readonly onlyShown: Selection | null;
   /** Infinite where the crease is at home. */
   readonly creaseTick: number;
   readonly endTick: number;
@@ -128,8 +131,11 @@ const FIT_REACH = 4;
 export const snapped = ({ unit, barStart }: Scene, tick: number): number =>
   Math.max(0, snapTick(tick, unit, barStart(tick)));
 
-/** What a drag takes along: the selection without parts that cannot be edited. */
-export const selectionInHand = ({ selection, open }: Scene): Selection => selectionAmong(selection, open);
+/** What a drag takes along: what is selected and seen, in parts that can be edited. */
+const selectionInHand = ({ selection, open, onlyShown }: Scene): Selection => {
+  const among = selectionAmong(selection, open);
+  return onlyShown ? intersectionOf(among, onlyShown) : among;
+};
 
 /** Edges of notes that are not dragged, near a tick. */
 const nearEdges = (scene: Scene, tick: number, dragged: Selection): readonly NearEdge[] =>
@@ -140,9 +146,8 @@ const nearEdges = (scene: Scene, tick: number, dragged: Selection): readonly Nea
     (partId, id) => dragged.get(partId)?.has(id) ?? false,
   );
 
-/** Where an edge that is dragged to a tick lands: on the grid, on another note's edge, or on whichever is nearer. */
-const landing = (scene: Scene, tick: number, near: readonly NearEdge[]): number => {
-  const onGrid = snapped(scene, tick);
+/** Where what is dragged to a tick lands: on the grid, on another note's edge, or on whichever is nearer. */
+const landing = (scene: Scene, tick: number, near: readonly NearEdge[], onGrid = snapped(scene, tick)): number => {
   if (scene.snapTo === 'grid') return onGrid;
   const reach = SNAP_PIXELS * scene.view.ticksPerPixel;
   const edge = near.find(({ distance }) => Math.abs(distance) <= reach)?.tick;
@@ -164,24 +169,13 @@ const moved = (scene: Scene, drag: Extract<Drag, { kind: 'move' }>, from: Point,
   const distance = wishes.along === 'pitch' ? 0 : (to.x - from.x) * view.ticksPerPixel;
   const wanted = drag.note.onset + distance;
   const near = distance === 0 ? [] : nearEdges(scene, wanted, selection);
-  const byTicks =
-    scene.snapTo === 'grid' || distance === 0
-      ? snapDistance(distance, scene.unit)
-      : nearestMove(scene, drag.note.onset, wanted, near);
+  // A move goes by whole steps of the grid, so that a note keeps its own place beside the line.
+  const byGrid = snapDistance(distance, scene.unit);
+  const byTicks = distance === 0 ? 0 : landing(scene, wanted, near, drag.note.onset + byGrid) - drag.note.onset;
   const bySemitones = wishes.along === 'time' ? 0 : (pitchOfY(view, rows, to.y) ?? drag.pitch) - drag.pitch;
   if (!wishes.copy) return { ...NO_DRAFT, edit: moveNotes(arrangement, selection, { byTicks, bySemitones }), near };
   const copy = byTicks === 0 && bySemitones === 0 ? null : duplicateNotes(arrangement, selection, byTicks, bySemitones);
   return copy?.ok ? { ...NO_DRAFT, edit: copy.value.edit, selection: copy.value.selection, near } : NO_DRAFT;
-};
-
-/** Onto an edge of another note where one is near; else by whole steps of the grid, or freely where only notes count. */
-const nearestMove = (scene: Scene, onset: number, wanted: number, near: readonly NearEdge[]): number => {
-  const reach = SNAP_PIXELS * scene.view.ticksPerPixel;
-  const byGrid = snapDistance(wanted - onset, scene.unit);
-  const edge = near.find(({ distance }) => Math.abs(distance) <= reach)?.tick;
-  if (edge === undefined) return scene.snapTo === 'both' ? byGrid : Math.round(wanted - onset);
-  const gridIsNearer = scene.snapTo === 'both' && Math.abs(onset + byGrid - wanted) < Math.abs(edge - wanted);
-  return gridIsNearer ? byGrid : edge - onset;
 };
 
 const louder = (scene: Scene, drag: PartNote, from: Point, to: Point, wishes: Wishes): Draft => {

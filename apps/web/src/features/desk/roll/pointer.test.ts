@@ -52,6 +52,7 @@ const sceneWith = (more: Partial<Scene> = {}): Scene => {
     drawing: false,
     drawn: { length: null, velocity: 80, fits: false },
     snapTo: 'grid',
+    onlyShown: null,
     reach: 'front',
     open: new Set(now.parts.map((p) => p.id)),
     unit: 120,
@@ -157,6 +158,17 @@ describe('the pointer in the roll', () => {
       expect(notesOf(scene)).not.toEqual(notesOf(sceneWith()));
       expect(notesOf(scene, 1)).toEqual(['4: 70 0+960']);
     }
+  });
+
+  it('takes no selected note along that is not among those shown alone', () => {
+    const selection = selectionOf(1, [1, 2]);
+    const { scene } = play(
+      sceneWith({ selection, onlyShown: selectionOf(1, [1]) }),
+      press(240, 60),
+      move(360, 60),
+      release(360, 60),
+    );
+    expect(notesOf(scene)).toEqual(['1: 60 120+480', '2: 64 480+480', '3: 64 960+480']);
   });
 
   it('takes a click for a choice, and adds with a key', () => {

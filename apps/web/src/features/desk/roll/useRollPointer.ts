@@ -110,6 +110,7 @@ const sceneOf = (state: RootState, parts: readonly RollPart[]): Scene => {
     reach: desk.reach,
     frontPartId: frontPartId !== null && selectOpenIds(state).has(frontPartId) ? frontPartId : null,
     selection: desk.selection,
+    onlyShown: desk.onlyShown,
     creaseTick: desk.creaseTick ?? Number.POSITIVE_INFINITY,
     endTick: selectEndTick(state),
     drawing: desk.drawing,
