@@ -166,6 +166,178 @@ export const editToPage = async (): Promise<number> => {
   return median(times);
 };
 
+/** What a trace of the browser tells of one stretch of work; times in microseconds. */
+interface TraceEvent {
+  readonly name: string;
+  readonly ph: string;
+  readonly ts: number;
+  readonly dur?: number;
+  readonly pid: number;
+  readonly tid: number;
+}
+
+/** The browser's names for work that is our own script: handlers, frames, timers, answers of workers. */
+const OWN_SCRIPT = new Set([
+  'EventDispatch',
+  'FireAnimationFrame',
+  'FunctionCall',
+  'TimerFire',
+  'RunMicrotasks',
+  'v8.run',
+]);
+
+/**
+ * Milliseconds of our own script in each task of the screen's thread while `act` lasts: style, layout, painting and
+ * waiting are not counted.
+ */
+export const scriptDuring = async (act: () => Promise<void>): Promise<Frames> => {
+  const session = await page.context().newCDPSession(page);
+  const events: TraceEvent[] = [];
+  session.on('Tracing.dataCollected', ({ value }) => events.push(...(value as unknown as TraceEvent[])));
+  const ended = new Promise<void>((resolve) => session.once('Tracing.tracingComplete', () => resolve()));
+  await session.send('Tracing.start', { categories: 'devtools.timeline,toplevel,v8', transferMode: 'ReportEvents' });
+  await act();
+  await session.send('Tracing.end');
+  await ended;
+  await session.detach();
+  // The screen's thread is the one that fires frames.
+  const screen = events.find(({ name }) => name === 'FireAnimationFrame');
+  if (!screen) throw new Error('There was no frame.');
+  const own = events
+    .filter((event) => event.pid === screen.pid && event.tid === screen.tid && event.ph === 'X')
+    .sort((a, b) => a.ts - b.ts);
+  const tasks = own.filter(({ name }) => name === 'RunTask' || name === 'ThreadControllerImpl::RunTask');
+  const scripts = own.filter(({ name }) => OWN_SCRIPT.has(name));
+  const times: number[] = [];
+  let at = 0;
+  for (const task of tasks) {
+    const end = task.ts + (task.dur ?? 0);
+    let spent = 0;
+    let until = task.ts;
+    while (at < scripts.length && (scripts[at] as TraceEvent).ts < task.ts) at += 1;
+    for (; at < scripts.length && (scripts[at] as TraceEvent).ts < end; at += 1) {
+      const { ts, dur = 0 } = scripts[at] as TraceEvent;
+      // Calls within calls count once.
+      spent += Math.max(0, ts + dur - Math.max(ts, until));
+      until = Math.max(until, ts + dur);
+    }
+    // What is under a millisecond is no frame of a drag.
+    if (spent > 1000) times.push(spent / 1000);
+  }
+  return { median: median(times), worst: Math.max(...times) };
+};
+
+/** The roll's middle. */
+const middleOfRoll = async (): Promise<readonly [x: number, y: number]> => {
+  const box = await page.getByTestId('roll').boundingBox();
+  if (!box) throw new Error('There is no roll.');
+  return [box.x + 40 + (box.width - 40) / 2, box.y + 46 + (box.height - 46) / 2];
+};
+
+/** Our own script while about a hundred notes of all parts are dragged about for thirty moves of the hand, and let go. */
+export const dragHundred = async (): Promise<Frames & { readonly notes: number }> => {
+  await page.getByTestId('roll').focus();
+  for (const key of ['Escape', '.', 'z']) await page.keyboard.press(key);
+  await page.waitForTimeout(500);
+  const [x] = await middleOfRoll();
+  const box = await page.getByTestId('roll').boundingBox();
+  if (!box) throw new Error('There is no roll.');
+  await page.keyboard.press('0');
+  for (let press = 0; press < 4; press += 1) await page.keyboard.press('+');
+  await page.keyboard.press('r');
+  await page.waitForTimeout(800);
+  const chosen = async () =>
+    Number(
+      /([\d,]+) notes? selected/
+        .exec((await page.getByRole('contentinfo').textContent()) ?? '')?.[1]
+        ?.replace(',', '') ?? 0,
+    );
+  // A box that grows until it holds a hundred.
+  let notes = 0;
+  let right = x;
+  for (; notes < 100 && right < box.x + box.width - 10; right += 8) {
+    await page.mouse.move(x - 20, box.y + 50);
+    await page.mouse.down();
+    await page.mouse.move(right, box.y + box.height - 4, { steps: 3 });
+    await page.mouse.up();
+    notes = await chosen();
+  }
+  // One of them, to take hold of: where the words at the foot offer to move it.
+  let grip: readonly [number, number] | undefined;
+  for (let row = box.y + 60; row < box.y + box.height - 10 && !grip; row += 3) {
+    for (let at = x - 18; at < right - 10 && !grip; at += 3) {
+      await page.mouse.move(at, row);
+      if ((await page.getByRole('contentinfo').textContent())?.includes('Drag to move')) grip = [at, row];
+    }
+  }
+  if (!grip) throw new Error('There is no note to take hold of.');
+  const [gx, gy] = grip;
+  await page.mouse.move(gx, gy);
+  await page.mouse.down();
+  await page.mouse.move(gx + 10, gy);
+  const found = await scriptDuring(async () => {
+    for (let turn = 1; turn <= 30; turn += 1) {
+      await page.mouse.move(gx + 10 + turn * 4, gy - (turn % 5) * 6);
+      await page.evaluate(() => new Promise((resolve) => requestAnimationFrame(() => requestAnimationFrame(resolve))));
+    }
+  });
+  await page.keyboard.press('Escape');
+  await page.mouse.up();
+  await page.keyboard.press('r');
+  return { ...found, notes };
+};
+
+/** From a key to the end of the browser's work for it, in milliseconds: the middle of so many turns. */
+const keyTimes = async (keys: readonly string[], turns: number): Promise<Map<string, number>> => {
+  const times = new Map<string, number[]>();
+  for (let turn = 0; turn < turns; turn += 1) {
+    for (const key of keys) {
+      const took = await page.evaluate(
+        (pressed) =>
+          new Promise<number>((resolve) => {
+            const [code = '', ...held] = pressed.split('+').reverse();
+            const options = {
+              key: code,
+              code,
+              altKey: held.includes('Alt'),
+              shiftKey: held.includes('Shift'),
+              bubbles: true,
+            };
+            const began = performance.now();
+            const roll = document.querySelector('[data-testid="roll"]') as HTMLElement;
+            roll.dispatchEvent(new KeyboardEvent('keydown', options));
+            roll.dispatchEvent(new KeyboardEvent('keyup', options));
+            requestAnimationFrame(() => {
+              const channel = new MessageChannel();
+              channel.port1.onmessage = () => resolve(performance.now() - began);
+              channel.port2.postMessage(0);
+            });
+          }),
+        key,
+      );
+      times.set(key, [...(times.get(key) ?? []), took]);
+      await page.waitForTimeout(1500);
+    }
+  }
+  return new Map([...times].map(([key, found]) => [key, median(found)]));
+};
+
+/** All notes of all parts: selecting them, moving them, making them louder, and undo, each to the end of its frame. */
+export const allNotes = async (turns: number) => {
+  await page.getByTestId('roll').focus();
+  await page.keyboard.press('r');
+  await page.waitForTimeout(300);
+  const times = await keyTimes(['Escape', 'a', 'ArrowRight', 'u', 'Alt+ArrowUp', 'u'], turns);
+  await page.keyboard.press('r');
+  return {
+    turns,
+    select: times.get('a') ?? Number.NaN,
+    move: times.get('ArrowRight') ?? Number.NaN,
+    louder: times.get('Alt+ArrowUp') ?? Number.NaN,
+    undo: times.get('u') ?? Number.NaN,
+  };
+};
+
 /** Opens an arrangement of the library. */
 export const openFirst = async (name: string | RegExp) => {
   await page.goto(address);

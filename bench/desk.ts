@@ -56,7 +56,7 @@ await page.waitForTimeout(3000);
 const near = await frames();
 const largeEdit = await editToPage();
 await page.getByTestId('roll').focus();
-await page.keyboard.press('f');
+await page.keyboard.press('0');
 await page.waitForTimeout(1500);
 const whole = await frames();
 writeFileSync(process.argv[2] ?? 'bench-desk.json', JSON.stringify({ demoEdit, largeEdit, near, whole, plan }));

@@ -1,6 +1,17 @@
 /** Times the Desk with many parts: from the drop of the file to its page, an edit to the page, frames of the roll. */
 import { writeFileSync } from 'node:fs';
-import { bareFrames, dropToPage, editToPage, end, fileOf, frames, page, untilReady } from './browser.js';
+import {
+  allNotes,
+  bareFrames,
+  dragHundred,
+  dropToPage,
+  editToPage,
+  end,
+  fileOf,
+  frames,
+  page,
+  untilReady,
+} from './browser.js';
 import { madeScoreOf } from './made.js';
 
 const SIZES = [
@@ -20,11 +31,13 @@ for (const { parts, notes } of SIZES) {
   const near = await frames();
   const bareNear = await bareFrames(arrangement, 8);
   await page.getByTestId('roll').focus();
-  await page.keyboard.press('f');
+  await page.keyboard.press('0');
   await page.waitForTimeout(1500);
   const whole = await frames();
   const bareWhole = await bareFrames(arrangement, 10_000);
-  rows.push({ parts, notes: total, first, ready, edit, near, bareNear, whole, bareWhole });
+  const dragging = await dragHundred();
+  const all = await allNotes(9);
+  rows.push({ parts, notes: total, first, ready, edit, near, bareNear, whole, bareWhole, dragging, all });
   console.log(rows.at(-1));
 }
 writeFileSync(process.argv[2] ?? 'bench-parts.json', JSON.stringify(rows));

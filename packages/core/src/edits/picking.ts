@@ -1,9 +1,10 @@
 /** Ways of picking notes by what is selected: of the same pitch, on the same beat, from here on, by their place in a chord. */
 import { type Arrangement, endOf, type Note, type NoteId, type Part, type PartId } from '../model/arrangement.js';
-import { NOTHING, type Selection, selectionWhere } from '../model/selection.js';
-import { startGroups } from '../reading/startGroups.js';
+import { NOTHING, type Selection, selectedNotes, selectionWhere } from '../model/selection.js';
+import { chordWindow, startGroups } from '../reading/startGroups.js';
 import { createMeterMap } from '../time/meterMap.js';
 import { firstIndexAtOrAfter } from '../time/search.js';
+import { createTempoMap } from '../time/tempoMap.js';
 import { allSelected } from './editSelected.js';
 
 /** All notes of some parts that have a pitch of one of those selected in any part; O(n). */
@@ -62,18 +63,17 @@ export const overlapping = (among: readonly Part[]): Selection => {
 /** A place in a chord. */
 export type ChordPlace = 'top' | 'bottom' | 'inner';
 
-/** Tones that begin this near together are a chord (ticks: a 32nd). */
-export const chordWithin = (ppq: number): number => ppq / 8;
+/** Chords among the selected notes of a part, as the steps and findings know them; single notes are chords of one. */
+export const selectedChords = (arrangement: Arrangement, part: Part, selection: Selection): readonly Note[][] => {
+  const { ppq, tempos } = arrangement;
+  return startGroups(selectedNotes(selection, part), chordWindow({ ppq, tempoMap: createTempoMap(tempos, ppq) }));
+};
 
 /** Of the selected notes of each part, those with a place in their chord; single notes have none. */
 export const chordTones = (arrangement: Arrangement, selection: Selection, place: ChordPlace): Selection => {
   const picked = new Set<Note>();
-  const window = chordWithin(arrangement.ppq);
   for (const part of arrangement.parts) {
-    const ids = selection.get(part.id);
-    if (!ids) continue;
-    const chosen = part.notes.filter((note) => ids.has(note.id));
-    for (const group of startGroups(chosen, () => window)) {
+    for (const group of selectedChords(arrangement, part, selection)) {
       if (group.length < 2) continue;
       const chord = [...group].sort((a, b) => a.pitch - b.pitch);
       const tones = place === 'top' ? chord.slice(-1) : place === 'bottom' ? chord.slice(0, 1) : chord.slice(1, -1);

@@ -2,11 +2,10 @@
 import { type Arrangement, compareNotes, endOf, type Note, type NoteId, type Part } from '../model/arrangement.js';
 import { type Change, type Edit, notesChange } from '../model/edit.js';
 import { type Selection, selectedIn, selectedNotes } from '../model/selection.js';
-import { startGroups } from '../reading/startGroups.js';
 import { ticks } from '../time/units.js';
 import { editSelected } from './editSelected.js';
 import { labelFor } from './labels.js';
-import { chordWithin } from './picking.js';
+import { selectedChords } from './picking.js';
 
 /** Selected notes cut where `cutsOf` says (ticks inside the note, rising); the first piece keeps the id. */
 const cutNotes = (
@@ -71,7 +70,7 @@ export const splitNotesOnGrid = (
 export const invertChords = (arrangement: Arrangement, selection: Selection, direction: 'up' | 'down'): Edit | null => {
   const moved = new Map<Note, number>();
   for (const part of arrangement.parts) {
-    for (const chord of startGroups(selectedNotes(selection, part), () => chordWithin(arrangement.ppq))) {
+    for (const chord of selectedChords(arrangement, part, selection)) {
       const byPitch = [...chord].sort((a, b) => a.pitch - b.pitch);
       const [low, high] = [byPitch[0] as Note, byPitch[byPitch.length - 1] as Note];
       const span = Math.max(1, Math.ceil((high.pitch - low.pitch + (chord.length > 1 ? 1 : 0)) / 12));

@@ -32,11 +32,14 @@ export const startGroups = <Item extends { readonly onset: number }>(
 };
 
 /** A chord's window in ticks at a note; also shorter than the shortest value of a run. */
-export const chordWindow = (context: StepContext): ((head: StepNote) => number) => {
-  const shortest = shortestOf([CHORD_WINDOW, SHORTEST_RUN], context.ppq);
-  const run = shortestOf([SHORTEST_RUN], context.ppq);
+export const chordWindow = ({
+  ppq,
+  tempoMap,
+}: Pick<StepContext, 'ppq' | 'tempoMap'>): ((head: { readonly onset: number }) => number) => {
+  const shortest = shortestOf([CHORD_WINDOW, SHORTEST_RUN], ppq);
+  const run = shortestOf([SHORTEST_RUN], ppq);
   return (head) => {
-    const perMs = context.tempoMap.ticksPerMillisecond(head.onset);
+    const perMs = tempoMap.ticksPerMillisecond(head.onset);
     return Math.min(shortest(perMs), run(perMs) - 1);
   };
 };

@@ -318,12 +318,15 @@ const Foot = () => {
   const said = useValue(spoken);
   const front = useAppSelector(selectFrontPart);
   const selected = useAppSelector((state) => selectionSize(selectEditable(state)));
+  const count = selected > 0 ? `${counted(selected, 'note')} selected` : '';
   return (
     <footer className="flex h-7 items-center gap-4 border-t border-strong px-3 text-sm">
       <span className="whitespace-nowrap font-semibold">{front?.name ?? ''}</span>
-      <span className="whitespace-nowrap">{selected > 0 ? `${counted(selected, 'note')} selected` : ''}</span>
+      <span className="whitespace-nowrap">{count}</span>
       <span className="min-w-0 flex-1 truncate text-soft">
-        {words || said || `Press ${keyOf('commands')} for all commands.`}
+        {words ||
+          (said.startsWith(count) ? said.slice(count.length) : said) ||
+          `Press ${keyOf('commands')} for all commands.`}
       </span>
       <span aria-live="polite" className="sr-only" data-testid="spoken">
         {said}

@@ -336,13 +336,6 @@ const slice = createSlice({
       doubtAt: 0,
     }),
     doubtChosen: (state, { payload }: PayloadAction<number>): DeskState => ({ ...state, doubtAt: payload }),
-    /** The note of the doubt that is looked at stands on the other line now. */
-    doubtTurned: (state): DeskState => ({
-      ...state,
-      doubts: state.doubts.map((doubt, index) =>
-        index === state.doubtAt ? { ...doubt, now: doubt.other, other: doubt.now } : doubt,
-      ),
-    }),
     panelShown: (state, { payload }: PayloadAction<SidePanel>): DeskState => ({
       ...state,
       panel: payload,

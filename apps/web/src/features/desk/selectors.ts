@@ -1,6 +1,7 @@
 /** What screens ask of the Desk's state. */
 import {
   type Arrangement,
+  type Doubt,
   intersectionOf,
   isSelected,
   type Note,
@@ -98,6 +99,28 @@ export const selectFirstSelected: (state: RootState) => { readonly part: Part; r
       return undefined;
     },
   );
+
+/**
+ * The starts that the last quantize could have put on another line, as they stand: those whose note still begins on one of
+ * the two lines, `now` being the one it is on. An undo of the quantize ends the walk, a redo brings it back.
+ */
+export const selectDoubts: (state: RootState) => readonly Doubt[] = createSelector(
+  (state: RootState) => state.desk.doubts,
+  (state: RootState) => state.desk.arrangement?.parts ?? [],
+  (doubts, parts) => {
+    if (doubts.length === 0) return doubts;
+    const onsets = new Map(
+      parts
+        .filter(({ id }) => doubts.some(({ partId }) => partId === id))
+        .map(({ id, notes }) => [id, new Map(notes.map((note) => [note.id, note.onset]))]),
+    );
+    return doubts.flatMap((doubt) => {
+      const onset = onsets.get(doubt.partId)?.get(doubt.noteId);
+      if (onset === doubt.now) return [doubt];
+      return onset === doubt.other ? [{ ...doubt, now: doubt.other, other: doubt.now }] : [];
+    });
+  },
+);
 
 /** Parts on view, the front part last so that it is drawn on top. */
 export const selectShownParts = createSelector(

@@ -1,10 +1,10 @@
 /** Commands that go through the findings. */
-import { type Finding, moveNotes, partById, selectionOf } from '@crispfold/core';
+import { type Finding, moveNotes, selectionOf } from '@crispfold/core';
 import { deskActions } from '../deskSlice.js';
 import { chooseFinding, chosenFinding, dismiss, mend, neighbour, ofSameKind } from '../findings/findingList.js';
 import { boxAround } from '../roll/rollView.js';
 import { commit } from '../saving.js';
-import { selectedOnView } from '../selectors.js';
+import { selectDoubts, selectedOnView } from '../selectors.js';
 import { spoken } from '../speak.js';
 import { playRange } from '../transport/playing.js';
 import { type Command, type CommandContext, inGroup } from './command.js';
@@ -16,6 +16,13 @@ export const goToFinding = (context: CommandContext, finding: Finding): void => 
   context.dispatch(chooseFinding(finding));
   const [first] = selectedOnView(context.getState());
   reveal(context, finding.tick, first?.pitch ?? 60);
+};
+
+/** Does something with a finding, and goes to the one that is chosen after it. */
+export const thenToNext = (context: CommandContext, act: ReturnType<typeof mend>): void => {
+  context.dispatch(act);
+  const chosen = chosenFinding(context.getState());
+  if (chosen) goToFinding(context, chosen);
 };
 
 const walkFindings = (step: 1 | -1) => (context: CommandContext) => {
@@ -42,36 +49,36 @@ export const playAround = withChosen((finding, { getState }) => {
 
 /** Goes to a start that the last quantize could have put elsewhere: selects it and brings it to view. */
 const goToDoubt = (step: 1 | -1) => (context: CommandContext) => {
-  const { doubts, doubtAt } = context.getState().desk;
-  showDoubt(context, (doubtAt + step + doubts.length) % doubts.length);
+  const state = context.getState();
+  const { length } = selectDoubts(state);
+  showDoubt(context, (state.desk.doubtAt + step + length) % length);
 };
 
 /** Shows one of the doubtful starts. */
 export const showDoubt = (context: CommandContext, at: number): void => {
-  const doubt = context.getState().desk.doubts[at];
+  const doubts = selectDoubts(context.getState());
+  const doubt = doubts[at];
   if (!doubt) return;
   context.dispatch(deskActions.doubtChosen(at));
   context.dispatch(deskActions.selected(selectionOf(doubt.partId, [doubt.noteId])));
   const [note] = selectedOnView(context.getState());
   if (note) reveal(context, note.onset, note.pitch);
-  spoken.set(`${at + 1} of ${context.getState().desk.doubts.length}: could have gone to the other line.`);
+  spoken.set(`${at + 1} of ${doubts.length}: could have gone to the other line.`);
 };
 
 /** Puts the doubtful start that is looked at on the other line. */
 export const turnDoubt = ({ dispatch, getState }: CommandContext): void => {
-  const { doubts, doubtAt, arrangement } = getState().desk;
-  const doubt = doubts[doubtAt];
+  const state = getState();
+  const { doubtAt, arrangement } = state.desk;
+  const doubt = selectDoubts(state)[doubtAt];
   if (!doubt || !arrangement) return;
-  const note = partById(arrangement, doubt.partId)?.notes.find(({ id }) => id === doubt.noteId);
-  if (!note) return;
-  const shift = { byTicks: doubt.other - note.onset, bySemitones: 0 };
+  const shift = { byTicks: doubt.other - doubt.now, bySemitones: 0 };
   const edit = moveNotes(arrangement, selectionOf(doubt.partId, [doubt.noteId]), shift);
   dispatch(commit(edit && { ...edit, label: edit.label.replace('Move', 'The other line') }));
-  dispatch(deskActions.doubtTurned());
 };
 
-const anyDoubt: Command['when'] = ({ desk }) =>
-  desk.doubts.length > 0 ? null : 'The last quantize left no start that could have gone either way.';
+const anyDoubt: Command['when'] = (state) =>
+  selectDoubts(state).length > 0 ? null : 'The last quantize left no start that could have gone either way.';
 
 const command = inGroup('Findings');
 
@@ -82,7 +89,7 @@ export const FINDING_COMMANDS = [
   command(
     'mendFinding',
     'Mend the finding',
-    withChosen((finding, { dispatch }) => dispatch(mend([finding]))),
+    withChosen((finding, context) => thenToNext(context, mend([finding]))),
     findingMendable,
   ),
   command(
@@ -94,7 +101,7 @@ export const FINDING_COMMANDS = [
   command(
     'dismissFinding',
     'Dismiss the finding',
-    withChosen((finding, { dispatch }) => dispatch(dismiss([finding], finding.reason))),
+    withChosen((finding, context) => thenToNext(context, dismiss([finding], finding.reason))),
     findingChosen,
   ),
   command(

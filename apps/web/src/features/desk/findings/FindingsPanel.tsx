@@ -15,7 +15,7 @@ import { Button } from '../../../ui/Button.js';
 import { useValue } from '../../../ui/valueStore.js';
 import { counted } from '../../../ui/words.js';
 import type { CommandContext } from '../commands/command.js';
-import { goToFinding, playAround } from '../commands/findingCommands.js';
+import { goToFinding, playAround, thenToNext } from '../commands/findingCommands.js';
 import { keyOf } from '../commands/keyTable.js';
 import { deskActions } from '../deskSlice.js';
 import { selectMeterMap } from '../maps.js';
@@ -214,12 +214,16 @@ const Item = ({ finding, context }: { finding: Finding; context: CommandContext 
       {chosen && (
         <div className="flex flex-wrap gap-1 px-3 pb-2">
           {finding.mend && (
-            <MendButton mend={finding.mend} hint={keyOf('mendFinding')} onMend={() => dispatch(mend([finding]))} />
+            <MendButton
+              mend={finding.mend}
+              hint={keyOf('mendFinding')}
+              onMend={() => thenToNext(context, mend([finding]))}
+            />
           )}
           {finding.otherMend && (
             <MendButton
               mend={finding.otherMend}
-              onMend={() => dispatch(mend([{ ...finding, mend: finding.otherMend ?? null }]))}
+              onMend={() => thenToNext(context, mend([{ ...finding, mend: finding.otherMend ?? null }]))}
             />
           )}
           <Button title="Play the bars around it" hint={keyOf('playAround')} onClick={() => playAround(context)}>
@@ -228,7 +232,7 @@ const Item = ({ finding, context }: { finding: Finding; context: CommandContext 
           <Button
             title="It is meant: take it off this list for good"
             hint={keyOf('dismissFinding')}
-            onClick={() => dispatch(dismiss([finding], finding.reason))}
+            onClick={() => thenToNext(context, dismiss([finding], finding.reason))}
           >
             Dismiss
           </Button>

@@ -7,13 +7,17 @@ import { showDoubt, turnDoubt } from '../commands/findingCommands.js';
 import { keyOf } from '../commands/keyTable.js';
 import { barsAbout } from '../commands/looking.js';
 import { deskActions } from '../deskSlice.js';
+import { selectDoubts } from '../selectors.js';
 import { playRange } from '../transport/playing.js';
 
 export const DoubtBar = ({ context }: { context: CommandContext }) => {
   const dispatch = useAppDispatch();
   const store = useStore<RootState>();
-  const doubts = useAppSelector(({ desk }) => desk.doubts);
-  const at = useAppSelector(({ desk }) => desk.doubtAt);
+  const doubts = useAppSelector(selectDoubts);
+  const at = Math.min(
+    useAppSelector(({ desk }) => desk.doubtAt),
+    doubts.length - 1,
+  );
   const doubt = doubts[at];
   if (!doubt) return null;
   const go = (step: 1 | -1) => showDoubt(context, (at + step + doubts.length) % doubts.length);

@@ -1,15 +1,12 @@
 /** Line up: notes of several parts that nearly meet get one start or one end; what moves, and how far, is shown before. */
 import { type Length, type LineUp, lineUp, type PartId, selectionSize } from '@crispfold/core';
 import { useMemo, useState } from 'react';
-import { toast } from 'sonner';
 import { useAppDispatch, useAppSelector } from '../../../app/store.js';
 import { Button } from '../../../ui/Button.js';
 import { counted } from '../../../ui/words.js';
-import { lastDone } from '../commands/command.js';
 import { deskActions } from '../deskSlice.js';
-import { commit, undo } from '../saving.js';
 import { selectArrangement, selectEditable } from '../selectors.js';
-import { spoken } from '../speak.js';
+import { carryOut } from './carryOut.js';
 import { LengthControl } from './ParameterControl.js';
 import { HearBoth, SettingsPanel, useTried } from './SettingsPanel.js';
 
@@ -33,16 +30,13 @@ export const LineUpPanel = () => {
   const involved = arrangement.parts.filter((part) => selection.has(part.id));
   const apply = () => {
     if (!made.edit) return;
-    dispatch(commit(made.edit));
-    lastDone.set({
-      act: ({ dispatch: send, getState }) => {
-        const state = getState();
-        const again = lineUp(selectArrangement(state), selectEditable(state), options);
-        send(commit(again.edit));
-        spoken.set(again.edit?.label ?? 'No note of these parts nearly meets another.');
-      },
-    });
-    toast.success(made.edit.label, { action: { label: 'Undo', onClick: () => dispatch(undo()) } });
+    dispatch(
+      carryOut(
+        made.edit,
+        (now, chosen) => lineUp(now, chosen, options).edit,
+        'No note of these parts nearly meets another.',
+      ),
+    );
     close();
   };
   const words =

@@ -1,15 +1,13 @@
 /** Random pitches: within a reach and a scale, by a chance number that gives the same again. */
 import { type RandomPitches, randomPitches, selectionSize } from '@crispfold/core';
 import { useMemo, useState } from 'react';
-import { toast } from 'sonner';
 import { useAppDispatch, useAppSelector } from '../../../app/store.js';
 import { Button } from '../../../ui/Button.js';
 import { NumberField } from '../../../ui/NumberField.js';
 import { counted } from '../../../ui/words.js';
-import { lastDone } from '../commands/command.js';
 import { deskActions } from '../deskSlice.js';
-import { commit, undo } from '../saving.js';
 import { selectArrangement, selectEditable } from '../selectors.js';
+import { carryOut } from './carryOut.js';
 import { HearBoth, SettingsPanel, useTried } from './SettingsPanel.js';
 
 /** What was chosen last, for the next time. */
@@ -52,14 +50,7 @@ export const RandomPitchesPanel = () => {
         onSubmit={(event) => {
           event.preventDefault();
           if (!edit) return;
-          dispatch(commit(edit));
-          lastDone.set({
-            act: ({ dispatch: send, getState }) => {
-              const state = getState();
-              send(commit(randomPitches(selectArrangement(state), selectEditable(state), options)));
-            },
-          });
-          toast.success(edit.label, { action: { label: 'Undo', onClick: () => dispatch(undo()) } });
+          dispatch(carryOut(edit, (now, chosen) => randomPitches(now, chosen, options)));
           close();
         }}
       >

@@ -15,9 +15,10 @@ import { askWorker } from '../../../engine/engine.js';
 import { isSessionOver, type TriedStep } from '../../../engine/protocol.js';
 import { counted } from '../../../ui/words.js';
 import { type DeskState, deskActions } from '../deskSlice.js';
-import { commit, undo } from '../saving.js';
+import { commit } from '../saving.js';
 import { selectArrangement, selectEditable, selectFrontPart, selectOpenParts } from '../selectors.js';
 import { spoken } from '../speak.js';
+import { tellDone } from './carryOut.js';
 
 type Thunk<Done> = (dispatch: AppDispatch, getState: () => RootState) => Done;
 
@@ -75,11 +76,7 @@ const carryOutStep =
         const doubtful =
           outcome.doubts.length > 0 ? `${counted(outcome.doubts.length, 'start')} could have gone either way.` : '';
         const description = [outcome.notice, doubtful].filter(Boolean).join(' ');
-        toast.success(outcome.edit.label, {
-          ...(description ? { description } : {}),
-          action: { label: 'Undo', onClick: () => dispatch(undo()) },
-        });
-        spoken.set([outcome.edit.label, description].filter(Boolean).join('. '));
+        dispatch(tellDone(outcome.edit.label, description));
       } else {
         const words = `${name}: nothing to do on this selection.`;
         toast(words, outcome.notice ? { description: outcome.notice } : {});
