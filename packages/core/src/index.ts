@@ -7,6 +7,7 @@ export * from './demo/saltmarshLanterns.js';
 export * from './edits/copies.js';
 export * from './edits/fittingNote.js';
 export * from './edits/lineUp.js';
+export { editTooLong } from './edits/longest.js';
 export * from './edits/mendEdit.js';
 export * from './edits/noteEdits.js';
 export * from './edits/noteFields.js';

@@ -9,14 +9,13 @@ import {
   partById,
 } from '../model/arrangement.js';
 import { type Change, type Edit, notesChange } from '../model/edit.js';
-import { LONGEST_HOURS, MOST_BARS } from '../model/limits.js';
 import { failure, type Result, success } from '../model/result.js';
 import { type Selection, selectedNotes } from '../model/selection.js';
 import { beatsOfMeter, createMeterMap } from '../time/meterMap.js';
-import { createTempoMap } from '../time/tempoMap.js';
 import { rescaleTicks, ticks } from '../time/units.js';
 import { allSelected } from './editSelected.js';
 import { labelFor } from './labels.js';
+import { beyondLongest } from './longest.js';
 import { limitMove } from './noteEdits.js';
 
 /** A note taken along: its onset counts from the start of what was copied. */
@@ -101,14 +100,6 @@ const withAdded = (
   }
   if (changes.length === 0) return failure('nothing', 'There is nothing to put in.');
   return success({ edit: { label: labelFor(verb, counts), changes }, selection });
-};
-
-/** Why a piece cannot reach to a tick, in words; null where it can. */
-export const beyondLongest = (arrangement: Arrangement, tick: number): string | null => {
-  const hours = createTempoMap(arrangement.tempos, arrangement.ppq).secondsAt(tick) / 3600;
-  const bars = createMeterMap(arrangement.meters, arrangement.ppq).barAt(tick).number;
-  if (hours <= LONGEST_HOURS && bars <= MOST_BARS) return null;
-  return `The piece would be longer than ${LONGEST_HOURS} hours or ${MOST_BARS.toLocaleString('en')} bars. Nothing was changed.`;
 };
 
 /**

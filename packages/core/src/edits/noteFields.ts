@@ -19,8 +19,8 @@ import {
 import { type Length, lengthInTicks } from '../time/noteLengths.js';
 import { createTempoMap, type TempoMap } from '../time/tempoMap.js';
 import { ticks } from '../time/units.js';
-import { beyondLongest } from './copies.js';
 import { allSelected, editSelected } from './editSelected.js';
+import { beyondLongest } from './longest.js';
 
 /** What can be typed. `bar`, `beat` and `tick` are the pieces of the start, each changed with the others kept. */
 export type NoteField = 'pitch' | 'start' | 'bar' | 'beat' | 'tick' | 'end' | 'length' | 'velocity' | 'channel';

@@ -11,7 +11,8 @@ import { milliseconds } from '../time/noteLengths.js';
 import { ticks } from '../time/units.js';
 import { copyNotes, duplicateNotes, pasteNotes, repeatNotes } from './copies.js';
 import { lineUp } from './lineUp.js';
-import { changeVelocities, deleteNotes, moveNotes, muteNotes, setLengths, trimNotes } from './noteEdits.js';
+import { editTooLong } from './longest.js';
+import { changeVelocities, deleteNotes, drawNote, moveNotes, muteNotes, setLengths, trimNotes } from './noteEdits.js';
 import { changeField } from './noteFields.js';
 import { invertChords, splitNotesAt, splitNotesOnGrid } from './pieces.js';
 import { randomPitches } from './randomPitches.js';
@@ -346,6 +347,16 @@ describe('copies', () => {
     const many = repeatNotes(music, whole(music), 'bar', 200_000);
     expect(many).toMatchObject({ ok: false, problem: { code: 'too-long' } });
     expect(!many.ok && many.problem.message).toContain(`${LONGEST_HOURS} hours`);
+  });
+
+  it('and no other edit does; what is too long already may be moved back', () => {
+    const far = moveNotes(music, whole(music), { byTicks: 1920 * 120_000, bySemitones: 0 });
+    expect(far && editTooLong(music, far)).toContain('100,000 bars');
+    expect(far && editTooLong(applyEdit(music, far), invertEdit(far))).toBeNull();
+    const near = moveNotes(music, whole(music), { byTicks: 1920, bySemitones: 0 });
+    expect(near && editTooLong(music, near)).toBeNull();
+    const pasted = drawNote(music, 1, { pitch: 60, onset: 1920 * 120_000, duration: 10, velocity: 64 });
+    expect(pasted && editTooLong(music, pasted)).toContain(`${LONGEST_HOURS} hours`);
   });
 
   it('duplicate as a drag does, within what can be', () => {

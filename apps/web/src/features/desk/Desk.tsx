@@ -38,6 +38,7 @@ import { DoubtBar } from './steps/DoubtBar.js';
 import { LineUpPanel } from './steps/LineUpPanel.js';
 import { OfferBar } from './steps/Offers.js';
 import { RandomPitchesPanel } from './steps/RandomPitchesPanel.js';
+import { RepeatPanel } from './steps/RepeatPanel.js';
 import { StepMenu } from './steps/StepMenu.js';
 import { StepPanel } from './steps/StepPanel.js';
 import { TransportBar } from './transport/TransportBar.js';
@@ -268,6 +269,8 @@ const SidePanels = ({ context }: { context: CommandContext }) => {
         <StepPanel step={step} />
       ) : tool === 'lineUp' ? (
         <LineUpPanel />
+      ) : tool === 'repeat' ? (
+        <RepeatPanel />
       ) : tool === 'randomPitches' ? (
         <RandomPitchesPanel />
       ) : (

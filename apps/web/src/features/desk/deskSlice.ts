@@ -52,7 +52,7 @@ export type MoveStep = 'grid' | 'tick' | '10 ms' | 'beat' | 'bar';
 export type Reach = 'front' | 'all';
 
 /** Changes with settings that are no clean-up steps. */
-export type Tool = 'lineUp' | 'randomPitches';
+export type Tool = 'lineUp' | 'randomPitches' | 'repeat';
 
 /** The stretch of music that repeats, in ticks. */
 export interface LoopRange {

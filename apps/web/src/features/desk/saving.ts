@@ -1,5 +1,5 @@
 /** Saving: every change goes to the server's journal in order; "Saved" is said only when all of it is on disk there. */
-import { type Edit, historyLength, type JournalEntry } from '@crispfold/core';
+import { type Edit, editTooLong, historyLength, type JournalEntry } from '@crispfold/core';
 import { toast } from 'sonner';
 import { ApiProblem, api } from '../../app/api.js';
 import { takeOpened } from '../../app/justOpened.js';
@@ -147,11 +147,18 @@ const enter =
     outbox?.add(entry);
   };
 
-/** Carries out a change: on the screen at once, on disk as soon as may be. Nothing for null. */
+/**
+ * Carries out a change: on the screen at once, on disk as soon as may be. Nothing for null; one that makes the piece longer
+ * than a piece can be is refused in words.
+ */
 export const commit =
   (edit: Edit | null): Thunk =>
-  (dispatch) => {
-    if (edit) dispatch(enter({ kind: 'edit', edit }));
+  (dispatch, getState) => {
+    const { arrangement } = getState().desk;
+    if (!edit) return;
+    const tooLong = arrangement && editTooLong(arrangement, edit);
+    if (tooLong) toast.error(tooLong);
+    else dispatch(enter({ kind: 'edit', edit }));
   };
 
 /** Goes to a place in the history: 0 is before the first entry. */

@@ -52,7 +52,7 @@ const REPEATED: ReadonlySet<CommandGroup> = new Set(['Edit', 'Times', 'Lengths',
 const NOT_REPEATED: ReadonlySet<CommandId> = new Set([
   ...(['again', 'undo', 'redo', 'draw', 'copy', 'cut'] as const),
   // These open settings; what is done there can be done again.
-  ...(['lineUp', 'randomPitches'] as const),
+  ...(['lineUp', 'randomPitches', 'repeatTimes'] as const),
 ]);
 
 /** Carries a command out, or says why it does not apply. */

@@ -249,6 +249,12 @@ export const EDIT_COMMANDS = [
     changeOrSay((state, selection) => repeatNotes(selectArrangement(state), selection, 'bar')),
     somethingSelected,
   ),
+  copies(
+    'repeatTimes',
+    'Repeat several times',
+    ({ dispatch }) => void dispatch(deskActions.toolShown('repeat')),
+    somethingSelected,
+  ),
 
   grid('snap', 'Switch snapping on or off', flip('snapOn')),
   grid('whole', 'Grid: whole', setGrid({ value: 1 })),

@@ -125,6 +125,7 @@ export const KEYS = {
   pasteSameBars: ['b f'],
   repeatBeat: ['b r'],
   repeatBar: ['b b'],
+  repeatTimes: ['b n'],
 
   snap: ['s'],
   whole: ['shift+1', 'g 1'],

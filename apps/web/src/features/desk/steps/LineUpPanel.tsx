@@ -6,7 +6,7 @@ import { Button } from '../../../ui/Button.js';
 import { counted } from '../../../ui/words.js';
 import { deskActions } from '../deskSlice.js';
 import { selectArrangement, selectEditable } from '../selectors.js';
-import { carryOut } from './carryOut.js';
+import { carryOutEdit } from './carryOutEdit.js';
 import { LengthControl } from './ParameterControl.js';
 import { HearBoth, SettingsPanel, useTried } from './SettingsPanel.js';
 
@@ -31,7 +31,7 @@ export const LineUpPanel = () => {
   const apply = () => {
     if (!made.edit) return;
     dispatch(
-      carryOut(
+      carryOutEdit(
         made.edit,
         (now, chosen) => lineUp(now, chosen, options).edit,
         'No note of these parts nearly meets another.',

@@ -7,7 +7,7 @@ import { NumberField } from '../../../ui/NumberField.js';
 import { counted } from '../../../ui/words.js';
 import { deskActions } from '../deskSlice.js';
 import { selectArrangement, selectEditable } from '../selectors.js';
-import { carryOut } from './carryOut.js';
+import { carryOutEdit } from './carryOutEdit.js';
 import { HearBoth, SettingsPanel, useTried } from './SettingsPanel.js';
 
 /** What was chosen last, for the next time. */
@@ -50,7 +50,7 @@ export const RandomPitchesPanel = () => {
         onSubmit={(event) => {
           event.preventDefault();
           if (!edit) return;
-          dispatch(carryOut(edit, (now, chosen) => randomPitches(now, chosen, options)));
+          dispatch(carryOutEdit(edit, (now, chosen) => randomPitches(now, chosen, options)));
           close();
         }}
       >

@@ -18,7 +18,7 @@ import { type DeskState, deskActions } from '../deskSlice.js';
 import { commit } from '../saving.js';
 import { selectArrangement, selectEditable, selectFrontPart, selectOpenParts } from '../selectors.js';
 import { spoken } from '../speak.js';
-import { tellDone } from './carryOut.js';
+import { tellDone } from './carryOutEdit.js';
 
 type Thunk<Done> = (dispatch: AppDispatch, getState: () => RootState) => Done;
 

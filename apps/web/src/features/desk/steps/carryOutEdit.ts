@@ -24,7 +24,7 @@ export const tellDone =
  * Carries out an Edit that was seen before it was done. "Again" makes it anew from what is selected then; `nothing` is
  * said where that changes nothing.
  */
-export const carryOut =
+export const carryOutEdit =
   (
     edit: Edit,
     make: (arrangement: Arrangement, selection: Selection) => Edit | null,
