@@ -14,6 +14,7 @@ const ROOMS = [
   'musicxml',
   'findings',
   'edits',
+  'parts',
   'midi',
   'playback',
   'demo',

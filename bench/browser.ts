@@ -243,7 +243,7 @@ export const dragHundred = async (): Promise<Frames & { readonly notes: number }
   const box = await page.getByTestId('roll').boundingBox();
   if (!box) throw new Error('There is no roll.');
   await page.keyboard.press('0');
-  for (let press = 0; press < 4; press += 1) await page.keyboard.press('+');
+  for (let press = 0; press < 6; press += 1) await page.keyboard.press('+');
   await page.keyboard.press('r');
   await page.waitForTimeout(800);
   const chosen = async () =>
@@ -255,8 +255,8 @@ export const dragHundred = async (): Promise<Frames & { readonly notes: number }
   // A box that grows until it holds a hundred.
   let notes = 0;
   let right = x;
-  for (; notes < 100 && right < box.x + box.width - 10; right += 8) {
-    await page.mouse.move(x - 20, box.y + 50);
+  for (; notes < 100 && right < box.x + box.width - 10; right += 2) {
+    await page.mouse.move(x - 4, box.y + 50);
     await page.mouse.down();
     await page.mouse.move(right, box.y + box.height - 4, { steps: 3 });
     await page.mouse.up();
@@ -265,7 +265,7 @@ export const dragHundred = async (): Promise<Frames & { readonly notes: number }
   // One of them, to take hold of: where the words at the foot offer to move it.
   let grip: readonly [number, number] | undefined;
   for (let row = box.y + 60; row < box.y + box.height - 10 && !grip; row += 3) {
-    for (let at = x - 18; at < right - 10 && !grip; at += 3) {
+    for (let at = x - 2; at < right - 2 && !grip; at += 3) {
       await page.mouse.move(at, row);
       if ((await page.getByRole('contentinfo').textContent())?.includes('Drag to move')) grip = [at, row];
     }

@@ -3,7 +3,9 @@ import {
   type Edit,
   FIRST_UNUSABLE_ID,
   type JournalEntry,
+  LONGEST_PART_NAME,
   LONGEST_SELECTION_NAME,
+  MOST_PARTS,
   type Note,
   OVERRIDES_VERSION,
   type Override,
@@ -121,7 +123,7 @@ const madeFrom = yup
     (value) => value === undefined || (Array.isArray(value) && value.every(isOrigin)),
   );
 
-const name = yup.string().max(200);
+const name = yup.string().max(LONGEST_PART_NAME);
 const partFields = {
   name,
   instrument: yup.string().max(60),
@@ -218,6 +220,11 @@ const changeSchemas = {
   }),
   partAdded: yup.object({ index: yup.number().integer().min(0).required(), part: part.required() }),
   partRemoved: yup.object({ index: yup.number().integer().min(0).required(), part: part.required() }),
+  partMoved: yup.object({
+    partId,
+    from: yup.number().integer().min(0).max(MOST_PARTS).required(),
+    to: yup.number().integer().min(0).max(MOST_PARTS).required(),
+  }),
   partFields: yup.object({
     partId,
     before: yup.object(partFields).required(),

@@ -48,6 +48,8 @@ export type Change =
   | ({ readonly kind: 'overrides'; readonly partId: PartId } & Lists<Override>)
   | { readonly kind: 'partAdded'; readonly index: number; readonly part: Part }
   | { readonly kind: 'partRemoved'; readonly index: number; readonly part: Part }
+  /** To another place in the order, both from 0. */
+  | { readonly kind: 'partMoved'; readonly partId: PartId; readonly from: number; readonly to: number }
   | {
       readonly kind: 'partFields';
       readonly partId: PartId;
@@ -92,6 +94,8 @@ const invertChange = (change: Change): Change => {
       return { ...change, kind: 'partRemoved' };
     case 'partRemoved':
       return { ...change, kind: 'partAdded' };
+    case 'partMoved':
+      return { ...change, from: change.to, to: change.from };
     case 'partFields':
     case 'arrangementFields':
       return { ...change, before: change.after, after: change.before } as Change;
@@ -143,6 +147,13 @@ const applyChange = (arrangement: Arrangement, change: Change): Arrangement => {
     }
     case 'partRemoved':
       return { ...arrangement, parts: arrangement.parts.filter((part) => part.id !== change.part.id) };
+    case 'partMoved': {
+      const moved = arrangement.parts.find((part) => part.id === change.partId);
+      if (!moved) return arrangement;
+      const parts = arrangement.parts.filter((part) => part !== moved);
+      parts.splice(change.to, 0, moved);
+      return { ...arrangement, parts };
+    }
     case 'partFields':
       // A field taken away is set to nothing, which JSON does not keep: what was there before tells of it.
       return withPart(arrangement, change.partId, () => ({ ...withoutValues(change.before), ...change.after }));
