@@ -1,7 +1,7 @@
 /** Notes cut at a place or on the grid, and chords turned over. */
 import { type Arrangement, compareNotes, endOf, type Note, type NoteId, type Part } from '../model/arrangement.js';
 import { type Change, type Edit, notesChange } from '../model/edit.js';
-import { type Selection, selectedIn, selectedNotes } from '../model/selection.js';
+import { type Selection, selectedIn } from '../model/selection.js';
 import { ticks } from '../time/units.js';
 import { editSelected } from './editSelected.js';
 import { labelFor } from './labels.js';

@@ -120,7 +120,16 @@ const LEFT = /\b(left|l\.?h\.?|lower|gauche|links|linke|sinistra|izquierda)(?![\
 /** Hands of one player lie at least so far apart in the middle (semitones); two players of one instrument do not. */
 const APART = 9;
 
-const middleOf = (part: Part): number => median(part.notes.map((note) => note.pitch)) ?? 60;
+/** An edit of one part leaves the others' notes as they are: these need not be looked through again. */
+const middles = new WeakMap<readonly Note[], number>();
+
+const middleOf = ({ notes }: Part): number => {
+  const known = middles.get(notes);
+  if (known !== undefined) return known;
+  const middle = median(notes.map((note) => note.pitch)) ?? 60;
+  middles.set(notes, middle);
+  return middle;
+};
 
 /**
  * Neighbouring parts for one keyboard (or harp, or marimba) that look like its two hands: by their names, or because they

@@ -2,7 +2,7 @@
 import { instrumentById, isUnpitched, PERCUSSION_CHANNEL } from '../instruments/instruments.js';
 import type { Arrangement, Note, Part, PartEvent, PartId, TrackEvent } from '../model/arrangement.js';
 import { partById } from '../model/arrangement.js';
-import type { Change, Edit, Pair } from '../model/edit.js';
+import { applyEdit, type Change, type Edit, type Pair } from '../model/edit.js';
 import { LONGEST_PART_NAME } from '../model/limits.js';
 import type { Override } from '../model/overrides.js';
 import { ticks } from '../time/units.js';
@@ -141,6 +141,41 @@ export const changeChannel = (part: Part, channel: number): Edit | null => {
 /** Names of the other parts that play on a channel: their programs and controllers are one. */
 export const sharingChannel = ({ parts }: Arrangement, partId: PartId, channel: number): readonly string[] =>
   parts.filter((part) => part.id !== partId && part.channel === channel).map((part) => part.name);
+
+/** What of a part can be set in one place; what is left out stays. */
+export interface PartSettings {
+  readonly name?: string;
+  readonly instrument?: string;
+  readonly channel?: number;
+  readonly start?: Partial<PartStart>;
+}
+
+/** All that is set, as one Edit; null where nothing differs. */
+export const changePart = (arrangement: Arrangement, partId: PartId, settings: PartSettings): Edit | null => {
+  const { name, instrument, channel, start } = settings;
+  const makers: ((now: Arrangement, part: Part) => Edit | null)[] = [
+    (_, part) => (name === undefined ? null : renamePart(part, name)),
+    (now, part) =>
+      instrument === undefined || instrument === part.instrument ? null : changeInstrument(now, part, instrument),
+    (_, part) => (channel === undefined ? null : changeChannel(part, channel)),
+    (now, part) => (start === undefined ? null : changePartStart(now, part, start)),
+  ];
+  const labels: string[] = [];
+  const changes: Change[] = [];
+  let now = arrangement;
+  for (const make of makers) {
+    const part = partById(now, partId);
+    const edit = part && make(now, part);
+    if (!edit) continue;
+    labels.push(edit.label);
+    changes.push(...edit.changes);
+    now = applyEdit(now, edit);
+  }
+  return editOf(
+    labels.length === 1 ? (labels[0] as string) : `${partById(now, partId)?.name}: settings of the part`,
+    changes,
+  );
+};
 
 /** Puts a part in another place of the order, from 0; null where it is there. */
 export const movePart = ({ parts }: Arrangement, partId: PartId, to: number): Edit | null => {

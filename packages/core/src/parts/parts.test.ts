@@ -11,6 +11,7 @@ import {
   addEmptyPart,
   changeChannel,
   changeInstrument,
+  changePart,
   changePartStart,
   deleteParts,
   duplicatePart,
@@ -176,6 +177,17 @@ describe('a part itself', () => {
     expect(partOf(after, 1).events.every((event) => 'channel' in event && event.channel === 5)).toBe(true);
     expect(sharingChannel(music, 1, 5)).toEqual(['Horn']);
     expect(sharingChannel(music, 3, 5)).toEqual([]);
+  });
+
+  it('has all of it set at once, as one Edit', () => {
+    const settings = { name: 'Alto', instrument: 'clarinet', channel: 7, start: { volume: 80, program: 71 } };
+    const edit = changePart(music, 1, settings);
+    const after = partOf(done(music, edit), 1);
+    expect(after).toMatchObject({ name: 'Alto', instrument: 'clarinet', channel: 7, program: 71 });
+    expect(partStart(after)).toMatchObject({ volume: 80, program: 71 });
+    expect(edit?.label).toBe('Alto: settings of the part');
+    expect(changePart(music, 1, { channel: 3 })?.label).toBe('Flute: channel 4');
+    expect(changePart(music, 1, { name: 'Flute', channel: 0, instrument: 'flute', start: { volume: 100 } })).toBeNull();
   });
 
   it('moves in the order, both ways, and no further than there is', () => {

@@ -3,7 +3,7 @@
 import { selectionSize } from '@crispfold/core';
 import { ChevronsLeft, ChevronsRight } from 'lucide-react';
 import { Tabs } from 'radix-ui';
-import { useEffect, useMemo, useRef, useState } from 'react';
+import { type ReactNode, useEffect, useMemo, useRef, useState } from 'react';
 import { useStore } from 'react-redux';
 import { Group, Panel, Separator } from 'react-resizable-panels';
 import { Link, useNavigate, useParams } from 'react-router';
@@ -18,13 +18,19 @@ import type { CommandContext } from './commands/command.js';
 import { KeyList } from './commands/KeyList.js';
 import { keyOf } from './commands/keyTable.js';
 import { firstLook } from './commands/looking.js';
-import { deskActions, type SidePanel } from './deskSlice.js';
+import { deskActions, type SidePanel, type Tool } from './deskSlice.js';
 import { EditBar } from './EditBar.js';
 import { ExportDialog } from './export/ExportDialog.js';
 import { FindingsPanel } from './findings/FindingsPanel.js';
 import { MorePanel } from './more/MorePanel.js';
 import { PagePanel } from './page/PagePanel.js';
 import { PageStrip } from './page/PageStrip.js';
+import { CombinePartsPanel } from './parts/CombinePartsPanel.js';
+import { DealOutPanel } from './parts/DealOutPanel.js';
+import { EmptyPartPanel } from './parts/EmptyPartPanel.js';
+import { PartPanel } from './parts/PartPanel.js';
+import { SendToPanel } from './parts/SendToPanel.js';
+import { SplitPartPanel } from './parts/SplitPartPanel.js';
 import { PlanPanel } from './plan/PlanPanel.js';
 import { PartRail } from './rail/PartRail.js';
 import { OnlyTheseBar } from './roll/OnlyTheseBar.js';
@@ -234,6 +240,19 @@ const PANELS: readonly (readonly [SidePanel, string])[] = [
 
 const CONTENT = 'min-h-0 flex-1 overflow-y-auto';
 
+/** What has settings and is no clean-up step. */
+const TOOLS: { readonly [tool in Tool]: (context: CommandContext) => ReactNode } = {
+  lineUp: () => <LineUpPanel />,
+  randomPitches: () => <RandomPitchesPanel />,
+  repeat: () => <RepeatPanel />,
+  part: (context) => <PartPanel context={context} />,
+  emptyPart: () => <EmptyPartPanel />,
+  splitPart: () => <SplitPartPanel />,
+  combineParts: () => <CombinePartsPanel />,
+  sendTo: () => <SendToPanel />,
+  dealOut: () => <DealOutPanel />,
+};
+
 /** The five places beside the roll; the settings of a step stand in their place while they are open. */
 const SidePanels = ({ context }: { context: CommandContext }) => {
   const dispatch = useAppDispatch();
@@ -267,12 +286,8 @@ const SidePanels = ({ context }: { context: CommandContext }) => {
     >
       {step ? (
         <StepPanel step={step} />
-      ) : tool === 'lineUp' ? (
-        <LineUpPanel />
-      ) : tool === 'repeat' ? (
-        <RepeatPanel />
-      ) : tool === 'randomPitches' ? (
-        <RandomPitchesPanel />
+      ) : tool ? (
+        TOOLS[tool](context)
       ) : (
         <Tabs.Root
           value={panel}

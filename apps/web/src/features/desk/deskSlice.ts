@@ -52,7 +52,16 @@ export type MoveStep = 'grid' | 'tick' | '10 ms' | 'beat' | 'bar';
 export type Reach = 'front' | 'all';
 
 /** Changes with settings that are no clean-up steps. */
-export type Tool = 'lineUp' | 'randomPitches' | 'repeat';
+export type Tool =
+  | 'lineUp'
+  | 'randomPitches'
+  | 'repeat'
+  | 'part'
+  | 'emptyPart'
+  | 'splitPart'
+  | 'combineParts'
+  | 'sendTo'
+  | 'dealOut';
 
 /** The stretch of music that repeats, in ticks. */
 export interface LoopRange {

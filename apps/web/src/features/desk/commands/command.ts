@@ -20,6 +20,7 @@ export type CommandGroup =
   | 'Play'
   | 'View'
   | 'Parts'
+  | 'Share out'
   | 'Select'
   | 'Findings'
   | 'Edit'
@@ -47,12 +48,20 @@ export interface Command {
 export const lastDone = createValueStore<{ readonly act: (context: CommandContext) => void } | null>(null);
 
 /** Groups whose commands change notes: what "again" repeats. */
-const REPEATED: ReadonlySet<CommandGroup> = new Set(['Edit', 'Times', 'Lengths', 'Loudness', 'Pitch', 'Copies']);
+const REPEATED: ReadonlySet<CommandGroup> = new Set([
+  'Edit',
+  'Times',
+  'Lengths',
+  'Loudness',
+  'Pitch',
+  'Copies',
+  'Share out',
+]);
 /** …but for those that look back or only prepare. */
 const NOT_REPEATED: ReadonlySet<CommandId> = new Set([
   ...(['again', 'undo', 'redo', 'draw', 'copy', 'cut'] as const),
   // These open settings; what is done there can be done again.
-  ...(['lineUp', 'randomPitches', 'repeatTimes'] as const),
+  ...(['lineUp', 'randomPitches', 'repeatTimes', 'sendTo', 'dealOut'] as const),
 ]);
 
 /** Carries a command out, or says why it does not apply. */

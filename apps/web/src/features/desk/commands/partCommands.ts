@@ -1,9 +1,21 @@
 /** Commands about whole parts. */
-import type { PartId } from '@crispfold/core';
+import {
+  type Arrangement,
+  deleteParts,
+  duplicatePart,
+  type Edit,
+  movePart,
+  type PartId,
+  sendToNextPart,
+} from '@crispfold/core';
+import { toast } from 'sonner';
 import type { AppDispatch, RootState } from '../../../app/store.js';
-import { deskActions } from '../deskSlice.js';
+import { deskActions, type Tool } from '../deskSlice.js';
+import { commit, undo } from '../saving.js';
+import { selectArrangement, selectEditable, selectFrontPart, selectOpenParts } from '../selectors.js';
 import { spoken } from '../speak.js';
 import { type CommandContext, inGroup } from './command.js';
+import { frontOpen, somethingSelected } from './conditions.js';
 
 const anyPart = ({ desk }: RootState): string | null =>
   desk.frontPartId === null ? 'There is no part yet. Add one from a .mid file.' : null;
@@ -27,7 +39,64 @@ const onFrontPart =
     if (frontPartId !== null) dispatch(action(frontPartId) as never);
   };
 
+/** Changes the front part, or the order it stands in. */
+const changeFront =
+  (make: (arrangement: Arrangement, partId: PartId) => Edit | null) =>
+  ({ dispatch, getState }: CommandContext) => {
+    const { arrangement, frontPartId } = getState().desk;
+    const edit = arrangement && frontPartId !== null ? make(arrangement, frontPartId) : null;
+    if (!edit) return;
+    dispatch(commit(edit));
+    spoken.set(edit.label);
+  };
+
+const moveFront = (step: 1 | -1) =>
+  changeFront((arrangement, partId) => {
+    const at = arrangement.parts.findIndex((part) => part.id === partId);
+    return movePart(arrangement, partId, at + step);
+  });
+
+const removeFront = (context: CommandContext) => {
+  const front = selectFrontPart(context.getState());
+  changeFront((arrangement, partId) => deleteParts(arrangement, new Set([partId])))(context);
+  if (front) {
+    toast.success(`${front.name} deleted`, { action: { label: 'Undo', onClick: () => context.dispatch(undo()) } });
+  }
+};
+
+/** Sends the selection to the part above or below that of each note. */
+const sendOn =
+  (step: 1 | -1) =>
+  ({ dispatch, getState }: CommandContext) => {
+    const state = getState();
+    const among = selectOpenParts(state).map((part) => part.id);
+    const made = sendToNextPart(selectArrangement(state), selectEditable(state), among, step);
+    if (!made) {
+      spoken.set(`There is no part ${step < 0 ? 'above' : 'below'} that takes them.`);
+      return;
+    }
+    dispatch(commit(made.edit));
+    dispatch(deskActions.selected(made.selection));
+    spoken.set(made.edit.label);
+  };
+
+const show =
+  (tool: Tool) =>
+  ({ dispatch }: CommandContext) =>
+    void dispatch(deskActions.toolShown(tool));
+
 const command = inGroup('Parts');
+const sharing = inGroup('Share out');
+
+/** What is done to the front part as a whole; its settings offer them too. */
+export const COMMANDS_OF_PART = [
+  command('partUp', 'Move the part up', moveFront(-1), frontOpen),
+  command('partDown', 'Move the part down', moveFront(1), frontOpen),
+  command('duplicatePart', 'Duplicate the part', changeFront(duplicatePart), anyPart),
+  command('splitPart', 'Split the part', show('splitPart'), frontOpen),
+  command('combineParts', 'Combine parts', show('combineParts'), frontOpen),
+  command('deletePart', 'Delete the part', removeFront, frontOpen),
+];
 
 export const PART_COMMANDS = [
   command('nextPart', 'Bring the next part to the front', cyclePart(1), anyPart),
@@ -37,4 +106,11 @@ export const PART_COMMANDS = [
   command('mute', 'Mute the front part, or not', onFrontPart(deskActions.partMuteToggled), anyPart),
   command('lock', 'Lock the front part, or unlock it', onFrontPart(deskActions.partLockToggled), anyPart),
   command('solo', 'Solo the front part, or not', onFrontPart(deskActions.partSoloToggled), anyPart),
+  command('partSettings', 'Name, instrument and start of the part', show('part'), frontOpen),
+  ...COMMANDS_OF_PART,
+  command('emptyPart', 'Add an empty part', show('emptyPart')),
+  sharing('sendUp', 'Send the selection one part up', sendOn(-1), somethingSelected),
+  sharing('sendDown', 'Send the selection one part down', sendOn(1), somethingSelected),
+  sharing('sendTo', 'Send the selection to a part', show('sendTo'), somethingSelected),
+  sharing('dealOut', 'Deal out chords', show('dealOut'), somethingSelected),
 ];

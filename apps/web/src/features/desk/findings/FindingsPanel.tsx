@@ -187,7 +187,6 @@ const MendButton = ({ mend: { label, where }, hint, onMend }: { mend: Mend; hint
 );
 
 const Item = ({ finding, context }: { finding: Finding; context: CommandContext }) => {
-  const dispatch = useAppDispatch();
   const arrangement = useAppSelector(selectArrangement);
   const meterMap = useAppSelector(selectMeterMap);
   const { chosenFinding } = useAppSelector(selectDesk);

@@ -1,5 +1,8 @@
 /** The rail of parts: which is in front, which are seen and heard. */
-import { INSTRUMENTS, instrumentById, type Part } from '@crispfold/core';
+import { changeInstrument, handPairs, INSTRUMENTS, movePart, type Part, type PartId } from '@crispfold/core';
+import { closestCenter, DndContext, type DragEndEvent, MouseSensor, useSensor, useSensors } from '@dnd-kit/core';
+import { SortableContext, useSortable, verticalListSortingStrategy } from '@dnd-kit/sortable';
+import { CSS } from '@dnd-kit/utilities';
 import {
   ChevronsLeft,
   ChevronsRight,
@@ -13,8 +16,9 @@ import {
   Volume2,
   VolumeX,
 } from 'lucide-react';
-import { memo, useMemo } from 'react';
-import { useAppDispatch, useAppSelector } from '../../../app/store.js';
+import { memo, useCallback, useMemo, useState } from 'react';
+import { useStore } from 'react-redux';
+import { type RootState, useAppDispatch, useAppSelector } from '../../../app/store.js';
 import { Button } from '../../../ui/Button.js';
 import { useValue } from '../../../ui/valueStore.js';
 import { counted } from '../../../ui/words.js';
@@ -22,8 +26,11 @@ import { keyOf } from '../commands/keyTable.js';
 import { deskActions } from '../deskSlice.js';
 import { allFindings, openByPart } from '../findings/findingList.js';
 import { type PartLook, usePartLooks } from '../partLook.js';
+import { GUESSED } from '../parts/guessed.js';
 import { commit } from '../saving.js';
 import { selectArrangement } from '../selectors.js';
+import { spoken } from '../speak.js';
+import { player } from '../transport/player.js';
 import { EdgeMark } from './EdgeMark.js';
 
 const Small = ({
@@ -57,9 +64,11 @@ interface PartLineProps {
   readonly number: number;
   /** How many findings are open. */
   readonly findings: number;
+  /** Puts a part in another place, from 0. */
+  readonly onMove: (partId: PartId, to: number) => void;
 }
 
-const PartLine = memo(({ part, look, number, findings }: PartLineProps) => {
+const PartLine = memo(({ part, look, number, findings, onMove }: PartLineProps) => {
   const dispatch = useAppDispatch();
   const front = useAppSelector(({ desk }) => desk.frontPartId === part.id);
   const hidden = useAppSelector(({ desk }) => desk.hidden.includes(part.id));
@@ -71,15 +80,25 @@ const PartLine = memo(({ part, look, number, findings }: PartLineProps) => {
   );
   const alone = !hidden && othersHidden;
   const { name } = part;
+  const { listeners, setNodeRef, transform, transition, isDragging } = useSortable({ id: part.id });
   return (
     <li
-      className={`border-b border-l-4 border-b-rule ${front ? 'border-l-fold bg-sheet' : 'border-l-transparent'}`}
+      ref={setNodeRef}
+      style={{ transform: CSS.Transform.toString(transform && { ...transform, x: 0 }), transition }}
+      className={`border-b border-l-4 border-b-rule ${front ? 'border-l-fold bg-sheet' : 'border-l-transparent'} ${isDragging ? 'relative z-10 bg-selected' : ''}`}
       aria-current={front ? 'true' : undefined}
     >
       <button
         type="button"
+        {...listeners}
+        onKeyDown={(event) => {
+          if (!event.altKey || (event.key !== 'ArrowUp' && event.key !== 'ArrowDown')) return;
+          event.preventDefault();
+          event.stopPropagation();
+          onMove(part.id, number - 1 + (event.key === 'ArrowUp' ? -1 : 1));
+        }}
         className={`flex w-full items-start gap-2 px-2 pt-2 text-left ${front ? '' : 'hover:bg-shade'} ${hidden ? 'opacity-70' : ''}`}
-        title={`Bring ${name} to the front${number <= 9 ? ` (Alt+${number})` : ''}`}
+        title={`Bring ${name} to the front${number <= 9 ? ` (Alt+${number})` : ''}. Drag, or Alt and an arrow key, to move it`}
         onClick={() => dispatch(deskActions.partBroughtForward(part.id))}
       >
         <span className="mt-1">
@@ -152,21 +171,15 @@ const PartLine = memo(({ part, look, number, findings }: PartLineProps) => {
   );
 });
 
-const GUESSED: { readonly [From in NonNullable<Part['instrumentFrom']>]: string } = {
-  program: 'as its program says',
-  name: 'as its name says',
-  channel: 'as its channel says',
-  nothing: 'nothing says which',
-};
-
 /** Which instrument the front part is written for: what was guessed, why, and another in its place. */
 const InstrumentChoice = ({ part }: { part: Part }) => {
   const dispatch = useAppDispatch();
   const { instrument, instrumentFrom, trackName } = part;
+  const arrangement = useAppSelector(selectArrangement);
   const choose = (id: string) => {
-    const fields = { instrument, instrumentFrom };
-    const change = { kind: 'partFields' as const, partId: part.id, before: fields, after: { instrument: id } };
-    dispatch(commit({ label: `${part.name}: written for ${instrumentById(id).name}`, changes: [change] }));
+    dispatch(commit(changeInstrument(arrangement, part, id)));
+    const heard = part.notes[0];
+    void player.sound({ ...part, instrument: id }, heard?.pitch ?? 60, heard?.velocity ?? 80);
   };
   const why = instrumentFrom ? GUESSED[instrumentFrom] : 'chosen by you';
   return (
@@ -184,10 +197,54 @@ const InstrumentChoice = ({ part }: { part: Part }) => {
           </option>
         ))}
       </select>
-      <p className="truncate text-soft" title={trackName ? `The file calls it “${trackName}”` : undefined}>
-        {why}
-        {trackName ? `; file: “${trackName}”` : ''}
+      <div className="flex items-baseline gap-2">
+        <p
+          className="min-w-0 flex-1 truncate text-soft"
+          title={trackName ? `The file calls it “${trackName}”` : undefined}
+        >
+          {why}
+          {trackName ? `; file: “${trackName}”` : ''}
+        </p>
+        <button
+          type="button"
+          aria-label={`Settings of ${part.name}`}
+          className="underline underline-offset-2 hover:bg-shade"
+          title={`Name, instrument, channel and start of ${part.name} (${keyOf('partSettings')})`}
+          onClick={() => dispatch(deskActions.toolShown('part'))}
+        >
+          Settings
+        </button>
+      </div>
+    </div>
+  );
+};
+
+/** Two parts that look like the hands of one player are offered as one, until that is declined. */
+const HandsOffer = () => {
+  const dispatch = useAppDispatch();
+  const { parts } = useAppSelector(selectArrangement);
+  const [declined, setDeclined] = useState<readonly PartId[]>([]);
+  const pair = useMemo(() => handPairs({ parts }).find(({ upper }) => !declined.includes(upper)), [parts, declined]);
+  if (!pair) return null;
+  const nameOf = (id: PartId) => parts.find((part) => part.id === id)?.name;
+  return (
+    <div role="status" className="border-t border-strong bg-selected px-3 py-2 text-sm">
+      <p>
+        {nameOf(pair.upper)} and {nameOf(pair.lower)} look like two hands of one player: {pair.reason}.
       </p>
+      <div className="flex gap-1 pt-1">
+        <Button
+          onClick={() => {
+            dispatch(deskActions.partBroughtForward(pair.upper));
+            dispatch(deskActions.toolShown('combineParts'));
+          }}
+        >
+          Make them one
+        </Button>
+        <Button look="quiet" onClick={() => setDeclined([...declined, pair.upper])}>
+          Leave them
+        </Button>
+      </div>
     </div>
   );
 };
@@ -199,6 +256,20 @@ export const PartRail = ({ onAdd }: { onAdd: () => void }) => {
   const looks = usePartLooks();
   const all = useValue(allFindings);
   const open = useMemo(() => openByPart(all, arrangement.parts), [all, arrangement.parts]);
+  const store = useStore<RootState>();
+  const onMove = useCallback(
+    (partId: PartId, to: number) => {
+      const edit = movePart(selectArrangement(store.getState()), partId, to);
+      dispatch(commit(edit));
+      if (edit) spoken.set(edit.label);
+    },
+    [dispatch, store],
+  );
+  const sensors = useSensors(useSensor(MouseSensor, { activationConstraint: { distance: 6 } }));
+  const dropped = ({ active, over }: DragEndEvent) => {
+    const to = arrangement.parts.findIndex((part) => part.id === over?.id);
+    if (to >= 0) onMove(active.id as PartId, to);
+  };
   const fold = (
     <Small
       label={folded ? 'Fold the list of parts out' : 'Fold the list of parts away'}
@@ -242,17 +313,23 @@ export const PartRail = ({ onAdd }: { onAdd: () => void }) => {
         </Button>
         {fold}
       </header>
-      <ul className="min-h-0 flex-1 overflow-y-auto">
-        {arrangement.parts.map((part, index) => (
-          <PartLine
-            key={part.id}
-            part={part}
-            look={looks.get(part.id) as PartLook}
-            number={index + 1}
-            findings={open.get(part.id) ?? 0}
-          />
-        ))}
-      </ul>
+      <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={dropped}>
+        <SortableContext items={arrangement.parts.map((part) => part.id)} strategy={verticalListSortingStrategy}>
+          <ul className="min-h-0 flex-1 overflow-y-auto overflow-x-hidden">
+            {arrangement.parts.map((part, index) => (
+              <PartLine
+                key={part.id}
+                part={part}
+                look={looks.get(part.id) as PartLook}
+                number={index + 1}
+                findings={open.get(part.id) ?? 0}
+                onMove={onMove}
+              />
+            ))}
+          </ul>
+        </SortableContext>
+      </DndContext>
+      <HandsOffer />
       <p className="border-t border-rule px-3 py-2 text-sm text-soft">
         New notes go to the front part. Drop more .mid files here to add parts.
       </p>

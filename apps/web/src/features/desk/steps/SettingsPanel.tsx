@@ -38,11 +38,14 @@ export const SettingsPanel = ({
   title,
   explanation,
   onClose,
+  onDigit,
   children,
 }: {
   title: string;
   explanation: string;
   onClose: () => void;
+  /** What a digit from 1 to 9 does here, where it means something. */
+  onDigit?: (digit: number) => void;
   children: ReactNode;
 }) => {
   const section = useRef<HTMLElement>(null);
@@ -64,6 +67,13 @@ export const SettingsPanel = ({
         if (event.key === 'Enter' && event.target === section.current) {
           event.preventDefault();
           section.current?.querySelector('form')?.requestSubmit();
+        }
+        const digit = /^[1-9]$/.exec(event.key)?.[0];
+        const typing = (event.target as Element).closest('input, select') !== null;
+        if (digit && onDigit && !typing && !event.ctrlKey && !event.altKey) {
+          event.preventDefault();
+          event.stopPropagation();
+          onDigit(Number(digit));
         }
         if (event.key !== 'Escape') return;
         event.stopPropagation();

@@ -12,9 +12,9 @@ import { selectEditable } from '../selectors.js';
 import { useStepCounts } from './useStepCounts.js';
 
 /** What stands on the menu itself: with the groups no more than ten entries. */
-const OFTEN: readonly CommandId[] = ['copy', 'pasteAtPointer', 'muteNotes', 'delete'];
+const OFTEN: readonly CommandId[] = ['pasteAtPointer', 'muteNotes', 'delete'];
 /** Groups behind it. */
-const GROUPS: readonly ListId[] = ['picking', 'times', 'lengths', 'loudness', 'pitch', 'copies'];
+const GROUPS: readonly ListId[] = ['picking', 'times', 'lengths', 'loudness', 'pitch', 'copies', 'parts'];
 
 const ITEM =
   'flex cursor-pointer items-baseline justify-between gap-6 px-3 py-1 outline-none data-[highlighted]:bg-selected data-[state=open]:bg-shade data-[disabled]:text-soft';
