@@ -15,6 +15,7 @@ const ROOMS = [
   'findings',
   'edits',
   'parts',
+  'sentences',
   'midi',
   'playback',
   'demo',
