@@ -3,14 +3,19 @@
 import { mkdir, readFile, rename, rm, stat, writeFile } from 'node:fs/promises';
 import path from 'node:path';
 import { parseArgs } from 'node:util';
-import { planFromFile } from '../packages/contract/dist/index.js';
+import { planFromFile, sentencesFromFile } from '../packages/contract/dist/index.js';
 import {
+  applyEdit,
   checkOf,
   EXPORT_KINDS,
   GRIDS,
   importMidi,
+  lineInWords,
+  NOTHING,
   planOf,
   prepareExport,
+  problemsOf,
+  runSentence,
   stemOf,
   summarise,
   withGrid,
@@ -20,6 +25,8 @@ const USAGE = `Usage:
   crispfold inspect FILE... [--json]
   crispfold tidy FILE... --out DIR [--grid ${GRIDS.map((grid) => grid.id).join('|')}]
                  [--plan FILE.json]
+                 [--write ${Object.keys(EXPORT_KINDS).join(',')}]
+  crispfold change FILE... --sentences FILE.json --out DIR
                  [--write ${Object.keys(EXPORT_KINDS).join(',')}]
 `;
 const LARGEST_FILE = 20 * 1024 * 1024;
@@ -79,10 +86,7 @@ const tidy = async (args) => {
   const grid = GRIDS.find((candidate) => candidate.id === values.grid);
   if (values.grid !== undefined && !grid)
     throw new UsageError(`--grid is one of ${GRIDS.map((candidate) => candidate.id).join(', ')}.`);
-  const kinds = values.write.split(',').map((kind) => kind.trim());
-  for (const kind of kinds)
-    if (!Object.hasOwn(EXPORT_KINDS, kind)) throw new UsageError(`--write does not know "${kind}".`);
-
+  const kinds = kindsOf(values.write);
   const own = values.plan === undefined ? undefined : await readPlan(values.plan);
   const { arrangement, warnings } = await arrange(positionals);
   for (const warning of warnings) process.stderr.write(`crispfold: warning: ${warning.message}\n`);
@@ -96,11 +100,60 @@ const tidy = async (args) => {
   await writeAll(values.out, stemOf(positionals[0]), made);
 };
 
-/** A plan for all parts from a file. */
-const readPlan = async (name) => {
+/** The kinds of files that --write names. */
+const kindsOf = (write) => {
+  const kinds = write.split(',').map((kind) => kind.trim());
+  for (const kind of kinds)
+    if (!Object.hasOwn(EXPORT_KINDS, kind)) throw new UsageError(`--write does not know "${kind}".`);
+  return kinds;
+};
+
+/** Carries sentences out on all parts, in the order of their file, and tells what each line touched. */
+const change = async (args) => {
+  const { values, positionals } = parse(args, {
+    out: { type: 'string' },
+    sentences: { type: 'string' },
+    write: { type: 'string', default: 'midi-played' },
+  });
+  if (positionals.length === 0) throw new UsageError('change needs at least one file.');
+  if (!values.sentences) throw new UsageError('change needs --sentences FILE.json.');
+  if (!values.out) throw new UsageError('change needs --out DIR.');
+  const kinds = kindsOf(values.write);
+  const read = sentencesFromFile(await textOf(values.sentences));
+  if (!read.ok) throw new InputError(`${values.sentences}: ${read.message}`);
+  let { arrangement, warnings } = await arrange(positionals);
+  for (const warning of warnings) process.stderr.write(`crispfold: warning: ${warning.message}\n`);
+  let selection = NOTHING;
+  for (const sentence of read.sentences) {
+    const problems = problemsOf(
+      sentence,
+      arrangement.parts.map((part) => part.name),
+    );
+    const run = runSentence({ arrangement, reach: arrangement.parts.map((part) => part.id), selection }, sentence);
+    process.stdout.write(`${sentence.name}\n`);
+    run.lines.forEach((line, index) => {
+      const counts = line.parts.map(({ name, count }) => `${count} in ${name}`).join(', ');
+      process.stdout.write(`  ${lineInWords(sentence.lines[index])}\n    ${counts || 'no note'}\n`);
+      for (const words of [...problems[index], ...line.notices]) process.stdout.write(`    ${words}\n`);
+    });
+    if (run.edit) arrangement = applyEdit(arrangement, run.edit);
+    selection = run.selection ?? selection;
+  }
+  const write = prepareExport(arrangement);
+  const made = kinds.map((kind) => ({ ending: EXPORT_KINDS[kind].ending, bytes: write(kind) }));
+  await writeAll(values.out, stemOf(positionals[0]), made);
+};
+
+/** The text of a file. */
+const textOf = async (name) => {
   const text = await readFile(name, 'utf8').catch(() => null);
   if (text === null) throw new InputError(`${name}: there is no such file.`);
-  const read = planFromFile(text);
+  return text;
+};
+
+/** A plan for all parts from a file. */
+const readPlan = async (name) => {
+  const read = planFromFile(await textOf(name));
   if (!read.ok) throw new InputError(`${name}: ${read.message}`);
   return read.plan;
 };
@@ -129,7 +182,7 @@ const parse = (args, options) => {
   }
 };
 
-const COMMANDS = { inspect, tidy };
+const COMMANDS = { inspect, tidy, change };
 
 const main = async ([command, ...args]) => {
   if (command === '--help' || command === '-h') {

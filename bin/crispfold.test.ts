@@ -2,7 +2,8 @@ import { execFileSync, spawnSync } from 'node:child_process';
 import { existsSync, mkdtempSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
-import { demoMidi, importMidi } from '@crispfold/core';
+import { sentencesToFile } from '@crispfold/contract';
+import { applyEdit, demoMidi, importMidi, NOTHING, READY_SENTENCES, runSentence } from '@crispfold/core';
 import { beforeAll, describe, expect, it } from 'vitest';
 
 const root = path.resolve(import.meta.dirname, '..');
@@ -81,6 +82,72 @@ describe('tidy', () => {
   });
 });
 
+describe('change', () => {
+  const sentences = (text: string): string => {
+    const file = path.join(fresh(), 'sentences.json');
+    writeFileSync(file, text);
+    return file;
+  };
+  const read = (file: string) => {
+    const result = importMidi([{ name: path.basename(file), bytes: new Uint8Array(readFileSync(file)) }]);
+    if (!result.ok) throw new Error(result.problem.message);
+    return result.value.arrangement;
+  };
+  const notesOf = ({ parts }: ReturnType<typeof read>) =>
+    parts.map((part) => part.notes.map((n) => [n.pitch, n.onset, n.duration, n.velocity]));
+
+  it('does what the screen does, and tells what each line touched', () => {
+    const chosen = READY_SENTENCES.filter(({ name }) => /louder|sixteenth|sticks out nearer/.test(name));
+    const out = fresh();
+    const { status, stdout } = run('change', demo, '--sentences', sentences(sentencesToFile(chosen)), '--out', out);
+    expect(status).toBe(0);
+    expect(stdout).toMatch(
+      /The lowest of each chord louder\n {2}Where a note is the bottom of a chord in its part, without .*\n {4}.*\d+ in Vibraphone/,
+    );
+    let here = read(demo);
+    for (const sentence of chosen) {
+      const done = runSentence(
+        { arrangement: here, reach: here.parts.map((part) => part.id), selection: NOTHING },
+        sentence,
+      );
+      here = done.edit ? applyEdit(here, done.edit) : here;
+    }
+    expect(notesOf(read(path.join(out, 'Saltmarsh Lanterns.played.mid')))).toEqual(notesOf(here));
+  });
+
+  it('says what cannot be meant, and refuses a file of a newer version', () => {
+    const lost = JSON.stringify({
+      format: 'crisp-fold-sentences',
+      version: 1,
+      sentences: [
+        {
+          version: 1,
+          name: 'Lost',
+          lines: [
+            {
+              where: [[{ kind: 'part', not: false, parameters: { name: 'Tuba' } }]],
+              do: [{ kind: 'delete', parameters: {} }],
+            },
+          ],
+        },
+      ],
+    });
+    const { status, stdout } = run('change', demo, '--sentences', sentences(lost), '--out', fresh());
+    expect(status).toBe(0);
+    expect(stdout).toContain('    no note\n    There is no part called Tuba here.');
+    const newer = run(
+      'change',
+      demo,
+      '--sentences',
+      sentences('{"format":"crisp-fold-sentences","version":9}'),
+      '--out',
+      fresh(),
+    );
+    expect(newer.status).toBe(1);
+    expect(newer.stderr).toContain('newer than this Crisp Fold');
+  });
+});
+
 describe('wrong usage ends with 2', () => {
   it.each([
     [[]],
@@ -91,6 +158,9 @@ describe('wrong usage ends with 2', () => {
     [['tidy', 'a.mid', '--out', 'x', '--grid', '1/7']],
     [['tidy', 'a.mid', '--out', 'x', '--write', 'pdf']],
     [['tidy', 'a.mid', '--out', 'x', '--loud']],
+    [['change', 'a.mid', '--out', 'x']],
+    [['change', 'a.mid', '--sentences', 'x.json']],
+    [['change', '--sentences', 'x.json', '--out', 'x']],
   ])('%j', (args) => {
     const { status, stderr } = run(...args);
     expect(status).toBe(2);

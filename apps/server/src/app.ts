@@ -11,6 +11,7 @@ import { sameSiteOnly, tokenOnly } from './guard.js';
 import { HttpProblem, problemHandler } from './problems.js';
 import { arrangementRoutes } from './routes/arrangements.js';
 import { planRoutes } from './routes/plans.js';
+import { sentenceRoutes } from './routes/sentences.js';
 
 /** What the application needs. */
 export interface AppOptions {
@@ -54,6 +55,7 @@ export const createApp = ({ store, db, log, webFolder, hosts = [], token }: AppO
   if (token) app.use(tokenOnly(token));
   app.use('/api/arrangements', arrangementRoutes(store));
   app.use('/api/plans', planRoutes(db));
+  app.use('/api/sentences', sentenceRoutes(db));
   app.use('/api', () => {
     throw new HttpProblem(404, 'noRoute', 'There is nothing at this address.');
   });

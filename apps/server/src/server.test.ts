@@ -12,6 +12,7 @@ import {
   type Edit,
   moveNotes,
   planEdit,
+  READY_SENTENCES,
   selectionOf,
   withGrid,
 } from '@crispfold/core';
@@ -399,6 +400,29 @@ describe('who may ask', () => {
     expect(await status({ headers: { Authorization: 'Bearer secret-token' } })).toBe(200);
     expect(await status({}, '?token=secret-token')).toBe(200);
     await guarded.stop();
+  });
+});
+
+describe('sentences', () => {
+  const sentences = (address = '', init?: RequestInit) => call(`/../sentences${address}`, init);
+  const [mine] = READY_SENTENCES;
+
+  it('are kept by name with their keys, replaced, listed and taken out', async () => {
+    const address = `/${encodeURIComponent(mine?.name ?? '')}`;
+    expect((await sentences(address, json(mine, 'PUT'))).status).toBe(204);
+    await sentences(address, json({ ...mine, key: 'b' }, 'PUT'));
+    expect((await sentences()).body).toEqual([{ ...mine, key: 'b' }]);
+    expect((await sentences(address, { method: 'DELETE' })).status).toBe(204);
+    expect((await sentences(address, { method: 'DELETE' })).body).toMatchObject({
+      error: { message: 'There is no such sentence.' },
+    });
+  });
+
+  it('are checked to the last parameter', async () => {
+    const wrong = { ...mine, lines: [{ where: [], do: [{ kind: 'addVelocity', parameters: { by: 'much' } }] }] };
+    expect(await sentences('/wrong', json(wrong, 'PUT'))).toMatchObject({ status: 400 });
+    expect(await sentences('/none', json({ ...mine, lines: [] }, 'PUT'))).toMatchObject({ status: 400 });
+    expect((await sentences()).body).toEqual([]);
   });
 });
 

@@ -11,6 +11,12 @@ export {
   planToFile,
 } from './planSchema.js';
 export { type JournalBody, journalBodySchema } from './recordSchemas.js';
+export {
+  sentenceNameSchema,
+  sentenceSchema,
+  sentencesFromFile,
+  sentencesToFile,
+} from './sentenceSchema.js';
 
 /** The largest file that may be brought in, in bytes. */
 export const LARGEST_UPLOAD = 20 * 1024 * 1024;

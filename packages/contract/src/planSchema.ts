@@ -12,7 +12,8 @@ import {
 } from '@crispfold/core';
 import * as yup from 'yup';
 
-const length = yup.object({
+/** A length with its unit. */
+export const lengthSchema = yup.object({
   unit: yup.string().oneOf(['note', 'ms', 'ticks']).required(),
   value: yup.number().min(0).max(1_000_000).required(),
 });
@@ -25,9 +26,9 @@ const fieldSchema = (field: ParameterField): yup.Schema => {
         .oneOf(field.choices.map((choice) => choice.value) as never[])
         .required();
     case 'length':
-      return field.none === undefined ? length.required() : length.nullable().defined();
+      return field.none === undefined ? lengthSchema.required() : lengthSchema.nullable().defined();
     case 'lengths':
-      return yup.array(length.required()).min(1).max(6).required();
+      return yup.array(lengthSchema.required()).min(1).max(6).required();
     case 'number': {
       const number = yup.number().min(field.min).max(field.max);
       return field.none === undefined ? number.required() : number.nullable().defined();
@@ -53,7 +54,8 @@ const parameterSchemas = new Map<string, yup.ObjectSchema<object>>(
 export const parametersSchema = (step: StepId): yup.ObjectSchema<object> =>
   parameterSchemas.get(step) ?? yup.object().required();
 
-const planStep = yup.lazy((value: unknown) => {
+/** A step of a plan with its parameters, checked by the step's own fields. */
+export const planStepSchema = yup.lazy((value: unknown) => {
   const step = (value as { step?: unknown } | null)?.step;
   const own = isStepId(step) ? parameterSchemas.get(step) : undefined;
   const name = yup
@@ -71,9 +73,9 @@ const bar = yup.number().integer().min(1).max(100_000).required();
 export const planSchema = yup.object({
   version: yup.number().oneOf([PLAN_VERSION], 'This plan is of another version.').required(),
   name: yup.string().max(120).required(),
-  steps: yup.array(planStep).max(100).required(),
+  steps: yup.array(planStepSchema).max(100).required(),
   passages: yup
-    .array(yup.object({ firstBar: bar, lastBar: bar, steps: yup.array(planStep).max(100).required() }))
+    .array(yup.object({ firstBar: bar, lastBar: bar, steps: yup.array(planStepSchema).max(100).required() }))
     .max(1000)
     .required(),
 });

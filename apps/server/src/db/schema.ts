@@ -63,3 +63,10 @@ export const plans = sqliteTable('plans', {
   data: text('data').notNull(),
   changedAt: text('changed_at').notNull(),
 });
+
+/** Sentences that a person named, for use in any arrangement. */
+export const sentences = sqliteTable('sentences', {
+  name: text('name').primaryKey(),
+  data: text('data').notNull(),
+  changedAt: text('changed_at').notNull(),
+});

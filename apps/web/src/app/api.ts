@@ -9,7 +9,7 @@ import type {
   PartsAdded,
   Saved,
 } from '@crispfold/contract';
-import type { JournalEntry, Plan } from '@crispfold/core';
+import type { JournalEntry, Plan, Sentence } from '@crispfold/core';
 
 /** A problem the server told, or that it could not be reached (status 0). */
 export class ApiProblem extends Error {
@@ -71,5 +71,10 @@ export const api = {
   remove: (id: string) => request<void>(`/${id}`, { method: 'DELETE' }),
   plans: () => request<Plan[]>('', {}, '/api/plans'),
   savePlan: (plan: Plan) => request<void>(`/${encodeURIComponent(plan.name)}`, asJson('PUT', plan), '/api/plans'),
+  sentences: () => request<Sentence[]>('', {}, '/api/sentences'),
+  saveSentence: (sentence: Sentence) =>
+    request<void>(`/${encodeURIComponent(sentence.name)}`, asJson('PUT', sentence), '/api/sentences'),
+  deleteSentence: (name: string) =>
+    request<void>(`/${encodeURIComponent(name)}`, { method: 'DELETE' }, '/api/sentences'),
   restore: (id: string) => request<void>(`/${id}/restore`, { method: 'POST' }),
 };

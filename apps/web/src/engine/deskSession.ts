@@ -5,8 +5,10 @@
 import {
   type Arrangement,
   buildScore,
+  countSentence,
   type Finding,
   findingsOf,
+  NOTHING,
   type Part,
   type PartId,
   type PlanRun,
@@ -16,6 +18,8 @@ import {
   readPitches,
   rerunPlan,
   runPlan,
+  runSentence,
+  type SentenceScene,
   stepEdit,
   stretchesShown,
   suggestedPlan,
@@ -35,6 +39,7 @@ import type {
   PartNews,
   PictureId,
   Revision,
+  SentenceAsked,
   Session,
 } from './protocol.js';
 import { NotYet, SessionOver } from './protocol.js';
@@ -144,6 +149,15 @@ export class DeskSession {
           ),
         });
       }
+      case 'sentenceCounts': {
+        const lines = countSentence(this.sceneFor(request.asks), request.asks.sentence);
+        return this.covered({
+          lines: lines.map(({ parts, notices }) => ({ parts, notices })),
+          picked: lines[request.asks.line]?.picked ?? NOTHING,
+        });
+      }
+      case 'sentenceRun':
+        return this.covered(runSentence(this.sceneFor(request.asks), request.asks.sentence));
       case 'timing': {
         const part = this.partById(request.asks.partId);
         const { arrangement, maps } = this.told;
@@ -167,6 +181,12 @@ export class DeskSession {
     const { arrangement, maps } = this;
     if (!arrangement || !maps) throw new NotYet('The worker has not been told of the arrangement.');
     return { arrangement, maps };
+  }
+
+  /** Conditions on findings see the layers that are there already. */
+  private sceneFor({ selection, reach }: SentenceAsked): SentenceScene {
+    const { arrangement } = this.told;
+    return { arrangement, selection, reach, writtenOf: (part) => this.layerOf(part) };
   }
 
   private partById(id: PartId): Part | undefined {

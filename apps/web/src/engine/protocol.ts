@@ -13,10 +13,13 @@ import type {
   Arrangement,
   ExportKind,
   Finding,
+  LineReport,
   NoteId,
   Part,
   PartId,
   Selection,
+  Sentence,
+  SentenceRun,
   StepChange,
   StepEdit,
   StepId,
@@ -82,6 +85,13 @@ export type TriedStep = {
   readonly [Id in StepId]: { readonly step: Id; readonly parameters: Partial<StepParameters[Id]> };
 }[StepId];
 
+/** A sentence, and what it is about. */
+export interface SentenceAsked {
+  readonly sentence: Pick<Sentence, 'name' | 'lines'>;
+  readonly selection: Selection;
+  readonly reach: readonly PartId[];
+}
+
 /** What is asked and answered, by the name of the call. */
 export interface Calls {
   /** Tells the arrangement as it stands; `parts` are those that changed since the last telling, `order` all ids. */
@@ -129,6 +139,16 @@ export interface Calls {
     readonly asks: { readonly selection: Selection; readonly tried: readonly TriedStep[] };
     readonly answers: { readonly counts: readonly (readonly [StepId, number])[] };
   };
+  /** How many notes each line of a sentence would pick, and which the chosen line does. */
+  sentenceCounts: {
+    readonly asks: SentenceAsked & { readonly line: number };
+    readonly answers: {
+      readonly lines: readonly Omit<LineReport, 'picked'>[];
+      readonly picked: Selection;
+    };
+  };
+  /** What a sentence does, to be carried out or tried. */
+  sentenceRun: { readonly asks: SentenceAsked; readonly answers: SentenceRun };
   /** Distances of starts from the grid, as played and as written, in milliseconds. */
   timing: { readonly asks: { readonly partId: PartId }; readonly answers: TimingOffsets };
   /** One file to take away; all parts where none are named. */

@@ -23,8 +23,8 @@ const among: SentenceField = {
   kind: 'choice',
   label: 'Among',
   choices: [
-    { value: 'part', label: 'of its part' },
-    { value: 'reach', label: 'of all parts in reach' },
+    { value: 'part', label: 'in its part' },
+    { value: 'reach', label: 'in all parts in reach' },
   ],
 };
 const length = (label: string): SentenceField => ({ kind: 'length', label });
@@ -137,7 +137,7 @@ export const CONDITIONS: { readonly [Kind in ConditionKind]: ConditionOf<Kind> }
     ),
   },
   chord: {
-    words: '{place} chord {among} {octaves}',
+    words: '{place} chord {among}, {octaves}',
     defaults: { place: 'bottom', among: 'part', octaves: false },
     fields: {
       place: {
@@ -155,8 +155,8 @@ export const CONDITIONS: { readonly [Kind in ConditionKind]: ConditionOf<Kind> }
         kind: 'choice',
         label: 'Octave doublings',
         choices: [
-          { value: false, label: 'alone' },
-          { value: true, label: 'with its octave doublings' },
+          { value: false, label: 'without octave doublings' },
+          { value: true, label: 'with octave doublings' },
         ],
       },
     },

@@ -112,6 +112,8 @@ export const SENTENCE_VERSION = 1;
 export interface Sentence {
   readonly version: typeof SENTENCE_VERSION;
   readonly name: string;
+  /** A letter or digit that carries it out, after the key of the list of sentences. */
+  readonly key?: string | undefined;
   readonly lines: readonly SentenceLine[];
 }
 

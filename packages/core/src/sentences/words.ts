@@ -76,7 +76,8 @@ const inWords = ({ words, fields }: Wording<object>, parameters: object): string
             (parameters as { [name: string]: unknown })[piece.field],
           ),
     )
-    .join(' ');
+    .join(' ')
+    .replaceAll(' ,', ',');
 
 /** "is not of velocity 1 to 40". */
 export const conditionInWords = ({ kind, not, parameters }: Condition): string =>
