@@ -129,7 +129,10 @@ const change = async (args) => {
       sentence,
       arrangement.parts.map((part) => part.name),
     );
-    const run = runSentence({ arrangement, reach: arrangement.parts.map((part) => part.id), selection }, sentence);
+    const run = runSentence(
+      { arrangement, reach: arrangement.parts.map((part) => part.id), selection, onlyShown: null },
+      sentence,
+    );
     process.stdout.write(`${sentence.name}\n`);
     run.lines.forEach((line, index) => {
       const counts = line.parts.map(({ name, count }) => `${count} in ${name}`).join(', ');

@@ -102,12 +102,12 @@ describe('change', () => {
     const { status, stdout } = run('change', demo, '--sentences', sentences(sentencesToFile(chosen)), '--out', out);
     expect(status).toBe(0);
     expect(stdout).toMatch(
-      /The lowest of each chord louder\n {2}Where a note is the bottom of a chord in its part, without .*\n {4}.*\d+ in Vibraphone/,
+      /The lowest of each chord louder\n {2}Where a note is placed in its chord: at the bottom, in its part, without .*\n {4}.*\d+ in Vibraphone/,
     );
     let here = read(demo);
     for (const sentence of chosen) {
       const done = runSentence(
-        { arrangement: here, reach: here.parts.map((part) => part.id), selection: NOTHING },
+        { arrangement: here, reach: here.parts.map((part) => part.id), selection: NOTHING, onlyShown: null },
         sentence,
       );
       here = done.edit ? applyEdit(here, done.edit) : here;

@@ -152,6 +152,23 @@ for (const theme of ['light', 'dark']) {
       await clean(page);
       await page.getByRole('button', { name: 'Close', exact: true }).click();
     }
+    for (const [list, letter, name] of [
+      ['o', 'n', 'The part'],
+      ['o', 'p', 'Split the part'],
+      ['o', 'j', 'Combine parts'],
+      ['o', 'e', 'Add an empty part'],
+      ['o', 't', 'Send to a part'],
+      ['o', 'g', 'Deal out'],
+      ['b', 'n', 'Repeat several times'],
+      ['6', '6', 'Sentences'],
+      ['6', 'w', 'Where … do …'],
+    ] as const) {
+      await press(page, 'a', list);
+      await page.keyboard.press(letter);
+      await expect(page.getByRole('region', { name, exact: true })).toBeVisible();
+      await clean(page);
+      await page.getByRole('button', { name: 'Close', exact: true }).click();
+    }
     await press(page, 'Escape', 'd', '3', 'q');
     await expect(page.getByRole('region', { name: 'Quantize starts on what?' })).toBeVisible();
     await clean(page);

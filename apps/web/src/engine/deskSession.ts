@@ -184,9 +184,9 @@ export class DeskSession {
   }
 
   /** Conditions on findings see the layers that are there already. */
-  private sceneFor({ selection, reach }: SentenceAsked): SentenceScene {
+  private sceneFor({ selection, reach, onlyShown }: SentenceAsked): SentenceScene {
     const { arrangement } = this.told;
-    return { arrangement, selection, reach, writtenOf: (part) => this.layerOf(part) };
+    return { arrangement, selection, reach, onlyShown, writtenOf: (part) => this.layerOf(part) };
   }
 
   private partById(id: PartId): Part | undefined {

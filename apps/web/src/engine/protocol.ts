@@ -90,6 +90,7 @@ export interface SentenceAsked {
   readonly sentence: Pick<Sentence, 'name' | 'lines'>;
   readonly selection: Selection;
   readonly reach: readonly PartId[];
+  readonly onlyShown: Selection | null;
 }
 
 /** What is asked and answered, by the name of the call. */

@@ -137,17 +137,17 @@ export const CONDITIONS: { readonly [Kind in ConditionKind]: ConditionOf<Kind> }
     ),
   },
   chord: {
-    words: '{place} chord {among}, {octaves}',
+    words: 'placed in its chord: {place}, {among}, {octaves}',
     defaults: { place: 'bottom', among: 'part', octaves: false },
     fields: {
       place: {
         kind: 'choice',
         label: 'Place',
         choices: [
-          { value: 'top', label: 'the top of a' },
-          { value: 'bottom', label: 'the bottom of a' },
-          { value: 'inner', label: 'inside a' },
-          { value: 'alone', label: 'in no' },
+          { value: 'top', label: 'at the top' },
+          { value: 'bottom', label: 'at the bottom' },
+          { value: 'inner', label: 'inside' },
+          { value: 'alone', label: 'alone' },
         ],
       },
       among,
@@ -203,7 +203,7 @@ export const CONDITIONS: { readonly [Kind in ConditionKind]: ConditionOf<Kind> }
         reading.hasNeighbour(part, note, reading.ticksOf(within, note.onset), pitch, where),
   },
   sticksOut: {
-    words: '{way} than its neighbours by more than {by}',
+    words: 'sticking out: {way} than its neighbours by more than {by}',
     defaults: { way: 'louder', by: 20 },
     fields: {
       way: {

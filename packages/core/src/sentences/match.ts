@@ -1,6 +1,6 @@
 /** Which notes a line's conditions pick. */
 import type { Note, Part } from '../model/arrangement.js';
-import { type Selection, selectionWhere } from '../model/selection.js';
+import { intersectionOf, type Selection, selectionWhere } from '../model/selection.js';
 import { CONDITIONS, testOf } from './conditions.js';
 import { SentenceReading, type SentenceScene } from './reading.js';
 import type { Condition, SentenceLine } from './sentence.js';
@@ -23,7 +23,12 @@ const meetsAll = (reading: SentenceReading, way: readonly Condition[]): ((part: 
 };
 
 /** The notes of the parts in reach that meet a line's conditions: those of any of its ways. No way at all means every note. */
-export const matchedBy = (scene: SentenceScene, { where }: Pick<SentenceLine, 'where'>): Selection => {
+export const matchedBy = (scene: SentenceScene, line: Pick<SentenceLine, 'where'>): Selection => {
+  const met = metBy(scene, line);
+  return scene.onlyShown ? intersectionOf(met, scene.onlyShown) : met;
+};
+
+const metBy = (scene: SentenceScene, { where }: Pick<SentenceLine, 'where'>): Selection => {
   const reading = new SentenceReading(scene);
   const ways = where.filter((way) => way.length > 0).map((way) => meetsAll(reading, way));
   if (ways.length === 0) return selectionWhere(reading.parts, () => true);

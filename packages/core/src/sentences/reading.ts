@@ -25,6 +25,8 @@ export interface SentenceScene {
   /** Parts that it may look at and change. */
   readonly reach: readonly PartId[];
   readonly selection: Selection;
+  /** While set, these notes alone are seen, and no others are picked. */
+  readonly onlyShown: Selection | null;
   /** The Written layer of a part, for conditions on findings; made by its plan where left out. */
   readonly writtenOf?: (part: Part) => Written;
 }

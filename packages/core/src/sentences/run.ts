@@ -68,7 +68,12 @@ const carryOutLine = (before: State, line: SentenceLine): { readonly state: Stat
       const chosen = followed(scene.selection, made.edit);
       picked = followed(picked, made.edit);
       onlyShown = onlyShown && followed(onlyShown, made.edit);
-      scene = { ...scene, arrangement: applyEdit(scene.arrangement, made.edit), selection: chosen };
+      scene = {
+        ...scene,
+        arrangement: applyEdit(scene.arrangement, made.edit),
+        selection: chosen,
+        onlyShown: scene.onlyShown && followed(scene.onlyShown, made.edit),
+      };
       if (selection) selection = chosen;
     }
     if (made.selection) {
@@ -100,13 +105,8 @@ export const runSentence = (scene: SentenceScene, sentence: Pick<Sentence, 'name
   let state: State = { scene, changes: [], selection: null, onlyShown: null };
   const lines: LineReport[] = [];
   for (const line of sentence.lines) {
-    const fresh =
-      state.changes.length > 0
-        ? {
-            ...state,
-            scene: { arrangement: state.scene.arrangement, reach: scene.reach, selection: state.scene.selection },
-          }
-        : state;
+    const { writtenOf: _, ...now } = state.scene;
+    const fresh = state.changes.length > 0 ? { ...state, scene: now } : state;
     const done = carryOutLine(fresh, line);
     state = done.state;
     lines.push(done.report);

@@ -40,6 +40,7 @@ const sceneOf = (
   arrangement: arrangementWith(parts, about),
   reach: parts.map((part) => part.id),
   selection: NOTHING,
+  onlyShown: null,
   ...more,
 });
 const found = (scene: SentenceScene, ...way: Condition[]) =>
@@ -411,6 +412,16 @@ describe('lines', () => {
       }),
       { numRuns: Number(process.env.CRISPFOLD_PROPERTY_RUNS ?? 100) },
     );
+  });
+});
+
+describe('while only some notes are shown', () => {
+  it('no others are picked, in any line', () => {
+    const notes = two();
+    const scene = { ...one(notes), onlyShown: selectionOf(1, [notes[1]?.id ?? 0]) };
+    const louder = { where: [], do: [to('addVelocity', { by: -1 })] };
+    const run = runSentence(scene, { name: '', lines: [louder, louder] });
+    expect(applyEdit(scene.arrangement, run.edit as never).parts[0]?.notes.map((n) => n.velocity)).toEqual([50, 118]);
   });
 });
 

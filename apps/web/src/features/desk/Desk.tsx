@@ -39,6 +39,7 @@ import { ElsewhereBar, SaveMark } from './SaveMark.js';
 import { addPartsFromFiles, hasUnsaved, openArrangement } from './saving.js';
 import { SelectionPanel } from './selection/SelectionPanel.js';
 import { selectEditable, selectFrontPart } from './selectors.js';
+import { SentencesPanel } from './sentences/SentencesPanel.js';
 import { hint, spoken } from './speak.js';
 import { DoubtBar } from './steps/DoubtBar.js';
 import { LineUpPanel } from './steps/LineUpPanel.js';
@@ -251,6 +252,8 @@ const TOOLS: { readonly [tool in Tool]: (context: CommandContext) => ReactNode }
   combineParts: () => <CombinePartsPanel />,
   sendTo: () => <SendToPanel />,
   dealOut: () => <DealOutPanel />,
+  sentences: () => <SentencesPanel key="list" writing={false} />,
+  writeSentence: () => <SentencesPanel key="write" writing />,
 };
 
 /** The five places beside the roll; the settings of a step stand in their place while they are open. */

@@ -61,7 +61,9 @@ export type Tool =
   | 'splitPart'
   | 'combineParts'
   | 'sendTo'
-  | 'dealOut';
+  | 'dealOut'
+  | 'sentences'
+  | 'writeSentence';
 
 /** The stretch of music that repeats, in ticks. */
 export interface LoopRange {

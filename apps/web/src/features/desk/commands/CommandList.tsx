@@ -3,9 +3,11 @@
 import { Command as List } from 'cmdk';
 import { Dialog as Radix } from 'radix-ui';
 import { deskActions } from '../deskSlice.js';
+import { doSentence } from '../sentences/doSentence.js';
 import { type CommandContext, carryOut } from './command.js';
-import { KEYS, keyName } from './keyTable.js';
+import { KEYS, keyName, LISTS } from './keyTable.js';
 import { COMMANDS } from './registry.js';
+import { knownSentences } from './sentenceCommands.js';
 
 const GROUPS = [...new Set(COMMANDS.map((command) => command.group))];
 
@@ -77,6 +79,27 @@ export const CommandList = ({
                 })}
               </List.Group>
             ))}
+            <List.Group
+              heading="Sentences to do"
+              className="[&_[cmdk-group-heading]]:px-2 [&_[cmdk-group-heading]]:pt-2 [&_[cmdk-group-heading]]:font-serif [&_[cmdk-group-heading]]:text-soft"
+            >
+              {(open ? knownSentences() : []).map((sentence) => (
+                <List.Item
+                  key={sentence.name}
+                  value={`${sentence.name} (sentence)`}
+                  className="flex cursor-pointer justify-between gap-4 px-2 py-1 data-[selected=true]:bg-selected"
+                  onSelect={() => {
+                    onOpenChange(false);
+                    void context.dispatch(doSentence(sentence));
+                  }}
+                >
+                  {sentence.name}
+                  <kbd className="whitespace-nowrap font-sans text-sm text-soft">
+                    {sentence.key ? keyName(`${LISTS.sentences.key} ${sentence.key}`) : ''}
+                  </kbd>
+                </List.Item>
+              ))}
+            </List.Group>
           </List.List>
         </List>
       </Radix.Content>

@@ -2,11 +2,13 @@
  * A small list that one key opens: its commands, each with the letter that carries it out. Shift and the letter of a step
  * open its settings.
  */
-import { stepById } from '@crispfold/core';
+import { lineInWords, type Sentence, stepById } from '@crispfold/core';
 import { useEffect, useMemo, useRef } from 'react';
 
 import { createValueStore, useValue } from '../../../ui/valueStore.js';
 import { deskActions } from '../deskSlice.js';
+import { doSentence } from '../sentences/doSentence.js';
+import { loadSentences, savedSentences } from '../sentences/savedSentences.js';
 import { hint, spoken } from '../speak.js';
 import { useStepCounts } from '../steps/useStepCounts.js';
 import { type CommandContext, carryOut } from './command.js';
@@ -18,10 +20,20 @@ export const openList = createValueStore<ListId | null>(null);
 
 const close = () => openList.set(null);
 
+/** The kept sentence that a person gave a key. */
+const sentenceOfKey = (letter: string): Sentence | undefined =>
+  (savedSentences.get() ?? []).find(({ key }) => key === letter);
+
 /** Carries out what a letter of a list stands for; false where it stands for nothing there. */
 const choose = (list: ListId, letter: string, settings: boolean, context: CommandContext): boolean => {
   const id = inList(list).find(([own]) => own === letter)?.[1];
   const command = COMMANDS.find((candidate) => candidate.id === id);
+  const sentence = command || list !== 'sentences' ? undefined : sentenceOfKey(letter);
+  if (sentence) {
+    close();
+    void context.dispatch(doSentence(sentence));
+    return true;
+  }
   if (!command) return false;
   close();
   spoken.set('');
@@ -39,6 +51,11 @@ const OpenList = ({ list, context }: { list: ListId; context: CommandContext }) 
   const menu = useRef<HTMLDivElement>(null);
   const { name } = LISTS[list];
   const items = useMemo(() => inList(list), [list]);
+  const saved = useValue(savedSentences);
+  const keyed = list === 'sentences' ? (saved ?? []).filter(({ key }) => key !== undefined) : [];
+  useEffect(() => {
+    if (list === 'sentences' && savedSentences.get() === null) loadSentences().catch(() => undefined);
+  }, [list]);
   const counts = useStepCounts(
     useMemo(() => items.flatMap(([, id]) => COMMANDS.find((command) => command.id === id)?.step ?? []), [items]),
   );
@@ -125,6 +142,23 @@ const OpenList = ({ list, context }: { list: ListId; context: CommandContext }) 
       </p>
       <div role="none" className={`grid gap-x-3 ${items.length > 6 ? 'grid-cols-2' : ''}`}>
         {items.map(([letter, id]) => line(letter, id))}
+        {keyed.map((sentence) => (
+          <button
+            key={sentence.name}
+            type="button"
+            role="menuitem"
+            tabIndex={-1}
+            aria-keyshortcuts={sentence.key}
+            title={sentence.lines.map(lineInWords).join(' ')}
+            className="flex min-w-0 items-baseline gap-2 px-2 py-0.5 text-left hover:bg-selected focus:bg-selected"
+            onClick={() => choose(list, sentence.key ?? '', false, context)}
+          >
+            <kbd className="w-5 shrink-0 border border-strong bg-shade text-center font-sans text-sm font-semibold">
+              {sentence.key?.toUpperCase()}
+            </kbd>
+            <span className="min-w-0 flex-1 truncate">{sentence.name}</span>
+          </button>
+        ))}
       </div>
     </div>
   );

@@ -30,6 +30,7 @@ export type CommandGroup =
   | 'Pitch'
   | 'Copies'
   | 'Grid and moves'
+  | 'Sentences'
   | 'Arrangement';
 
 /** A command: a verb, when it applies, and what it does. Its keys stand in the key table. */

@@ -16,6 +16,7 @@ export const LISTS = {
   findings: { key: 'f', name: 'Findings' },
   playing: { key: 'k', name: 'Playing' },
   looking: { key: 'y', name: 'View' },
+  sentences: { key: '6', name: 'Sentences' },
 } as const;
 
 /** The name of a list. */
@@ -184,6 +185,9 @@ export const KEYS = {
   splitEvenly: ['l s'],
   everyNth: ['p n'],
   stretch: ['t s'],
+
+  writeSentence: ['6 w'],
+  sentences: ['6 6'],
 
   export: ['shift+x'],
   commands: ['slash', 'mod+k'],

@@ -5,6 +5,7 @@ import { FINDING_COMMANDS } from './findingCommands.js';
 import { PART_COMMANDS } from './partCommands.js';
 import { PLAY_COMMANDS } from './playCommands.js';
 import { SELECT_COMMANDS } from './selectCommands.js';
+import { SENTENCE_COMMANDS } from './sentenceCommands.js';
 import { STEP_COMMANDS } from './stepCommands.js';
 import { VIEW_COMMANDS } from './viewCommands.js';
 
@@ -28,6 +29,7 @@ export const COMMANDS: readonly Command[] = [
   again,
   ...EDIT_COMMANDS,
   ...STEP_COMMANDS,
+  ...SENTENCE_COMMANDS,
   command('export', 'Export files', ({ openExport }) => openExport()),
   command('commands', 'List all commands', ({ openCommands }) => openCommands()),
   command('library', 'Go to the library', ({ leave }) => leave()),

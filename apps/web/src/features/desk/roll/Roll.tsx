@@ -1,5 +1,5 @@
 /** The roll: all parts superimposed over staff-ruled ground, with ruler, crease and playhead. */
-import { editedNotes, type Note, quartersPerMinute, selectedIn } from '@crispfold/core';
+import { editedNotes, type Note, quartersPerMinute, selectedIn, selectedNotes } from '@crispfold/core';
 import { useCallback, useEffect, useMemo, useRef, useSyncExternalStore } from 'react';
 import { useAppDispatch, useAppSelector } from '../../../app/store.js';
 import { currentTheme, subscribeTheme } from '../../../app/theme.js';
@@ -9,12 +9,13 @@ import { allFindings } from '../findings/findingList.js';
 import { selectBars, selectTempoMap } from '../maps.js';
 import { usePartLooks } from '../partLook.js';
 import { seenOf, selectArrangement, selectShownParts } from '../selectors.js';
+import { pickedNotes } from '../sentences/picked.js';
 import { triedEdit } from '../steps/tried.js';
 import { player } from '../transport/player.js';
 import { useLayers } from '../useWritten.js';
 import { draftIndex } from './gestures.js';
 import { layOut, type RollPart } from './layers.js';
-import { paintFinding } from './paintFinding.js';
+import { paintFinding, paintPicked } from './paintFinding.js';
 import { NAMES_WIDTH, paintGround, paintNames, paintRuler, RULER_HEIGHT, type RulerSigns } from './paintGround.js';
 import { paintPart } from './paintNotes.js';
 import { paintOverlay } from './paintOverlay.js';
@@ -53,6 +54,16 @@ const useFindingNotes = (): readonly Note[] => {
     const ids = new Set([...finding.noteIds, ...(finding.mend?.noteIds ?? [])]);
     return parts.find((part) => part.id === finding.partId)?.notes.filter((note) => ids.has(note.id)) ?? [];
   }, [parts, chosen, findings]);
+};
+
+/** Notes that the sentence in hand picks. */
+const usePickedNotes = (): readonly Note[] => {
+  const parts = useAppSelector(selectShownParts);
+  const picked = useValue(pickedNotes);
+  return useMemo(
+    () => (picked.size === 0 ? [] : parts.flatMap((part) => [...selectedNotes(picked, part)])),
+    [parts, picked],
+  );
 };
 
 /** With more parts than these on view, those behind are drawn without outlines: they could not be told apart anyway. */
@@ -121,6 +132,7 @@ export const Roll = () => {
   );
 
   const findingNotes = useFindingNotes();
+  const picked = usePickedNotes();
 
   const tried = useValue(triedEdit);
   const shownEdit = draft.edit ?? tried;
@@ -210,9 +222,10 @@ export const Roll = () => {
     (context: CanvasRenderingContext2D) =>
       within(context, NAMES_WIDTH, RULER_HEIGHT, view.width, view.height, (canvas) => {
         paintOf(front, canvas);
+        paintPicked(canvas, view, rows, picked, palette);
         paintFinding(canvas, view, rows, findingNotes, palette);
       }),
-    [paintOf, front, view, rows, findingNotes, palette],
+    [paintOf, front, view, rows, findingNotes, picked, palette],
   );
   const paintOver = useCallback(
     (context: CanvasRenderingContext2D) =>

@@ -38,3 +38,25 @@ export const paintFinding = (
   }
   canvas.restore();
 };
+
+/** Tints notes that a sentence picks. */
+export const paintPicked = (
+  canvas: CanvasRenderingContext2D,
+  view: RollView,
+  rows: Rows,
+  notes: readonly Note[],
+  palette: Palette,
+): void => {
+  if (notes.length === 0) return;
+  canvas.save();
+  canvas.fillStyle = palette.fold;
+  canvas.globalAlpha = 0.4;
+  const height = Math.max(4, view.rowHeight - 2);
+  for (const note of notes) {
+    const x = xOfTick(view, note.onset);
+    const width = Math.max(LEAST_WIDTH, note.duration / view.ticksPerPixel);
+    if (x > view.width || x + width < 0) continue;
+    canvas.fillRect(x, yOfPitch(view, rows, note.pitch) + 1, width, height);
+  }
+  canvas.restore();
+};

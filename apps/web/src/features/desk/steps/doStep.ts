@@ -14,6 +14,7 @@ import type { AppDispatch, RootState } from '../../../app/store.js';
 import { askWorker } from '../../../engine/engine.js';
 import { isSessionOver, type TriedStep } from '../../../engine/protocol.js';
 import { counted } from '../../../ui/words.js';
+import { askAsItStands } from '../asItStands.js';
 import { type DeskState, deskActions } from '../deskSlice.js';
 import { commit } from '../saving.js';
 import { selectArrangement, selectEditable, selectFrontPart, selectOpenParts } from '../selectors.js';
@@ -58,13 +59,9 @@ const carryOutStep =
     };
     const parameters = tried ?? (stepAsLast(getState().desk.lastParameters, step) as TriedStep);
     try {
-      let before = getState();
-      let outcome = await askWorker('stepEdit', { selection: selectionOf(before), tried: parameters });
-      // A change that was made meanwhile is part of what the step works on.
-      while (getState().desk.arrangement !== before.desk.arrangement) {
-        before = getState();
-        outcome = await askWorker('stepEdit', { selection: selectionOf(before), tried: parameters });
-      }
+      const outcome = await askAsItStands(getState, (state) =>
+        askWorker('stepEdit', { selection: selectionOf(state), tried: parameters }),
+      );
       dispatch(deskActions.parametersUsed(parameters));
       const { name } = stepById(step);
       if (outcome.picked) {
