@@ -338,6 +338,44 @@ export const allNotes = async (turns: number) => {
   };
 };
 
+/** From a key in a field of a sentence to its new count, all parts in reach; the middle of so many turns. */
+export const sentenceCounts = async (turns: number): Promise<number> => {
+  await page.getByTestId('roll').focus();
+  for (const key of ['Escape', 'r', '6']) await page.keyboard.press(key);
+  await page.keyboard.press('w');
+  const builder = page.getByRole('region', { name: 'Where … do …' });
+  await builder.getByText(/^[\d,]+ notes?$/).waitFor({ timeout: 60_000 });
+  const times: number[] = [];
+  for (let turn = 0; turn < turns; turn += 1) {
+    const took = await page.evaluate(
+      (to) =>
+        new Promise<number>((resolve) => {
+          const words = document.querySelector('section[aria-label="Line 1"] [role="status"] b') as HTMLElement;
+          const before = words.textContent;
+          const field = document.querySelector(
+            'section[aria-label="Line 1"] input[aria-label="To"]',
+          ) as HTMLInputElement;
+          const began = performance.now();
+          Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value')?.set?.call(field, String(to));
+          field.dispatchEvent(new Event('input', { bubbles: true }));
+          field.dispatchEvent(new KeyboardEvent('keydown', { key: 'Enter', bubbles: true, cancelable: true }));
+          const look = () => {
+            if (words.textContent !== before && words.textContent !== '…') resolve(performance.now() - began);
+            else setTimeout(look, 1);
+          };
+          look();
+        }),
+      70 + (turn % 2) * 12 + turn,
+    );
+    times.push(took);
+    await page.waitForTimeout(700);
+  }
+  await page.keyboard.press('Escape');
+  await page.getByTestId('roll').focus();
+  await page.keyboard.press('r');
+  return median(times);
+};
+
 /** Opens an arrangement of the library. */
 export const openFirst = async (name: string | RegExp) => {
   await page.goto(address);

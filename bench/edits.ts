@@ -2,8 +2,12 @@
 import { writeFileSync } from 'node:fs';
 import {
   applyEdit,
+  type Condition,
+  type ConditionKind,
   changeVelocities,
   compareNotes,
+  countSentence,
+  dealOut,
   type Edit,
   findingsOf,
   invertEdit,
@@ -11,10 +15,13 @@ import {
   median as middleOf,
   moveNotes,
   type Note,
+  newChange,
+  newCondition,
   type Part,
   planOf,
   readPitches,
   runPlan,
+  runSentence,
   samePitches,
   selectionOf,
   selectionSize,
@@ -123,6 +130,49 @@ for (const count of [16_000, 32_000]) {
       turns(sort, () => applyEdit(after, invertEdit(edit))),
     );
   }
+}
+
+// Sentences over many parts: what is counted while they are written, and what carries them out.
+{
+  const arrangement = madeScoreOf(63, 1016);
+  const { parts } = arrangement;
+  const reach = parts.map((part) => part.id);
+  const all = selectionWhere(parts, () => true);
+  const scene = { arrangement, reach, selection: all, onlyShown: null };
+  const count = selectionSize(all);
+  const sort = sortOf(parts.flatMap((part) => part.notes));
+  const where = (kind: ConditionKind): Condition => newCondition(kind);
+  const sentences: readonly (readonly [string, readonly Condition[]])[] = [
+    ['velocity', [where('velocity')]],
+    ['on a beat', [where('onBeat')]],
+    ['place in its chord', [where('chord')]],
+    ['sticking out', [where('sticksOut')]],
+    ['near another start', [where('neighbour')]],
+  ];
+  for (const [what, way] of sentences) {
+    const lines = [{ where: [way], do: [newChange('addVelocity')] }];
+    row(
+      `A sentence on 63 parts counted: ${what}`,
+      count,
+      turns(sort, () => countSentence(scene, { name: '', lines })),
+    );
+  }
+  const lines = [{ where: [], do: [newChange('addVelocity')] }];
+  row(
+    'A sentence carried out on all of 63 parts',
+    count,
+    turns(sort, () => runSentence(scene, { name: '', lines })),
+  );
+  const four = reach.slice(0, 4);
+  const chords = selectionWhere(parts.slice(4, 20), () => true);
+  const dealt = selectionSize(chords);
+  row(
+    'Deal out to four parts',
+    dealt,
+    turns(sortOf(parts.slice(4, 20).flatMap((part) => part.notes)), () =>
+      dealOut(arrangement, chords, { targets: four, fewer: 'rest', more: 'stay', keep: false }),
+    ),
+  );
 }
 
 /** A few hundred notes, one of them held, or one of them far away: bars must cost next to nothing. */

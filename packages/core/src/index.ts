@@ -5,6 +5,7 @@ export * from './demo/madeScore.js';
 export * from './demo/performer.js';
 export * from './demo/saltmarshLanterns.js';
 export * from './edits/copies.js';
+export { allSelected } from './edits/editSelected.js';
 export * from './edits/fittingNote.js';
 export * from './edits/lineUp.js';
 export { editTooLong } from './edits/longest.js';

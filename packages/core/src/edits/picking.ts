@@ -1,6 +1,6 @@
 /** Ways of picking notes by what is selected: of the same pitch, on the same beat, from here on, by their place in a chord. */
-import { type Arrangement, endOf, type Note, type NoteId, type Part, type PartId } from '../model/arrangement.js';
-import { NOTHING, type Selection, selectedNotes, selectionWhere } from '../model/selection.js';
+import { type Arrangement, endOf, type Note, type Part } from '../model/arrangement.js';
+import { type Selection, selectedNotes, selectionWhere } from '../model/selection.js';
 import { chordWindow, startGroups } from '../reading/startGroups.js';
 import { createMeterMap } from '../time/meterMap.js';
 import { firstIndexAtOrAfter } from '../time/search.js';
@@ -43,21 +43,22 @@ export const sameBeats = (
   return selectionWhere(among, (note) => places.has(placeOf(note)));
 };
 
+/** Of notes in order of onset, those that sound together with another of the same pitch. */
+export const overlappingNotes = (notes: readonly Note[]): ReadonlySet<Note> => {
+  const found = new Set<Note>();
+  const sounding = new Map<number, Note>();
+  for (const note of notes) {
+    const before = sounding.get(note.pitch);
+    if (before && endOf(before) > note.onset) found.add(before).add(note);
+    if (!before || endOf(note) > endOf(before)) sounding.set(note.pitch, note);
+  }
+  return found;
+};
+
 /** All notes of some parts that sound together with another of the same pitch in the same part. */
 export const overlapping = (among: readonly Part[]): Selection => {
-  const found = new Map<PartId, Set<NoteId>>();
-  for (const part of among) {
-    const sounding = new Map<number, Note>();
-    for (const note of part.notes) {
-      const before = sounding.get(note.pitch);
-      if (before && endOf(before) > note.onset) {
-        const ids = found.get(part.id) ?? new Set();
-        found.set(part.id, ids.add(before.id).add(note.id));
-      }
-      if (!before || endOf(note) > endOf(before)) sounding.set(note.pitch, note);
-    }
-  }
-  return found.size === 0 ? NOTHING : found;
+  const found = new Map(among.map((part) => [part.id, overlappingNotes(part.notes)]));
+  return selectionWhere(among, (note, part) => found.get(part.id)?.has(note) ?? false);
 };
 
 /** A place in a chord. */

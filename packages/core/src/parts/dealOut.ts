@@ -2,7 +2,7 @@
  * Deal out: the voices of chords go to parts, top to bottom. By itself it looks for the way in which the parts move least
  * and stay in their ranges (common practice of voice leading); or each voice goes where a person says.
  */
-import { instrumentById } from '../instruments/instruments.js';
+import { type Instrument, instrumentById } from '../instruments/instruments.js';
 import { type Arrangement, endOf, type Note, type NoteId, type Part, type PartId } from '../model/arrangement.js';
 import type { Edit } from '../model/edit.js';
 import { type Selection, selectedNotes } from '../model/selection.js';
@@ -110,14 +110,20 @@ const LEFT_OUT = { top: 14, bottom: 10, inner: 4, doubled: 1 } as const;
 const TWO_AT_ONCE = 40;
 /** Each semitone from the middle of an instrument's range: decides where nothing else does. */
 const OFF_CENTER = 0.05;
-/** Ways kept at each chord. */
-const WIDTH = 16;
-/** Larger chords and more parts than this go by the order alone: the ways of dealing grow without bound. */
-const MOST_WAYS_OF = 10;
+/** Ways kept at each chord; with more, the quartets of the tests come out the same. */
+const WIDTH = 8;
+/** A chord that can go in more ways than this goes by the order alone: the ways grow without bound. */
+const MOST_WAYS = 126;
 
 interface Hand {
   readonly pitch: number | null;
   readonly until: number;
+}
+
+/** A way of dealing, and the tones that it leaves out. */
+interface Way {
+  readonly dealing: Dealing;
+  readonly left: readonly number[];
 }
 
 interface Path {
@@ -127,28 +133,28 @@ interface Path {
   readonly dealing: Dealing;
 }
 
-const priceOf = (chord: readonly Tone[], dealing: Dealing, hands: readonly Hand[], parts: readonly Part[]): number => {
-  let price = 0;
-  const used = new Set(dealing.flat());
-  dealing.forEach((tones, index) => {
-    const instrument = instrumentById((parts[index] as Part).instrument);
-    const hand = hands[index] as Hand;
-    if (tones.length > 1 && instrument.oneNote) price += TWO_AT_ONCE * (tones.length - 1);
-    for (const tone of tones) {
-      const { pitch, onset } = (chord[tone] as Tone).note;
-      const out = Math.max(instrument.lowest - pitch, pitch - instrument.highest, 0);
-      if (out > 0) price += OUT_OF_RANGE + out;
-      if (hand.pitch !== null) price += Math.abs(pitch - hand.pitch);
-      if (instrument.oneNote && hand.until > onset) price += BUSY;
-      price += OFF_CENTER * Math.abs(pitch - (instrument.lowest + instrument.highest) / 2);
-    }
-  });
-  chord.forEach(({ note }, tone) => {
-    if (used.has(tone)) return;
-    const doubled = chord.some((other, place) => used.has(place) && (other.note.pitch - note.pitch) % 12 === 0);
-    const place = tone === 0 ? 'top' : tone === chord.length - 1 ? 'bottom' : doubled ? 'doubled' : 'inner';
-    price += LEFT_OUT[place];
-  });
+/** The price of the tones that a way leaves out. */
+const priceOfLeft = (chord: readonly Tone[], left: readonly number[]): number =>
+  left.reduce((price, tone) => {
+    if (tone === 0) return price + LEFT_OUT.top;
+    if (tone === chord.length - 1) return price + LEFT_OUT.bottom;
+    const { pitch } = (chord[tone] as Tone).note;
+    const doubled = chord.some((other, at) => !left.includes(at) && (other.note.pitch - pitch) % 12 === 0);
+    return price + (doubled ? LEFT_OUT.doubled : LEFT_OUT.inner);
+  }, 0);
+
+/** The price of giving some tones of a chord to a part. */
+const priceOfPart = (chord: readonly Tone[], tones: readonly number[], hand: Hand, instrument: Instrument): number => {
+  const { lowest, highest, oneNote } = instrument;
+  let price = oneNote && tones.length > 1 ? TWO_AT_ONCE * (tones.length - 1) : 0;
+  for (const tone of tones) {
+    const { pitch, onset } = (chord[tone] as Tone).note;
+    if (pitch < lowest) price += OUT_OF_RANGE + lowest - pitch;
+    if (pitch > highest) price += OUT_OF_RANGE + pitch - highest;
+    if (hand.pitch !== null) price += Math.abs(pitch - hand.pitch);
+    if (oneNote && hand.until > onset) price += BUSY;
+    price += OFF_CENTER * Math.abs(pitch - (lowest + highest) / 2);
+  }
   return price;
 };
 
@@ -163,29 +169,56 @@ const handsAfter = (chord: readonly Tone[], dealing: Dealing, hands: readonly Ha
     return { pitch, until: Math.max(...tones.map((note) => note.onset + note.duration * HELD_SHARE)) };
   });
 
-/** Straight down the order, for chords too large to try all ways. */
+/** Straight down the order, for chords that could go in too many ways: the last part gets the bottom, or all that is left. */
 const plainDealing = (tones: number, parts: number, more: DealOut['more']): Dealing =>
-  span(0, parts).map((part) =>
-    part >= tones ? NO_TONE : part === parts - 1 && more === 'together' ? span(part, tones) : [part],
-  );
+  span(0, parts).map((part) => {
+    if (part >= tones) return NO_TONE;
+    if (part < parts - 1 || tones <= parts) return [part];
+    return more === 'together' ? span(part, tones) : [tones - 1];
+  });
+
+/** How many of `from` things in order can be chosen in ways, as long as it is few. */
+const waysOfChoosing = (from: number, count: number): number => {
+  let ways = 1;
+  for (let item = 1; item <= count && ways <= MOST_WAYS * 100; item += 1) ways = (ways * (from - count + item)) / item;
+  return ways;
+};
+
+const waysOf = (tones: number, parts: number, options: Pick<DealOut, 'fewer' | 'more'>): readonly Way[] => {
+  const few =
+    tones <= parts
+      ? options.fewer === 'double' && tones < parts
+        ? waysOfChoosing(parts - 1, tones - 1)
+        : waysOfChoosing(parts, tones)
+      : options.more === 'stay'
+        ? waysOfChoosing(tones, parts)
+        : waysOfChoosing(tones - 1, parts - 1);
+  const possible = few <= MOST_WAYS ? dealings(tones, parts, options) : [plainDealing(tones, parts, options.more)];
+  return possible.map((dealing) => {
+    const used = new Set(dealing.flat());
+    return { dealing, left: span(0, tones).filter((tone) => !used.has(tone)) };
+  });
+};
 
 const leastMotion = (chords: readonly Tone[][], parts: readonly Part[], options: DealOut): Dealing[] => {
+  const instruments = parts.map((part) => instrumentById(part.instrument));
   let paths: Path[] = [{ cost: 0, hands: parts.map(() => ({ pitch: null, until: 0 })), before: null, dealing: [] }];
-  const ways = new Map<number, Dealing[]>();
+  const ways = new Map<number, readonly Way[]>();
   for (const chord of chords) {
-    let possible = ways.get(chord.length);
-    if (!possible) {
-      const few = Math.max(chord.length, parts.length) <= MOST_WAYS_OF;
-      possible = few
-        ? dealings(chord.length, parts.length, options)
-        : [plainDealing(chord.length, parts.length, options.more)];
-      ways.set(chord.length, possible);
-    }
+    const possible = ways.get(chord.length) ?? waysOf(chord.length, parts.length, options);
+    ways.set(chord.length, possible);
+    const leaving = possible.map(({ left }) => priceOfLeft(chord, left));
     const next: { cost: number; path: Path; dealing: Dealing }[] = [];
     for (const path of paths) {
-      for (const dealing of possible) {
-        next.push({ cost: path.cost + priceOf(chord, dealing, path.hands, parts), path, dealing });
-      }
+      possible.forEach(({ dealing }, way) => {
+        let cost = path.cost + (leaving[way] as number);
+        for (const [index, tones] of dealing.entries()) {
+          if (tones.length > 0) {
+            cost += priceOfPart(chord, tones, path.hands[index] as Hand, instruments[index] as Instrument);
+          }
+        }
+        next.push({ cost, path, dealing });
+      });
     }
     paths = next
       .sort((a, b) => a.cost - b.cost)

@@ -160,17 +160,19 @@ export const CONDITIONS: { readonly [Kind in ConditionKind]: ConditionOf<Kind> }
         ],
       },
     },
-    meets: (reading, { place, among: where, octaves }) => {
-      const chords = reading.chords(where);
-      return () => (note) => {
-        const own = chords.get(note.id);
-        if (!own) return false;
-        if (place === 'alone') return own.alone;
-        const top = octaves ? own.asTop : own.top;
-        const bottom = octaves ? own.asBottom : own.bottom;
-        return place === 'top' ? top : place === 'bottom' ? bottom : !own.alone && !top && !bottom;
-      };
-    },
+    meets:
+      (reading, { place, among: where, octaves }) =>
+      (part) => {
+        const chords = reading.chordsOf(part, where);
+        return (note) => {
+          const own = chords.get(note.id);
+          if (!own) return false;
+          if (place === 'alone') return own.alone;
+          const top = octaves ? own.asTop : own.top;
+          const bottom = octaves ? own.asBottom : own.bottom;
+          return place === 'top' ? top : place === 'bottom' ? bottom : !own.alone && !top && !bottom;
+        };
+      },
   },
   overlaps: {
     words: 'over another note of its pitch {among}',

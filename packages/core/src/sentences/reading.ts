@@ -1,10 +1,11 @@
 /** What conditions look at: the parts in reach with their chords, voices and neighbours, each worked out when first asked. */
+
+import { overlappingNotes } from '../edits/picking.js';
 import type { Finding } from '../findings/finding.js';
 import { findingsOf } from '../findings/registry.js';
 import { instrumentById } from '../instruments/instruments.js';
-import { type Arrangement, endOf, type Note, type NoteId, type Part, type PartId } from '../model/arrangement.js';
+import type { Arrangement, Note, NoteId, Part, PartId } from '../model/arrangement.js';
 import { type Selection, selectedNotes } from '../model/selection.js';
-import { median } from '../model/statistics.js';
 import { MAJOR_SCALE } from '../pitch/scales.js';
 import { playedContext } from '../plan/context.js';
 import { runPlan } from '../plan/runPlan.js';
@@ -56,6 +57,15 @@ const memoized = <Key, Value>(make: (key: Key) => Value): ((key: Key) => Value) 
     return value;
   };
 };
+
+const ALONE: ChordPlace = { alone: true, top: false, bottom: false, asTop: false, asBottom: false };
+
+/** Kept for as long as the notes of a part are as they are: a sentence is counted anew at each key while it is written. */
+const chordsByNotes = new WeakMap<
+  readonly Note[],
+  { readonly tempos: Arrangement['tempos']; readonly places: ReadonlyMap<NoteId, ChordPlace> }
+>();
+const velocitiesByNotes = new WeakMap<readonly Note[], ReadonlyMap<NoteId, number>>();
 
 /** See the file's head. */
 export class SentenceReading {
@@ -134,50 +144,59 @@ export class SentenceReading {
     return this.shortest;
   }
 
-  private grouped<Value>(among: Among, make: (notes: readonly Note[]) => readonly (readonly [NoteId, Value])[]) {
-    const groups =
-      among === 'part'
-        ? this.parts.map((part) => part.notes)
-        : [this.parts.flatMap((part) => part.notes).sort((a, b) => a.onset - b.onset)];
-    return new Map(groups.flatMap(make));
+  /** The notes that are looked at together, in order of onset. */
+  private groupsOf(among: Among): readonly (readonly Note[])[] {
+    if (among === 'part') return this.parts.map((part) => part.notes);
+    return [this.parts.flatMap((part) => part.notes).sort((a, b) => a.onset - b.onset)];
   }
 
-  /** Places in chords, by note. */
-  readonly chords = memoized((among: Among) => {
+  /** Places in chords of the notes of a part, by note. */
+  chordsOf(part: Part, among: Among): ReadonlyMap<NoteId, ChordPlace> {
+    return among === 'part' ? this.ownChords(part) : this.sharedChords('all');
+  }
+
+  private ownChords(part: Part): ReadonlyMap<NoteId, ChordPlace> {
+    const { tempos } = this.arrangement;
+    const known = chordsByNotes.get(part.notes);
+    if (known && known.tempos === tempos) return known.places;
+    const places = this.chordPlaces(part.notes);
+    chordsByNotes.set(part.notes, { tempos, places });
+    return places;
+  }
+
+  private readonly sharedChords = memoized((_all: 'all') => this.chordPlaces(this.groupsOf('reach').flat()));
+
+  private chordPlaces(notes: readonly Note[]): ReadonlyMap<NoteId, ChordPlace> {
     const window = chordWindow({ ppq: this.arrangement.ppq, tempoMap: this.tempoMap });
-    return this.grouped(among, (notes) =>
-      startGroups(notes, window).flatMap((chord) => {
-        const pitches = chord.map((note) => note.pitch);
-        const [low, high] = [pitches.reduce((a, b) => Math.min(a, b)), pitches.reduce((a, b) => Math.max(a, b))];
-        const alone = chord.length === 1;
-        return chord.map(({ id, pitch }): readonly [NoteId, ChordPlace] => [
-          id,
-          {
-            alone,
-            top: !alone && pitch === high,
-            bottom: !alone && pitch === low,
-            asTop: !alone && (pitch - high) % 12 === 0,
-            asBottom: !alone && (pitch - low) % 12 === 0,
-          },
-        ]);
-      }),
-    );
-  });
+    const places = new Map<NoteId, ChordPlace>();
+    for (const chord of startGroups(notes, window)) {
+      if (chord.length === 1) {
+        places.set((chord[0] as Note).id, ALONE);
+        continue;
+      }
+      let [low, high] = [127, 0];
+      for (const { pitch } of chord) {
+        low = Math.min(low, pitch);
+        high = Math.max(high, pitch);
+      }
+      for (const { id, pitch } of chord) {
+        places.set(id, {
+          alone: false,
+          top: pitch === high,
+          bottom: pitch === low,
+          asTop: (pitch - high) % 12 === 0,
+          asBottom: (pitch - low) % 12 === 0,
+        });
+      }
+    }
+    return places;
+  }
 
   /** Notes that sound together with another of their pitch. */
-  readonly overlapping = memoized((among: Among) => {
-    const found = new Set<NoteId>();
-    this.grouped(among, (notes) => {
-      const sounding = new Map<number, Note>();
-      for (const note of notes) {
-        const before = sounding.get(note.pitch);
-        if (before && endOf(before) > note.onset) found.add(before.id).add(note.id);
-        if (!before || endOf(note) > endOf(before)) sounding.set(note.pitch, note);
-      }
-      return [];
-    });
-    return found;
-  });
+  readonly overlapping = memoized(
+    (among: Among): ReadonlySet<NoteId> =>
+      new Set(this.groupsOf(among).flatMap((notes) => [...overlappingNotes(notes)].map((note) => note.id))),
+  );
 
   /** Starts in order, of all pitches or pitch by pitch; the key of all is -1. */
   private readonly onsets = memoized((among: Among) => {
@@ -205,18 +224,26 @@ export class SentenceReading {
     return (starts[first + 1] ?? Number.POSITIVE_INFINITY) <= note.onset + within;
   }
 
-  /** The middle loudness of the notes beside each, by note. */
-  readonly neighbourVelocity = memoized((part: Part): ReadonlyMap<NoteId, number> => {
-    const { notes } = part;
-    return new Map(
-      notes.map((note, at) => {
-        // At either end the same number of notes, all from one side.
-        const from = Math.max(0, Math.min(at - NEIGHBOURS, notes.length - 1 - 2 * NEIGHBOURS));
-        const beside = notes.slice(from, from + 2 * NEIGHBOURS + 1).filter((other) => other !== note);
-        return [note.id, median(beside.map((other) => other.velocity)) ?? note.velocity];
-      }),
-    );
-  });
+  /** The middle loudness of the notes beside each note of a part, by note. */
+  neighbourVelocity({ notes }: Part): ReadonlyMap<NoteId, number> {
+    const known = velocitiesByNotes.get(notes);
+    if (known) return known;
+    const found = new Map<NoteId, number>();
+    notes.forEach((note, at) => {
+      // At either end the same number of notes, all from one side.
+      const from = Math.max(0, Math.min(at - NEIGHBOURS, notes.length - 1 - 2 * NEIGHBOURS));
+      const beside: number[] = [];
+      for (let other = from; other <= from + 2 * NEIGHBOURS && other < notes.length; other += 1) {
+        if (other !== at) beside.push((notes[other] as Note).velocity);
+      }
+      beside.sort((a, b) => a - b);
+      const middle = beside.length / 2;
+      const [low, high] = [beside[Math.ceil(middle) - 1], beside[Math.floor(middle)]];
+      found.set(note.id, low === undefined || high === undefined ? note.velocity : (low + high) / 2);
+    });
+    velocitiesByNotes.set(notes, found);
+    return found;
+  }
 
   /** Voice and staff of each note as it is read, a person's own corrections before all; by note. */
   readonly voices = memoized((part: Part): ReadonlyMap<NoteId, { readonly voice: number; readonly staff: number }> => {

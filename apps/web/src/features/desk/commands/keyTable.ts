@@ -83,6 +83,7 @@ export const KEYS = {
   samePitchClass: ['i o'],
   sameBeat: ['i b'],
   fromHere: ['i h'],
+  fromSelected: ['i f'],
   overlaps: ['i v'],
   topTones: ['i t'],
   innerTones: ['i m'],

@@ -1,5 +1,6 @@
 /** Commands that select, among the parts in reach. */
 import {
+  allSelected,
   type ChordPlace,
   chordTones,
   fromHereOn,
@@ -93,6 +94,18 @@ export const SELECT_COMMANDS = [
     'Select from the playhead to the end',
     select((_state, _selection, parts) => fromHereOn(player.state.get().tick, parts)),
     somethingInReach,
+  ),
+  command(
+    'fromSelected',
+    'Select from the first selected note to the end',
+    select((state, selection, parts) => {
+      const starts = allSelected(selectArrangement(state), selection).map((note) => note.onset);
+      return fromHereOn(
+        starts.reduce((first, onset) => Math.min(first, onset), Number.POSITIVE_INFINITY),
+        parts,
+      );
+    }),
+    somethingSelected,
   ),
   command(
     'overlaps',

@@ -22,6 +22,8 @@ import { HearBoth, SettingsPanel, useTried } from '../steps/SettingsPanel.js';
 import { PartChecks } from './PartChecks.js';
 
 const BOX = 'min-h-7 min-w-0 flex-1 border border-strong bg-sheet px-1';
+/** Of more notes than these the outcome is not worked out ahead. */
+const MOST_AHEAD = 4000;
 /** More voices than this have no line of their own. */
 const MOST_VOICES = 8;
 const ORDINALS = ['Top', '2nd', '3rd', '4th', '5th', '6th', '7th', '8th'];
@@ -63,11 +65,14 @@ export const DealOutPanel = () => {
     options.way === 'motion'
       ? dealOut(now, chosen, { ...options, targets })
       : dealOutByVoice(now, chosen, voices, options.keep);
-  // biome-ignore lint/correctness/useExhaustiveDependencies: dealing depends on these alone
-  const made = useMemo(() => deal(arrangement, selection), [arrangement, selection, options, targets, voices]);
-  useTried(made.edit);
-  const close = () => dispatch(deskActions.toolShown(null));
   const size = selectionSize(selection);
+  const ahead = size <= MOST_AHEAD;
+  const made = useMemo(
+    () => (ahead ? deal(arrangement, selection) : null),
+    [ahead, arrangement, selection, options, targets, voices],
+  );
+  useTried(made?.edit ?? null);
+  const close = () => dispatch(deskActions.toolShown(null));
   const nameOf = (id: PartId) => arrangement.parts.find((part) => part.id === id)?.name ?? '';
   return (
     <SettingsPanel
@@ -79,9 +84,10 @@ export const DealOutPanel = () => {
         className="flex flex-col gap-3 text-sm"
         onSubmit={(event) => {
           event.preventDefault();
-          if (!made.edit) return;
-          dispatch(carryOutEdit(made.edit, (now, chosen) => deal(now, chosen).edit));
-          dispatch(deskActions.selected(made.selection));
+          const done = made ?? deal(arrangement, selection);
+          if (!done.edit) return;
+          dispatch(carryOutEdit(done.edit, (now, chosen) => deal(now, chosen).edit));
+          dispatch(deskActions.selected(done.selection));
           close();
         }}
       >
@@ -140,11 +146,16 @@ export const DealOutPanel = () => {
           ) : (
             <>
               <p>
-                {counted(size, 'note')} in chords of up to {voiceCount}. {made.edit ? '' : 'Nothing would move yet.'}
-                {made.edit && made.stayed > 0 ? `${counted(made.stayed, 'note')} would stay.` : ''}
+                {counted(size, 'note')} in chords of up to {voiceCount}.{' '}
+                {made === null
+                  ? 'So many are dealt out without a look ahead.'
+                  : made.edit
+                    ? ''
+                    : 'Nothing would move yet.'}
+                {made?.edit && made.stayed > 0 ? `${counted(made.stayed, 'note')} would stay.` : ''}
               </p>
               <ul>
-                {[...made.dealt].map(([id, count]) => (
+                {[...(made?.dealt ?? [])].map(([id, count]) => (
                   <li key={id} className="flex justify-between gap-2">
                     <span className="min-w-0 truncate">{nameOf(id)}</span>
                     <span className="tabular-nums">{count}</span>
@@ -154,13 +165,13 @@ export const DealOutPanel = () => {
             </>
           )}
         </div>
-        {made.unfit.map((unfit) => (
+        {made?.unfit.map((unfit) => (
           <p key={unfit.partId} className="text-fold-ink">
             {nameOf(unfit.partId)}: {unfitWords(unfit)}.
           </p>
         ))}
         <div className="flex flex-wrap gap-2">
-          <Button look="main" type="submit" disabled={!made.edit}>
+          <Button look="main" type="submit" disabled={size === 0 || made?.edit === null}>
             Deal out
           </Button>
           <HearBoth />
