@@ -10,6 +10,7 @@ import {
   fileOf,
   frames,
   page,
+  sentenceCounts,
   untilReady,
 } from './browser.js';
 import { madeScoreOf } from './made.js';
@@ -37,7 +38,8 @@ for (const { parts, notes } of SIZES) {
   const bareWhole = await bareFrames(arrangement, 10_000);
   const dragging = await dragHundred();
   const all = await allNotes(9);
-  rows.push({ parts, notes: total, first, ready, edit, near, bareNear, whole, bareWhole, dragging, all });
+  const counting = await sentenceCounts(9);
+  rows.push({ parts, notes: total, first, ready, edit, near, bareNear, whole, bareWhole, dragging, all, counting });
   console.log(rows.at(-1));
 }
 writeFileSync(process.argv[2] ?? 'bench-parts.json', JSON.stringify(rows));

@@ -112,9 +112,11 @@ All shown parts in reach. A hundred notes dragged about for thirty moves: our ow
 thread (layout and painting not counted). All notes selected, moved by the grid, made louder, taken back: from the key to
 the end of the browser's work for it, painting included, median of ${parts[0].all.turns}.
 
-| parts | notes | dragged | own script: median, worst | select all | move all | louder | undo |
-| ---: | ---: | ---: | ---: | ---: | ---: | ---: | ---: |
-${parts.map(({ parts: count, notes, dragging, all }) => `| ${count} | ${notes.toLocaleString('en')} | ${dragging.notes} | ${ms(dragging.median)}, ${ms(dragging.worst)} | ${ms(all.select)} | ${ms(all.move)} | ${ms(all.louder)} | ${ms(all.undo)} |`).join('\n')}
+The last column: from a key in a sentence's field to its new count.
+
+| parts | notes | dragged | own script: median, worst | select all | move all | louder | undo | sentence counted |
+| ---: | ---: | ---: | ---: | ---: | ---: | ---: | ---: | ---: |
+${parts.map(({ parts: count, notes, dragging, all, counting }) => `| ${count} | ${notes.toLocaleString('en')} | ${dragging.notes} | ${ms(dragging.median)}, ${ms(dragging.worst)} | ${ms(all.select)} | ${ms(all.move)} | ${ms(all.louder)} | ${ms(all.undo)} | ${ms(counting)} |`).join('\n')}
 
 ## The Desk in the browser
 

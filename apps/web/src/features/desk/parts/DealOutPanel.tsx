@@ -11,7 +11,7 @@ import {
   type Unfit,
   voicesOfChords,
 } from '@crispfold/core';
-import { type KeyboardEvent, useMemo, useRef, useState } from 'react';
+import { type KeyboardEvent, useCallback, useMemo, useRef, useState } from 'react';
 import { useAppDispatch, useAppSelector } from '../../../app/store.js';
 import { Button } from '../../../ui/Button.js';
 import { counted } from '../../../ui/words.js';
@@ -61,16 +61,16 @@ export const DealOutPanel = () => {
     last = { ...options, ...next };
     setOptions(last);
   };
-  const deal = (now: Arrangement, chosen: Selection): DealtOut =>
-    options.way === 'motion'
-      ? dealOut(now, chosen, { ...options, targets })
-      : dealOutByVoice(now, chosen, voices, options.keep);
+  const deal = useCallback(
+    (now: Arrangement, chosen: Selection): DealtOut =>
+      options.way === 'motion'
+        ? dealOut(now, chosen, { ...options, targets })
+        : dealOutByVoice(now, chosen, voices, options.keep),
+    [options, targets, voices],
+  );
   const size = selectionSize(selection);
   const ahead = size <= MOST_AHEAD;
-  const made = useMemo(
-    () => (ahead ? deal(arrangement, selection) : null),
-    [ahead, arrangement, selection, options, targets, voices],
-  );
+  const made = useMemo(() => (ahead ? deal(arrangement, selection) : null), [ahead, arrangement, selection, deal]);
   useTried(made?.edit ?? null);
   const close = () => dispatch(deskActions.toolShown(null));
   const nameOf = (id: PartId) => arrangement.parts.find((part) => part.id === id)?.name ?? '';
