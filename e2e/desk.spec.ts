@@ -160,6 +160,8 @@ for (const theme of ['light', 'dark']) {
       ['o', 't', 'Send to a part'],
       ['o', 'g', 'Deal out'],
       ['b', 'n', 'Repeat several times'],
+      ['y', 'v', 'What is seen'],
+      ['y', 'g', 'Go to'],
       ['6', '6', 'Sentences'],
       ['6', 'w', 'Where … do …'],
     ] as const) {

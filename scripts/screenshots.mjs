@@ -75,7 +75,23 @@ await page.keyboard.press('Escape');
 await keys('t', 'l');
 await shoot('lineup');
 await page.keyboard.press('Escape');
-await keys('Escape', 'r', 'n', '5');
+await keys('Escape', 'r', 'Alt+4', 'o');
+await page.keyboard.press('n');
+await shoot('part');
+await page.keyboard.press('Escape');
+await keys('a', 'o');
+await page.keyboard.press('g');
+for (const name of ['Horn in F', 'Tambourine']) {
+  await page.getByRole('region', { name: 'Deal out' }).getByRole('checkbox', { name }).uncheck();
+}
+await shoot('dealout');
+await page.keyboard.press('Escape');
+await keys('Escape', 'r', '6');
+await page.keyboard.press('6');
+await page.getByRole('button', { name: 'The lowest of each chord louder', exact: true }).click();
+await shoot('sentence');
+await page.keyboard.press('Escape');
+await keys('r', 'n', '5');
 await page.getByText('Charts of the front part').click();
 await shoot('charts');
 await page.getByText('Charts of the front part').click();

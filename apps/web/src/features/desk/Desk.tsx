@@ -12,6 +12,7 @@ import { Button } from '../../ui/Button.js';
 import { useValue } from '../../ui/valueStore.js';
 import { counted } from '../../ui/words.js';
 import { useMidiDrop } from '../library/DropZone.js';
+import { rememberAsLeft, restoreAsLeft } from './asLeft.js';
 import { CommandKeys } from './commands/CommandKeys.js';
 import { CommandList } from './commands/CommandList.js';
 import type { CommandContext } from './commands/command.js';
@@ -33,8 +34,12 @@ import { SendToPanel } from './parts/SendToPanel.js';
 import { SplitPartPanel } from './parts/SplitPartPanel.js';
 import { PlanPanel } from './plan/PlanPanel.js';
 import { PartRail } from './rail/PartRail.js';
+import { GoToPanel } from './roll/GoToPanel.js';
 import { OnlyTheseBar } from './roll/OnlyTheseBar.js';
+import { PieceStrip } from './roll/PieceStrip.js';
 import { Roll } from './roll/Roll.js';
+import { selectView } from './roll/rollSelectors.js';
+import { SeeingPanel } from './roll/SeeingPanel.js';
 import { ElsewhereBar, SaveMark } from './SaveMark.js';
 import { addPartsFromFiles, hasUnsaved, openArrangement } from './saving.js';
 import { SelectionPanel } from './selection/SelectionPanel.js';
@@ -106,6 +111,7 @@ const OpenDesk = () => {
   const store = useStore<RootState>();
   const navigate = useNavigate();
   const title = useAppSelector(({ desk }) => desk.arrangement?.title ?? '');
+  const strip = useAppSelector(({ desk }) => desk.seeing.strip);
   const pageShown = useAppSelector(({ desk }) => desk.pageShown);
   const partsFolded = useAppSelector(({ desk }) => desk.partsFolded);
   const id = useAppSelector(({ desk }) => desk.id);
@@ -138,10 +144,29 @@ const OpenDesk = () => {
     if (!id || fitted.current === id || width <= 100) return undefined;
     const timer = setTimeout(() => {
       fitted.current = id;
-      firstLook(context);
+      if (!restoreAsLeft(id, dispatch, selectView(store.getState()))) firstLook(context);
     }, 60);
     return () => clearTimeout(timer);
-  }, [id, width, context]);
+  }, [id, width, context, dispatch, store]);
+  // How it is left is found again: some moments after each change, and when the page goes away.
+  useEffect(() => {
+    let timer: ReturnType<typeof setTimeout> | undefined;
+    const remember = () => {
+      const state = store.getState();
+      if (fitted.current === state.desk.id) rememberAsLeft(state);
+    };
+    const unsubscribe = store.subscribe(() => {
+      clearTimeout(timer);
+      timer = setTimeout(remember, 500);
+    });
+    addEventListener('pagehide', remember);
+    return () => {
+      unsubscribe();
+      clearTimeout(timer);
+      removeEventListener('pagehide', remember);
+      remember();
+    };
+  }, [store]);
 
   return (
     <div {...getRootProps({ role: undefined, tabIndex: undefined })} className="flex h-full flex-col">
@@ -185,8 +210,11 @@ const OpenDesk = () => {
           <Group orientation="vertical">
             <Panel id="roll-panel" minSize="30%" defaultSize="58%">
               <StepMenu context={context} host={menuHost}>
-                <div className="h-full">
-                  <Roll />
+                <div className="flex h-full flex-col">
+                  {strip && <PieceStrip />}
+                  <div className="min-h-0 flex-1">
+                    <Roll />
+                  </div>
                 </div>
               </StepMenu>
             </Panel>
@@ -252,6 +280,8 @@ const TOOLS: { readonly [tool in Tool]: (context: CommandContext) => ReactNode }
   combineParts: () => <CombinePartsPanel />,
   sendTo: () => <SendToPanel />,
   dealOut: () => <DealOutPanel />,
+  seeing: () => <SeeingPanel />,
+  goTo: (context) => <GoToPanel context={context} />,
   sentences: () => <SentencesPanel key="list" writing={false} />,
   writeSentence: () => <SentencesPanel key="write" writing />,
 };

@@ -88,6 +88,7 @@ const ReachSwitch = () => {
 const SnapControls = () => {
   const dispatch = useAppDispatch();
   const { value, kind } = useAppSelector(({ desk }) => desk.grid);
+  const pageGrid = useAppSelector(({ desk }) => desk.seeing.pageGrid);
   const snapOn = useAppSelector(({ desk }) => desk.snapOn);
   const snapTo = useAppSelector(({ desk }) => desk.snapTo);
   return (
@@ -106,9 +107,16 @@ const SnapControls = () => {
         aria-label="Snap to"
         title={`The grid: Shift and 1 to 7 choose it; ${keyOf('snapNotes')} snaps to other notes`}
         className="min-h-7 border border-strong bg-sheet px-1"
-        value={String(value)}
-        onChange={(event) => dispatch(deskActions.gridSet({ value: Number(event.target.value) }))}
+        value={pageGrid ? 'page' : String(value)}
+        onChange={({ target }) =>
+          dispatch(
+            target.value === 'page'
+              ? deskActions.seen({ pageGrid: true })
+              : deskActions.gridSet({ value: Number(target.value) }),
+          )
+        }
       >
+        <option value="page">As the page</option>
         {GRID_VALUES.map((own, index) => (
           <option key={own} value={String(own)}>
             {GRID_NAMES[index]}

@@ -24,6 +24,7 @@ import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
 
 import type { TriedStep } from '../../engine/protocol.js';
 import type { SnapTo } from './roll/drags.js';
+import type { HueMode } from './roll/hues.js';
 
 /** How the work stands on disk. */
 export type SaveState = 'saved' | 'saving' | 'waiting' | 'elsewhere';
@@ -63,13 +64,52 @@ export type Tool =
   | 'sendTo'
   | 'dealOut'
   | 'sentences'
-  | 'writeSentence';
+  | 'writeSentence'
+  | 'seeing'
+  | 'goTo';
 
 /** The stretch of music that repeats, in ticks. */
 export interface LoopRange {
   readonly start: number;
   readonly end: number;
 }
+
+/** Which rows the roll has: all pitches, those in use, or those of the key and those in use besides. */
+export type RowsShown = 'all' | 'used' | 'key';
+
+/** How the roll is seen. */
+export interface Seeing {
+  readonly hue: HueMode;
+  /** Names on notes: where there is room, on all of the front part, or on none. */
+  readonly names: 'room' | 'always' | 'never';
+  readonly rows: RowsShown;
+  /** True where rows of the key are marked. */
+  readonly keyMarked: boolean;
+  /** The whole piece as a strip above the roll. */
+  readonly strip: boolean;
+  /** The grid is the page's own divisions, beat by beat, instead of one value. */
+  readonly pageGrid: boolean;
+  /** The roll follows the playhead. */
+  readonly follow: boolean;
+}
+
+/** What of the Desk is found again when an arrangement is opened anew. */
+export const LEFT_AS = [
+  'frontPartId',
+  'hidden',
+  'locked',
+  'muted',
+  'soloed',
+  'reach',
+  'seeing',
+  'panel',
+  'pageShown',
+  'pageOfFrontOnly',
+  'partsFolded',
+  'sideFolded',
+] as const;
+/** Those, by name. */
+export type LeftAs = Pick<DeskState, (typeof LEFT_AS)[number]>;
 
 /** What the Desk knows. */
 export interface DeskState {
@@ -102,7 +142,7 @@ export interface DeskState {
   readonly snapTo: SnapTo;
   /** How drawn notes are made; a length is a fraction of a whole note, null is that of the grid. */
   readonly drawn: { readonly length: number | null; readonly velocity: number; readonly fits: boolean };
-  readonly usedRowsOnly: boolean;
+  readonly seeing: Seeing;
   /** Where the crease lies, in ticks; null is home: all as played. */
   readonly creaseTick: number | null;
   readonly loop: LoopRange | null;
@@ -155,7 +195,7 @@ const initialState: DeskState = {
   drawing: false,
   snapTo: 'grid',
   drawn: { length: null, velocity: 80, fits: true },
-  usedRowsOnly: false,
+  seeing: { hue: 'part', names: 'room', rows: 'all', keyMarked: false, strip: true, pageGrid: false, follow: true },
   creaseTick: null,
   loop: null,
   loopOn: false,
@@ -281,6 +321,26 @@ const slice = createSlice({
       ...state,
       onlyShown: payload,
     }),
+    /** How an arrangement was left: parts that are no more are passed over. */
+    leftAs: (state, { payload }: PayloadAction<LeftAs>): DeskState => {
+      const there = (ids: readonly PartId[]) =>
+        ids.filter((id) => state.arrangement?.parts.some((part) => part.id === id));
+      return withFront({
+        ...state,
+        ...payload,
+        hidden: there(payload.hidden),
+        locked: there(payload.locked),
+        muted: there(payload.muted),
+        soloed: there(payload.soloed),
+      });
+    },
+    /** Several parts shown or hidden in one sweep. */
+    partsHidden: (state, { payload }: PayloadAction<{ ids: readonly PartId[]; hidden: boolean }>): DeskState => ({
+      ...state,
+      hidden: payload.hidden
+        ? [...new Set([...state.hidden, ...payload.ids])]
+        : state.hidden.filter((id) => !payload.ids.includes(id)),
+    }),
     /** Entries of the history that lie before those at hand. */
     olderEntriesArrived: (state, { payload }: PayloadAction<readonly Edit[]>): DeskState => ({
       ...state,
@@ -294,6 +354,7 @@ const slice = createSlice({
     gridSet: (state, { payload }: PayloadAction<Partial<Grid>>): DeskState => ({
       ...state,
       snapOn: true,
+      seeing: { ...state.seeing, pageGrid: false },
       grid: { ...state.grid, ...payload },
     }),
     moveStepChosen: (state, { payload }: PayloadAction<MoveStep>): DeskState => ({ ...state, moveStep: payload }),
@@ -304,6 +365,10 @@ const slice = createSlice({
     drawnAs: (state, { payload }: PayloadAction<Partial<DeskState['drawn']>>): DeskState => ({
       ...state,
       drawn: { ...state.drawn, ...payload },
+    }),
+    seen: (state, { payload }: PayloadAction<Partial<Seeing>>): DeskState => ({
+      ...state,
+      seeing: { ...state.seeing, ...payload },
     }),
     creaseMoved: (state, { payload }: PayloadAction<number | null>): DeskState => ({ ...state, creaseTick: payload }),
     loopSet: (state, { payload }: PayloadAction<LoopRange | null>): DeskState => ({
@@ -363,7 +428,6 @@ export type Switch =
   | 'snapOn'
   | 'drawing'
   | 'adding'
-  | 'usedRowsOnly'
   | 'loopOn'
   | 'metronome'
   | 'hearEdits'

@@ -11,6 +11,7 @@ import {
 import { toast } from 'sonner';
 import type { AppDispatch, RootState } from '../../../app/store.js';
 import { deskActions, type Tool } from '../deskSlice.js';
+import { partSearch } from '../rail/partSearch.js';
 import { commit, undo } from '../saving.js';
 import { selectArrangement, selectEditable, selectFrontPart, selectOpenParts } from '../selectors.js';
 import { spoken } from '../speak.js';
@@ -106,6 +107,16 @@ export const PART_COMMANDS = [
   command('mute', 'Mute the front part, or not', onFrontPart(deskActions.partMuteToggled), anyPart),
   command('lock', 'Lock the front part, or unlock it', onFrontPart(deskActions.partLockToggled), anyPart),
   command('solo', 'Solo the front part, or not', onFrontPart(deskActions.partSoloToggled), anyPart),
+  command(
+    'findPart',
+    'Find a part by its name',
+    ({ dispatch, getState }) => {
+      if (getState().desk.partsFolded) dispatch(deskActions.switched('partsFolded'));
+      partSearch.set(false);
+      partSearch.set(true);
+    },
+    anyPart,
+  ),
   command('partSettings', 'Name, instrument and start of the part', show('part'), frontOpen),
   ...COMMANDS_OF_PART,
   command('emptyPart', 'Add an empty part', show('emptyPart')),

@@ -1,10 +1,13 @@
 /** Commands that change what is seen. */
 import { toggleTheme } from '../../../app/theme.js';
-import { deskActions, type SidePanel } from '../deskSlice.js';
+import { deskActions, type SidePanel, type Tool } from '../deskSlice.js';
 import { selectBars } from '../maps.js';
+import { HUE_NAMES, HUES, type HueMode } from '../roll/hues.js';
 import { selectEndTick, selectRows, selectView } from '../roll/rollSelectors.js';
+import { rollActions, viewBeforeLeap } from '../roll/rollSlice.js';
 import { boxAround, fitBox, xOfTick, zoomPitch, zoomTime } from '../roll/rollView.js';
 import { selectedOnView } from '../selectors.js';
+import { spoken } from '../speak.js';
 import { player } from '../transport/player.js';
 import { type CommandContext, inGroup } from './command.js';
 import { somethingSelected } from './conditions.js';
@@ -51,6 +54,18 @@ const panel =
     dispatch(deskActions.panelShown(which));
   };
 
+const showTool =
+  (tool: Tool) =>
+  ({ dispatch }: CommandContext) =>
+    void dispatch(deskActions.toolShown(tool));
+
+const fitLoop = (context: CommandContext): void =>
+  changeView(context, (view, { desk: { loop } }) =>
+    loop
+      ? { ...view, left: loop.start, ticksPerPixel: Math.max(0.05, (loop.end - loop.start) / Math.max(1, view.width)) }
+      : view,
+  );
+
 const command = inGroup('View');
 
 export const VIEW_COMMANDS = [
@@ -62,7 +77,36 @@ export const VIEW_COMMANDS = [
   command('lower', 'Make the rows lower', zoom(1, 1 / 1.2)),
   command('nextBar', 'Go on by a bar', goByBar(1)),
   command('previousBar', 'Go back by a bar', goByBar(-1)),
-  command('usedRows', 'Leave out rows that no part uses, or not', flip('usedRowsOnly')),
+  command('viewBack', 'Go back to the view before', ({ dispatch, getState }) => {
+    const before = viewBeforeLeap(selectView(getState()));
+    if (before) dispatch(rollActions.viewSet(before));
+  }),
+  command('fitLoop', 'Fit the loop', fitLoop, ({ desk }) =>
+    desk.loop ? null : 'There is no loop: drag in the ruler.',
+  ),
+  command('goTo', 'Go to a bar or a section', showTool('goTo')),
+  command('usedRows', 'Leave out rows that no part uses, or not', ({ dispatch, getState }) => {
+    const rows = getState().desk.seeing.rows === 'all' ? 'used' : 'all';
+    dispatch(deskActions.seen({ rows }));
+  }),
+  command('seeing', 'Choose what is seen: hue, names, rows', showTool('seeing')),
+  command('nextHue', 'Let hue show the next thing', ({ dispatch, getState }) => {
+    const at = HUES.indexOf(getState().desk.seeing.hue);
+    const hue = HUES[(at + 1) % HUES.length] as HueMode;
+    dispatch(deskActions.seen({ hue }));
+    spoken.set(`Hue shows: ${HUE_NAMES[hue]}.`);
+  }),
+  command('pageGrid', 'Grid: the page’s own divisions, or a value', ({ dispatch, getState }) => {
+    dispatch(deskActions.seen({ pageGrid: !getState().desk.seeing.pageGrid }));
+  }),
+  command('followPlayhead', 'Follow the playhead, or not', ({ dispatch, getState }) => {
+    const follow = !getState().desk.seeing.follow;
+    dispatch(deskActions.seen({ follow }));
+    spoken.set(follow ? 'The roll follows the playhead.' : 'The roll stays where it is.');
+  }),
+  command('strip', 'Show the whole piece as a strip, or not', ({ dispatch, getState }) => {
+    dispatch(deskActions.seen({ strip: !getState().desk.seeing.strip }));
+  }),
   command('crease', 'Bring in the crease, or send it home', moveCrease),
   command('page', 'Show or hide the page', flip('pageShown')),
   command('pageOfFront', 'Page of the front part only, or of all', flip('pageOfFrontOnly')),

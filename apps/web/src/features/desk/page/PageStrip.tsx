@@ -17,6 +17,7 @@ import { selectView } from '../roll/rollSelectors.js';
 import { tickOfX } from '../roll/rollView.js';
 import { selectArrangement, selectShownParts } from '../selectors.js';
 import { useRevision, useWorkState } from '../useWritten.js';
+import { pageBars } from './pageBars.js';
 import { pageGroups } from './pageGroups.js';
 import { type BarRange, useEngraving } from './useEngraving.js';
 
@@ -176,6 +177,9 @@ export const PageStrip = () => {
   /** The newest revision of which the front part's page is engraved: the others come after it. */
   const [engraved, setEngraved] = useState<Revision>(0);
   const [named, setNamed] = useState<BarRange | null>(null);
+
+  useEffect(() => pageBars.set(named), [named]);
+  useEffect(() => () => pageBars.set(null), []);
 
   const groups = useMemo(() => {
     const wanted = new Set(pageOfFrontOnly ? [frontPartId] : shown.map((part) => part.id));

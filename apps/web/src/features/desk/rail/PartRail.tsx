@@ -1,9 +1,20 @@
 /** The rail of parts: which is in front, which are seen and heard. */
-import { changeInstrument, handPairs, INSTRUMENTS, movePart, type Part, type PartId } from '@crispfold/core';
+import {
+  changeInstrument,
+  type Family,
+  handPairs,
+  INSTRUMENTS,
+  instrumentById,
+  movePart,
+  type Part,
+  type PartId,
+} from '@crispfold/core';
 import { closestCenter, DndContext, type DragEndEvent, MouseSensor, useSensor, useSensors } from '@dnd-kit/core';
 import { SortableContext, useSortable, verticalListSortingStrategy } from '@dnd-kit/sortable';
 import { CSS } from '@dnd-kit/utilities';
 import {
+  ChevronDown,
+  ChevronRight,
   ChevronsLeft,
   ChevronsRight,
   Eye,
@@ -16,7 +27,7 @@ import {
   Volume2,
   VolumeX,
 } from 'lucide-react';
-import { memo, useCallback, useMemo, useState } from 'react';
+import { Fragment, memo, useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { useStore } from 'react-redux';
 import { type RootState, useAppDispatch, useAppSelector } from '../../../app/store.js';
 import { Button } from '../../../ui/Button.js';
@@ -32,17 +43,21 @@ import { selectArrangement } from '../selectors.js';
 import { spoken } from '../speak.js';
 import { player } from '../transport/player.js';
 import { EdgeMark } from './EdgeMark.js';
+import { partSearch } from './partSearch.js';
 
 const Small = ({
   label,
   pressed,
   hint,
+  quiet = false,
   onClick,
   children,
 }: {
   label: string;
   pressed: boolean;
   hint?: string;
+  /** Seen only while its line is pointed at or holds the keys, unless it is switched on. */
+  quiet?: boolean;
   onClick: () => void;
   children: React.ReactNode;
 }) => (
@@ -52,7 +67,7 @@ const Small = ({
     aria-pressed={pressed}
     title={hint ? `${label} (${hint})` : label}
     onClick={onClick}
-    className={`grid size-6 place-items-center rounded-sm text-sm font-semibold ${pressed ? 'bg-ink text-sheet' : 'hover:bg-selected'}`}
+    className={`grid size-6 place-items-center rounded-sm text-sm font-semibold ${pressed ? 'bg-ink text-sheet' : 'hover:bg-selected'} ${quiet && !pressed ? 'opacity-0 focus-visible:opacity-100 group-focus-within:opacity-100 group-hover:opacity-100' : ''}`}
   >
     {children}
   </button>
@@ -66,9 +81,11 @@ interface PartLineProps {
   readonly findings: number;
   /** Puts a part in another place, from 0. */
   readonly onMove: (partId: PartId, to: number) => void;
+  /** Among many parts a line is low, and shows only what is switched on. */
+  readonly low: boolean;
 }
 
-const PartLine = memo(({ part, look, number, findings, onMove }: PartLineProps) => {
+const PartLine = memo(({ part, look, number, findings, onMove, low }: PartLineProps) => {
   const dispatch = useAppDispatch();
   const front = useAppSelector(({ desk }) => desk.frontPartId === part.id);
   const hidden = useAppSelector(({ desk }) => desk.hidden.includes(part.id));
@@ -80,12 +97,13 @@ const PartLine = memo(({ part, look, number, findings, onMove }: PartLineProps) 
   );
   const alone = !hidden && othersHidden;
   const { name } = part;
+  const quiet = low && !front;
   const { listeners, setNodeRef, transform, transition, isDragging } = useSortable({ id: part.id });
   return (
     <li
       ref={setNodeRef}
       style={{ transform: CSS.Transform.toString(transform && { ...transform, x: 0 }), transition }}
-      className={`border-b border-l-4 border-b-rule ${front ? 'border-l-fold bg-sheet' : 'border-l-transparent'} ${isDragging ? 'relative z-10 bg-selected' : ''}`}
+      className={`group border-b border-l-4 border-b-rule ${front ? 'border-l-fold bg-sheet' : 'border-l-transparent'} ${isDragging ? 'relative z-10 bg-selected' : ''}`}
       aria-current={front ? 'true' : undefined}
     >
       <button
@@ -97,7 +115,7 @@ const PartLine = memo(({ part, look, number, findings, onMove }: PartLineProps) 
           event.stopPropagation();
           onMove(part.id, number - 1 + (event.key === 'ArrowUp' ? -1 : 1));
         }}
-        className={`flex w-full items-start gap-2 px-2 pt-2 text-left ${front ? '' : 'hover:bg-shade'} ${hidden ? 'opacity-70' : ''}`}
+        className={`flex w-full items-start gap-2 px-2 text-left ${quiet ? 'pt-0.5' : 'pt-2'} ${front ? '' : 'hover:bg-shade'} ${hidden ? 'opacity-70' : ''}`}
         title={`Bring ${name} to the front${number <= 9 ? ` (Alt+${number})` : ''}. Drag, or Alt and an arrow key, to move it`}
         onClick={() => dispatch(deskActions.partBroughtForward(part.id))}
       >
@@ -106,12 +124,18 @@ const PartLine = memo(({ part, look, number, findings, onMove }: PartLineProps) 
         </span>
         <span className="min-w-0 flex-1">
           <span className={`block truncate ${front ? 'font-semibold' : ''}`}>{name}</span>
-          <span className="block truncate text-sm text-soft">{counted(part.notes.length, 'note')}</span>
+          {!quiet && <span className="block truncate text-sm text-soft">{counted(part.notes.length, 'note')}</span>}
         </span>
+        {quiet && <span className="text-sm tabular-nums text-soft">{part.notes.length}</span>}
       </button>
       {front && <InstrumentChoice part={part} />}
-      <div className="flex items-center gap-0.5 pb-1.5 pl-9 pr-2" role="group" aria-label={name}>
+      <div
+        className={`flex items-center gap-0.5 pl-9 pr-2 ${quiet ? '-mt-0.5 h-6' : 'pb-1.5'}`}
+        role="group"
+        aria-label={name}
+      >
         <Small
+          quiet={quiet}
           label={hidden ? `Show ${name}` : `Hide ${name}`}
           hint={keyOf('hidePart')}
           pressed={hidden}
@@ -120,6 +144,7 @@ const PartLine = memo(({ part, look, number, findings, onMove }: PartLineProps) 
           {hidden ? <EyeOff size={14} aria-hidden /> : <Eye size={14} aria-hidden />}
         </Small>
         <Small
+          quiet={quiet}
           label={`Show ${name} alone`}
           hint={keyOf('alone')}
           pressed={alone}
@@ -128,6 +153,7 @@ const PartLine = memo(({ part, look, number, findings, onMove }: PartLineProps) 
           <Focus size={14} aria-hidden />
         </Small>
         <Small
+          quiet={quiet}
           label={`Mute ${name}`}
           hint={keyOf('mute')}
           pressed={muted}
@@ -136,6 +162,7 @@ const PartLine = memo(({ part, look, number, findings, onMove }: PartLineProps) 
           {muted ? <VolumeX size={14} aria-hidden /> : <Volume2 size={14} aria-hidden />}
         </Small>
         <Small
+          quiet={quiet}
           label={`Solo ${name}`}
           hint={keyOf('solo')}
           pressed={soloed}
@@ -144,6 +171,7 @@ const PartLine = memo(({ part, look, number, findings, onMove }: PartLineProps) 
           <Headphones size={14} aria-hidden />
         </Small>
         <Small
+          quiet={quiet}
           label={locked ? `Unlock ${name}` : `Lock ${name}: seen and heard, not edited`}
           hint={keyOf('lock')}
           pressed={locked}
@@ -249,6 +277,70 @@ const HandsOffer = () => {
   );
 };
 
+/** With more parts than this their lines are low, stand in families, and can be searched. */
+const MOST_WITH_ROOM = 12;
+
+const FAMILY_NAMES: { readonly [family in Family]: string } = {
+  woodwind: 'Woodwind',
+  brass: 'Brass',
+  mallet: 'Mallets',
+  percussion: 'Percussion',
+  keyboard: 'Keyboards',
+  plucked: 'Plucked',
+  voice: 'Voices',
+  strings: 'Strings',
+  other: 'Others',
+};
+
+/** Parts by family, each family where its first part stands. */
+export const byFamily = (parts: readonly Part[]): readonly { readonly family: Family; readonly parts: Part[] }[] => {
+  const families = new Map<Family, Part[]>();
+  for (const part of parts) {
+    const { family } = instrumentById(part.instrument);
+    const list = families.get(family);
+    if (list) list.push(part);
+    else families.set(family, [part]);
+  }
+  return [...families].map(([family, own]) => ({ family, parts: own }));
+};
+
+/** A family's line: folds its parts away, and shows or hides them in one sweep. */
+const FamilyLine = ({
+  family,
+  parts,
+  folded,
+  onFold,
+}: {
+  family: Family;
+  parts: readonly Part[];
+  folded: boolean;
+  onFold: () => void;
+}) => {
+  const dispatch = useAppDispatch();
+  const allHidden = useAppSelector(({ desk }) => parts.every((part) => desk.hidden.includes(part.id)));
+  const name = FAMILY_NAMES[family];
+  return (
+    <li className="flex items-center gap-1 border-b border-rule bg-shade px-1 text-sm">
+      <button
+        type="button"
+        aria-expanded={!folded}
+        className="flex min-h-7 min-w-0 flex-1 items-center gap-1 text-left font-serif"
+        onClick={onFold}
+      >
+        {folded ? <ChevronRight size={14} aria-hidden /> : <ChevronDown size={14} aria-hidden />}
+        {name} <span className="text-soft">{parts.length}</span>
+      </button>
+      <Small
+        label={allHidden ? `Show all of ${name}` : `Hide all of ${name}`}
+        pressed={allHidden}
+        onClick={() => dispatch(deskActions.partsHidden({ ids: parts.map((part) => part.id), hidden: !allHidden }))}
+      >
+        {allHidden ? <EyeOff size={14} aria-hidden /> : <Eye size={14} aria-hidden />}
+      </Small>
+    </li>
+  );
+};
+
 export const PartRail = ({ onAdd }: { onAdd: () => void }) => {
   const dispatch = useAppDispatch();
   const folded = useAppSelector(({ desk }) => desk.partsFolded);
@@ -264,6 +356,22 @@ export const PartRail = ({ onAdd }: { onAdd: () => void }) => {
       if (edit) spoken.set(edit.label);
     },
     [dispatch, store],
+  );
+  const many = arrangement.parts.length > MOST_WITH_ROOM;
+  const searching = useValue(partSearch);
+  const search = useRef<HTMLInputElement>(null);
+  useEffect(() => {
+    if (searching) search.current?.focus();
+  }, [searching]);
+  const [sought, setSought] = useState('');
+  const [foldedFamilies, setFoldedFamilies] = useState<readonly Family[]>([]);
+  const found = useMemo(
+    () => arrangement.parts.filter((part) => part.name.toLowerCase().includes(sought.trim().toLowerCase())),
+    [arrangement.parts, sought],
+  );
+  const families = useMemo(
+    () => (many ? byFamily(found) : [{ family: 'other' as Family, parts: found }]),
+    [many, found],
   );
   const sensors = useSensors(useSensor(MouseSensor, { activationConstraint: { distance: 6 } }));
   const dropped = ({ active, over }: DragEndEvent) => {
@@ -313,18 +421,63 @@ export const PartRail = ({ onAdd }: { onAdd: () => void }) => {
         </Button>
         {fold}
       </header>
+      {(many || searching) && (
+        <input
+          ref={search}
+          type="search"
+          aria-label="Find a part"
+          placeholder={`Find a part (${keyOf('findPart')})`}
+          className="mx-2 my-1 min-h-7 border border-strong bg-sheet px-1.5 text-sm"
+          value={sought}
+          onChange={(event) => setSought(event.target.value)}
+          onBlur={() => sought === '' && partSearch.set(false)}
+          onKeyDown={(event) => {
+            if (event.key === 'Escape') {
+              event.stopPropagation();
+              setSought('');
+              event.currentTarget.blur();
+            }
+            const [first] = found;
+            if (event.key !== 'Enter' || !first) return;
+            dispatch(deskActions.partBroughtForward(first.id));
+            spoken.set(`${first.name} in front, ${counted(first.notes.length, 'note')}`);
+            setSought('');
+            event.currentTarget.blur();
+          }}
+        />
+      )}
       <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={dropped}>
         <SortableContext items={arrangement.parts.map((part) => part.id)} strategy={verticalListSortingStrategy}>
           <ul className="min-h-0 flex-1 overflow-y-auto overflow-x-hidden">
-            {arrangement.parts.map((part, index) => (
-              <PartLine
-                key={part.id}
-                part={part}
-                look={looks.get(part.id) as PartLook}
-                number={index + 1}
-                findings={open.get(part.id) ?? 0}
-                onMove={onMove}
-              />
+            {found.length === 0 && sought !== '' && (
+              <li className="px-3 py-2 text-sm text-soft">No part is called that.</li>
+            )}
+            {families.map(({ family, parts }) => (
+              <Fragment key={family}>
+                {many && (
+                  <FamilyLine
+                    family={family}
+                    parts={parts}
+                    folded={foldedFamilies.includes(family)}
+                    onFold={() =>
+                      setFoldedFamilies((now) =>
+                        now.includes(family) ? now.filter((one) => one !== family) : [...now, family],
+                      )
+                    }
+                  />
+                )}
+                {(many && sought === '' && foldedFamilies.includes(family) ? [] : parts).map((part) => (
+                  <PartLine
+                    key={part.id}
+                    part={part}
+                    look={looks.get(part.id) as PartLook}
+                    number={arrangement.parts.indexOf(part) + 1}
+                    findings={open.get(part.id) ?? 0}
+                    onMove={onMove}
+                    low={many}
+                  />
+                ))}
+              </Fragment>
             ))}
           </ul>
         </SortableContext>

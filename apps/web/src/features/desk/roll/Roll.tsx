@@ -1,28 +1,52 @@
 /** The roll: all parts superimposed over staff-ruled ground, with ruler, crease and playhead. */
-import { editedNotes, type Note, quartersPerMinute, selectedIn, selectedNotes } from '@crispfold/core';
+import {
+  type Bar,
+  beatsOfBars,
+  editedNotes,
+  instrumentById,
+  isUnpitched,
+  type Note,
+  type Part,
+  quartersPerMinute,
+  selectedIn,
+  selectedNotes,
+} from '@crispfold/core';
 import { useCallback, useEffect, useMemo, useRef, useSyncExternalStore } from 'react';
-import { useAppDispatch, useAppSelector } from '../../../app/store.js';
+import { useStore } from 'react-redux';
+import { type RootState, useAppDispatch, useAppSelector } from '../../../app/store.js';
 import { currentTheme, subscribeTheme } from '../../../app/theme.js';
 import { type CanvasHandle, CanvasLayer } from '../../../ui/CanvasLayer.js';
 import { useValue } from '../../../ui/valueStore.js';
 import { allFindings } from '../findings/findingList.js';
 import { selectBars, selectTempoMap } from '../maps.js';
+import { pageBars } from '../page/pageBars.js';
 import { usePartLooks } from '../partLook.js';
-import { seenOf, selectArrangement, selectShownParts } from '../selectors.js';
+import { seenOf, selectArrangement, selectFrontPart, selectShownParts } from '../selectors.js';
 import { pickedNotes } from '../sentences/picked.js';
 import { triedEdit } from '../steps/tried.js';
 import { player } from '../transport/player.js';
 import { useLayers } from '../useWritten.js';
 import { draftIndex } from './gestures.js';
+import { gridOfPage } from './gridOfPage.js';
+import { HUE_NAMES, type Scale, scaleOf } from './hues.js';
 import { layOut, type RollPart } from './layers.js';
+import { type PageGrid, pageGrid } from './pageGrid.js';
 import { paintFinding, paintPicked } from './paintFinding.js';
-import { NAMES_WIDTH, paintGround, paintNames, paintRuler, RULER_HEIGHT, type RulerSigns } from './paintGround.js';
+import {
+  NAMES_WIDTH,
+  paintGround,
+  paintNames,
+  paintRuler,
+  paintSoundNames,
+  RULER_HEIGHT,
+  type RulerSigns,
+} from './paintGround.js';
 import { paintPart } from './paintNotes.js';
 import { paintOverlay } from './paintOverlay.js';
-import { readPalette } from './palette.js';
-import { selectEndTick, selectRows, selectView } from './rollSelectors.js';
+import { usePalette } from './palette.js';
+import { selectEndTick, selectKeyPitches, selectRows, selectView } from './rollSelectors.js';
 import { rollActions } from './rollSlice.js';
-import { bringToView, tickOfX } from './rollView.js';
+import { bringToView, overOtherRows, type Rows, tickOfX, withinMusic, yOfPitch } from './rollView.js';
 import { useRollPointer } from './useRollPointer.js';
 
 /** Runs a painter in the roll's own coordinates (or the ruler's). */
@@ -66,6 +90,56 @@ const usePickedNotes = (): readonly Note[] => {
   );
 };
 
+const NO_LINES: readonly number[] = [];
+
+/** The page's own divisions for the front part; null where the grid is one value. */
+const usePageGrid = (front: RollPart | undefined, bars: readonly Bar[], ppq: number): PageGrid | null => {
+  const asked = useAppSelector((state) => state.desk.seeing.pageGrid);
+  const written = front?.written;
+  const grid = useMemo(
+    () => (asked && written ? pageGrid(beatsOfBars(bars, ppq), written.notes) : null),
+    [asked, written, bars, ppq],
+  );
+  useEffect(() => {
+    gridOfPage.set(grid);
+    return () => gridOfPage.set(null);
+  }, [grid]);
+  return grid;
+};
+
+/** Other rows leave what is looked at where it was. */
+const useSamePitch = (rows: Rows): void => {
+  const store = useStore<RootState>();
+  const last = useRef(rows);
+  useEffect(() => {
+    const before = last.current;
+    last.current = rows;
+    // An edit may bring a row in, or take one away: only another choice of rows moves the view.
+    if (Math.abs(before.pitches.length - rows.pitches.length) <= 2) return;
+    store.dispatch(rollActions.viewSet(overOtherRows(selectView(store.getState()), before, rows)));
+  }, [rows, store]);
+};
+
+/** A part that comes forward brings its rows into view, where none of them is. */
+const useRowsInView = (part: Part | undefined, rows: Rows): void => {
+  const store = useStore<RootState>();
+  const last = useRef(part?.id);
+  useEffect(() => {
+    if (!part || last.current === part.id) return;
+    const first = last.current === undefined;
+    last.current = part.id;
+    if (first || part.notes.length === 0) return;
+    const state = store.getState();
+    const view = selectView(state);
+    const ys = part.notes.map((note) => yOfPitch(view, rows, note.pitch)).filter((y) => y > -10_000);
+    const top = ys.reduce((a, b) => Math.min(a, b), Number.POSITIVE_INFINITY);
+    const bottom = ys.reduce((a, b) => Math.max(a, b), Number.NEGATIVE_INFINITY);
+    if (bottom >= 0 && top <= view.height - view.rowHeight) return;
+    const middle = { ...view, top: view.top + (top + bottom) / 2 - view.height / 2 };
+    store.dispatch(rollActions.viewSet(withinMusic(middle, rows, selectEndTick(state))));
+  }, [part, rows, store]);
+};
+
 /** With more parts than these on view, those behind are drawn without outlines: they could not be told apart anyway. */
 const CROWDED = 12;
 
@@ -77,8 +151,27 @@ const useSameList = <Item,>(list: readonly Item[]): readonly Item[] => {
   return last.current;
 };
 
+/** The key of what hue shows, in the roll's corner. */
+const HueKey = ({ title, scale }: { title: string; scale: Scale }) => (
+  <figure
+    aria-label={`Hue shows: ${title}`}
+    className="pointer-events-none absolute bottom-1 right-1 max-w-[70%] border border-rule bg-sheet/90 px-2 py-1 text-sm"
+  >
+    <figcaption className="sr-only">{title}</figcaption>
+    <ul className="flex flex-wrap gap-x-2">
+      {scale.shades.map(({ colour, words }) => (
+        <li key={words} className="flex items-center gap-1 whitespace-nowrap">
+          <span aria-hidden className="inline-block size-3 border border-ink" style={{ background: colour }} />
+          {words}
+        </li>
+      ))}
+    </ul>
+  </figure>
+);
+
 export const Roll = () => {
   const dispatch = useAppDispatch();
+  const store = useStore<RootState>();
   const element = useRef<HTMLDivElement>(null);
   const overlay = useRef<CanvasHandle>(null);
   const arrangement = useAppSelector(selectArrangement);
@@ -98,15 +191,19 @@ export const Roll = () => {
   const layers = useLayers();
   const theme = useSyncExternalStore(subscribeTheme, currentTheme);
 
-  // biome-ignore lint/correctness/useExhaustiveDependencies: the palette is read anew when the theme turns
-  const palette = useMemo(readPalette, [theme]);
+  const palette = usePalette();
   const looks = usePartLooks();
+  const { hue, names, keyMarked } = useAppSelector((state) => state.desk.seeing);
+  const key = useAppSelector(selectKeyPitches);
+  const marked = keyMarked ? key : null;
+  const scale = useMemo(() => scaleOf(hue, theme === 'dark'), [hue, theme]);
   const rollParts = useSameList(
     useMemo(
       () => shown.map((part) => layOut(seenOf(part, onlyShown), layers.get(part.id), ppq, onlyShown?.get(part.id))),
       [shown, layers, ppq, onlyShown],
     ),
   );
+  const frontRoll = rollParts.find((part) => part.partId === frontPartId);
   const { draft, handlers } = useRollPointer(element, rollParts);
 
   const visibleBars = useMemo(() => {
@@ -114,6 +211,11 @@ export const Roll = () => {
     return bars.filter((bar) => bar.end > view.left && bar.start < right);
   }, [bars, view]);
 
+  const grid = usePageGrid(frontRoll, bars, ppq);
+  const lines = useMemo(() => grid?.linesIn(view.left, tickOfX(view, view.width)) ?? NO_LINES, [grid, view]);
+  const engraved = useValue(pageBars);
+  const firstBar = engraved && bars[engraved.first - 1];
+  const lastBar = engraved && bars[engraved.last - 1];
   const signs = useMemo(
     (): RulerSigns => ({
       meters: arrangement.meters.map((meter) => ({
@@ -127,10 +229,22 @@ export const Roll = () => {
       markers: arrangement.markers,
       loop,
       loopOn,
+      page: engraved && firstBar && lastBar ? { start: firstBar.start, end: lastBar.end } : null,
     }),
-    [arrangement.meters, arrangement.tempos, arrangement.markers, loop, loopOn],
+    [arrangement.meters, arrangement.tempos, arrangement.markers, loop, loopOn, engraved, firstBar, lastBar],
   );
 
+  // A percussion part in front names its rows.
+  const frontPart = useAppSelector(selectFrontPart);
+  const soundRows = useMemo(
+    () =>
+      frontPart && isUnpitched(instrumentById(frontPart.instrument))
+        ? new Set(frontPart.notes.map((note) => note.pitch))
+        : null,
+    [frontPart],
+  );
+  useRowsInView(frontPart, rows);
+  useSamePitch(rows);
   const findingNotes = useFindingNotes();
   const picked = usePickedNotes();
 
@@ -169,25 +283,25 @@ export const Roll = () => {
       player.state.subscribe(() => {
         overlay.current?.repaint();
         const { playing, tick } = player.state.get();
-        if (!playing) return;
+        if (!playing || !store.getState().desk.seeing.follow) return;
         const followed = bringToView(latestView.current, tick);
         if (followed !== latestView.current) dispatch(rollActions.viewSet(followed));
       }),
-    [dispatch],
+    [dispatch, store],
   );
 
   // A layer is painted anew when its painter is a new one.
   const paintLines = useCallback(
     (context: CanvasRenderingContext2D) => {
       within(context, NAMES_WIDTH, RULER_HEIGHT, view.width, view.height, (canvas) =>
-        paintGround(canvas, view, rows, visibleBars, ppq, palette),
+        paintGround(canvas, view, rows, visibleBars, ppq, palette, marked, lines),
       );
       within(context, NAMES_WIDTH, 0, view.width, RULER_HEIGHT, (canvas) =>
         paintRuler(canvas, view, visibleBars, ppq, signs, palette),
       );
       within(context, 0, RULER_HEIGHT, NAMES_WIDTH, view.height, (canvas) => paintNames(canvas, view, rows, palette));
     },
-    [view, rows, visibleBars, ppq, signs, palette],
+    [view, rows, visibleBars, ppq, signs, palette, marked, lines],
   );
   const paintOf = useCallback(
     (parts: readonly RollPart[], canvas: CanvasRenderingContext2D) => {
@@ -201,10 +315,12 @@ export const Roll = () => {
           selection: selectedIn(selection, part.partId),
           creaseTick: creaseTick ?? Number.POSITIVE_INFINITY,
           palette,
+          scale,
+          names,
         });
       }
     },
-    [view, rows, looks, frontPartId, rollParts.length, selection, creaseTick, palette],
+    [view, rows, looks, frontPartId, rollParts.length, selection, creaseTick, palette, scale, names],
   );
   // An edit of the front part leaves those behind as they are painted.
   const behind = useSameList(
@@ -222,10 +338,11 @@ export const Roll = () => {
     (context: CanvasRenderingContext2D) =>
       within(context, NAMES_WIDTH, RULER_HEIGHT, view.width, view.height, (canvas) => {
         paintOf(front, canvas);
+        if (soundRows) paintSoundNames(canvas, view, rows, soundRows, palette);
         paintPicked(canvas, view, rows, picked, palette);
         paintFinding(canvas, view, rows, findingNotes, palette);
       }),
-    [paintOf, front, view, rows, findingNotes, picked, palette],
+    [paintOf, front, view, rows, findingNotes, picked, palette, soundRows],
   );
   const paintOver = useCallback(
     (context: CanvasRenderingContext2D) =>
@@ -250,6 +367,7 @@ export const Roll = () => {
       // biome-ignore lint/a11y/noNoninteractiveTabindex: the roll takes the keys that walk from note to note
       tabIndex={0}
       aria-label="Roll of all parts. Comma and period go from note to note; arrow keys move what is selected."
+      id="roll"
       data-testid="roll"
       className="relative h-full min-h-0 w-full touch-none select-none overflow-hidden bg-sheet"
       {...handlers}
@@ -258,6 +376,7 @@ export const Roll = () => {
       <CanvasLayer width={width} height={height} paint={paintBehind} />
       <CanvasLayer width={width} height={height} paint={paintFront} />
       <CanvasLayer ref={overlay} width={width} height={height} paint={paintOver} />
+      {scale && <HueKey title={HUE_NAMES[hue]} scale={scale} />}
     </div>
   );
 };

@@ -47,6 +47,8 @@ export interface Scene {
   readonly drawn: DrawnAs;
   /** Ticks of the grid snapped to; 0 where it is off. */
   readonly unit: number;
+  /** Where the grid is the page's own divisions, not one value: the nearest of its lines. */
+  readonly lineNear: ((tick: number) => number) | null;
   /** What a drag snaps to. */
   readonly snapTo: SnapTo;
   /** Where the bar that holds a tick begins. */
@@ -128,8 +130,8 @@ const SHORTEST_DRAWN = 10;
 const FIT_REACH = 4;
 
 /** A tick on the grid. */
-export const snapped = ({ unit, barStart }: Scene, tick: number): number =>
-  Math.max(0, snapTick(tick, unit, barStart(tick)));
+export const snapped = ({ unit, barStart, lineNear }: Scene, tick: number): number =>
+  Math.max(0, Math.round(lineNear && unit > 0 ? lineNear(tick) : snapTick(tick, unit, barStart(tick))));
 
 /** What a drag takes along: what is selected and seen, in parts that can be edited. */
 const selectionInHand = ({ selection, open, onlyShown }: Scene): Selection => {
@@ -170,7 +172,9 @@ const moved = (scene: Scene, drag: Extract<Drag, { kind: 'move' }>, from: Point,
   const wanted = drag.note.onset + distance;
   const near = distance === 0 ? [] : nearEdges(scene, wanted, selection);
   // A move goes by whole steps of the grid, so that a note keeps its own place beside the line.
-  const byGrid = snapDistance(distance, scene.unit);
+  const { lineNear, unit } = scene;
+  const byGrid =
+    lineNear && unit > 0 ? Math.round(lineNear(wanted) - lineNear(drag.note.onset)) : snapDistance(distance, unit);
   const byTicks = distance === 0 ? 0 : landing(scene, wanted, near, drag.note.onset + byGrid) - drag.note.onset;
   const bySemitones = wishes.along === 'time' ? 0 : (pitchOfY(view, rows, to.y) ?? drag.pitch) - drag.pitch;
   if (!wishes.copy) return { ...NO_DRAFT, edit: moveNotes(arrangement, selection, { byTicks, bySemitones }), near };

@@ -1,6 +1,7 @@
 /** What the roll draws for each part: Played before the crease, Written after it, and where the two differ. */
-import { type Note, type Part, rescaleTicks, WRITTEN_PPQ } from '@crispfold/core';
+import { instrumentById, isUnpitched, type Note, type Part, rescaleTicks, WRITTEN_PPQ } from '@crispfold/core';
 import type { WrittenLayer } from '../../../engine/protocol.js';
+import type { HueFacts } from './hues.js';
 import { createNoteIndex, type NoteIndex } from './noteIndex.js';
 
 /** A note ready to draw, in ticks. */
@@ -10,6 +11,7 @@ export interface RollNote {
   readonly onset: number;
   readonly duration: number;
   readonly velocity: number;
+  readonly channel: number;
   readonly muted: boolean;
 }
 
@@ -20,6 +22,10 @@ export interface RollPart {
   readonly written: NoteIndex<RollNote>;
   /** Written notes that differ from their Played note. */
   readonly differing: NoteIndex<RollNote>;
+  /** What the page knows of each note, by its Played or Written id; worked out when hue first shows it. */
+  readonly facts: () => ReadonlyMap<number, HueFacts>;
+  /** True for unpitched percussion: hits are heads without length. */
+  readonly hits: boolean;
 }
 
 const playedCache = new WeakMap<Part['notes'], NoteIndex<RollNote>>();
@@ -29,12 +35,13 @@ const writtenCache = new WeakMap<
 >();
 
 /** A Played note ready to draw. */
-export const asRollNote = ({ id, pitch, onset, duration, velocity, muted = false }: Note): RollNote => ({
+export const asRollNote = ({ id, pitch, onset, duration, velocity, channel, muted = false }: Note): RollNote => ({
   id,
   pitch,
   onset,
   duration,
   velocity,
+  channel,
   muted,
 });
 
@@ -48,6 +55,19 @@ const playedOf = (part: Part): NoteIndex<RollNote> => {
 };
 
 const EMPTY: NoteIndex<RollNote> = createNoteIndex([]);
+const NO_FACTS = (): ReadonlyMap<number, HueFacts> => new Map();
+
+/** Voice, staff and whether the plan changed it, of each note that is written; one that is not is taken for changed. */
+const factsOf = (layer: WrittenLayer, differs: readonly RollNote[]): ReadonlyMap<number, HueFacts> => {
+  const changed = new Set(differs.map((note) => note.id));
+  const facts = new Map<number, HueFacts>();
+  for (const { id, sources, voice, staff } of layer.notes) {
+    const own = { voice, staff, changed: changed.has(id) };
+    for (const source of sources) facts.set(source, { ...own, changed: own.changed || source !== id });
+    facts.set(id, own);
+  }
+  return facts;
+};
 
 /**
  * Lays out one part; the same notes give the same record. The Written layer may be a moment old. Where `only` some notes
@@ -60,21 +80,36 @@ export const layOut = (
   only: ReadonlySet<number> | undefined = undefined,
 ): RollPart => {
   const played = playedOf(part);
-  if (!layer) return { partId: part.id, played, written: EMPTY, differing: EMPTY };
+  const hits = isUnpitched(instrumentById(part.instrument));
+  if (!layer) return { partId: part.id, played, written: EMPTY, differing: EMPTY, facts: NO_FACTS, hits };
   const known = writtenCache.get(layer);
-  if (known && known.ppq === ppq && known.notes === part.notes) return known.laidOut;
+  if (known && known.ppq === ppq && known.notes === part.notes && known.laidOut.hits === hits) {
+    return known.laidOut;
+  }
   const byId = new Map(part.notes.map((note) => [note.id, note]));
   const seen = only ? layer.notes.filter(({ sources }) => sources.some((id) => only.has(id))) : layer.notes;
   const notes = seen.map((note): RollNote => {
     const onset = rescaleTicks(note.onset, WRITTEN_PPQ, ppq);
     const end = rescaleTicks(note.onset + note.duration, WRITTEN_PPQ, ppq);
-    return { id: note.id, pitch: note.pitch, onset, duration: end - onset, velocity: note.velocity, muted: false };
+    const { id, pitch, velocity, channel } = note;
+    return { id, pitch, onset, duration: end - onset, velocity, channel, muted: false };
   });
   const differs = notes.filter((note) => {
     const before = byId.get(note.id);
     return !before || before.onset !== note.onset || before.duration !== note.duration || before.pitch !== note.pitch;
   });
-  const laidOut = { partId: part.id, played, written: createNoteIndex(notes), differing: createNoteIndex(differs) };
+  let facts: ReadonlyMap<number, HueFacts> | undefined;
+  const laidOut: RollPart = {
+    partId: part.id,
+    played,
+    written: createNoteIndex(notes),
+    differing: createNoteIndex(differs),
+    facts: () => {
+      facts ??= factsOf(layer, differs);
+      return facts;
+    },
+    hits,
+  };
   writtenCache.set(layer, { ppq, notes: part.notes, laidOut });
   return laidOut;
 };

@@ -1,5 +1,5 @@
 /** Draws the ground: rows, the staff's rules, bars and beats; and the ruler above it. */
-import { type Bar, beatsOfBar, pitchName } from '@crispfold/core';
+import { type Bar, beatsOfBar, percussionSound, pitchName } from '@crispfold/core';
 import type { Palette } from './palette.js';
 import { type RollView, type Rows, xOfTick, yOfPitch } from './rollView.js';
 
@@ -19,7 +19,7 @@ const line = (canvas: Canvas, x1: number, y1: number, x2: number, y2: number): v
   canvas.lineTo(x2, y2);
 };
 
-/** Rows and rules. Bars are those on view. */
+/** Rows and rules. Bars are those on view; rows of the marked pitch classes are tinted; `lines` are the grid's, in ticks. */
 export const paintGround = (
   canvas: Canvas,
   view: RollView,
@@ -27,6 +27,8 @@ export const paintGround = (
   bars: readonly Bar[],
   ppq: number,
   palette: Palette,
+  marked: ReadonlySet<number> | null,
+  lines: readonly number[],
 ): void => {
   canvas.fillStyle = palette.sheet;
   canvas.fillRect(0, 0, view.width, view.height);
@@ -36,8 +38,38 @@ export const paintGround = (
     const y = yOfPitch(view, rows, pitch);
     if (y > -view.rowHeight && y < view.height) canvas.fillRect(0, y, view.width, view.rowHeight);
   }
+  if (marked) {
+    canvas.fillStyle = palette.selected;
+    canvas.globalAlpha = 0.5;
+    for (const pitch of rows.pitches) {
+      if (!marked.has(pitch % 12)) continue;
+      const y = yOfPitch(view, rows, pitch);
+      if (y > -view.rowHeight && y < view.height) canvas.fillRect(0, y, view.width, view.rowHeight);
+    }
+    canvas.globalAlpha = 1;
+  }
+  paintLines(canvas, view, lines, palette);
   paintBars(canvas, view, bars, ppq, palette);
   paintStaff(canvas, view, rows, palette);
+};
+
+/** Lines of the grid nearer together than this are not drawn, in pixels. */
+const LEAST_BETWEEN = 4;
+
+/** The lines of the page's own divisions, where they do not crowd. */
+const paintLines = (canvas: Canvas, view: RollView, lines: readonly number[], palette: Palette): void => {
+  if (lines.length === 0) return;
+  canvas.beginPath();
+  canvas.strokeStyle = palette.rule;
+  canvas.lineWidth = 1;
+  let last = Number.NEGATIVE_INFINITY;
+  for (const tick of lines) {
+    const x = Math.round(xOfTick(view, tick)) + 0.5;
+    if (x - last < LEAST_BETWEEN) continue;
+    last = x;
+    line(canvas, x, 0, x, view.height);
+  }
+  canvas.stroke();
 };
 
 const paintBars = (canvas: Canvas, view: RollView, bars: readonly Bar[], ppq: number, palette: Palette): void => {
@@ -115,6 +147,31 @@ export const paintNames = (canvas: Canvas, view: RollView, rows: Rows, palette: 
   }
 };
 
+/** Names of percussion sounds on the rows that use them, at the left of the notes. */
+export const paintSoundNames = (
+  canvas: Canvas,
+  view: RollView,
+  rows: Rows,
+  pitches: Iterable<number>,
+  palette: Palette,
+): void => {
+  if (view.rowHeight < 7) return;
+  canvas.font = `600 ${Math.min(12, Math.max(10, view.rowHeight - 1))}px ${FONT}`;
+  canvas.textBaseline = 'middle';
+  canvas.textAlign = 'left';
+  for (const pitch of pitches) {
+    const y = yOfPitch(view, rows, pitch) + view.rowHeight / 2;
+    if (y < 0 || y > view.height) continue;
+    const { name } = percussionSound(pitch);
+    canvas.globalAlpha = 0.85;
+    canvas.fillStyle = palette.sheet;
+    canvas.fillRect(0, y - view.rowHeight / 2, canvas.measureText(name).width + 10, view.rowHeight);
+    canvas.globalAlpha = 1;
+    canvas.fillStyle = palette.ink;
+    canvas.fillText(name, 5, y);
+  }
+};
+
 /** What the ruler shows besides bars. */
 export interface RulerSigns {
   readonly meters: readonly { readonly tick: number; readonly text: string }[];
@@ -122,6 +179,8 @@ export interface RulerSigns {
   readonly markers: readonly { readonly tick: number; readonly text: string }[];
   readonly loop: { readonly start: number; readonly end: number } | null;
   readonly loopOn: boolean;
+  /** Where the bars lie that the page shows. */
+  readonly page: { readonly start: number; readonly end: number } | null;
 }
 
 /** Height of the ruler. */
@@ -156,6 +215,11 @@ export const paintRuler = (
   }
   canvas.fillStyle = palette.strong;
   canvas.fillRect(0, RULER_HEIGHT - 1, view.width, 1);
+  if (signs.page) {
+    const [from, to] = [xOfTick(view, signs.page.start), xOfTick(view, signs.page.end)];
+    canvas.fillStyle = palette.ink;
+    canvas.fillRect(from + 1, RULER_HEIGHT - 3, Math.max(2, to - from - 2), 2);
+  }
   canvas.textBaseline = 'middle';
   canvas.textAlign = 'left';
   paintBarNumbers(canvas, view, bars, ppq, palette);

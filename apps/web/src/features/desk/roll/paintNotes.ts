@@ -1,6 +1,7 @@
 /** Draws notes: one batched path a part and shade, so that tens of thousands cost a handful of fills. */
 import { pitchName } from '@crispfold/core';
 import type { Edge, PartLook } from '../partLook.js';
+import type { HueFacts, Scale } from './hues.js';
 import type { RollNote, RollPart } from './layers.js';
 import { type NoteIndex, rangeOf } from './noteIndex.js';
 import type { Palette } from './palette.js';
@@ -81,7 +82,30 @@ export interface NotePaint {
   /** Crease in ticks; Played before it, Written from it on. */
   readonly creaseTick: number;
   readonly palette: Palette;
+  /** What hue shows; null for the part. */
+  readonly scale: Scale | null;
+  /** Names on the notes of the front part. */
+  readonly names: 'room' | 'always' | 'never';
 }
+
+/** A paint with what is known of the notes it is for. */
+interface LayerPaint extends NotePaint {
+  readonly facts: ReadonlyMap<number, HueFacts>;
+  readonly hits: boolean;
+}
+
+/** A hit has no length: its head is about as wide as it is high. */
+const HEAD_WIDTH = 1.15;
+
+const headOf = (box: Box): Box => ({ ...box, width: Math.max(4, Math.min(14, box.height * HEAD_WIDTH)) });
+
+/** The shade of a note; 0 where hue shows the part. */
+const shadeIn = ({ scale, facts }: Pick<LayerPaint, 'scale' | 'facts'>, note: RollNote): number =>
+  scale ? scale.shadeOf(note, facts.get(note.id)) : 0;
+
+/** The colours that a layer is painted in. */
+const coloursOf = ({ scale, look }: Pick<LayerPaint, 'scale' | 'look'>): readonly string[] =>
+  scale ? scale.shades.map((shade) => shade.colour) : [look.hue];
 
 const boxOf = (view: RollView, rows: Rows, note: RollNote): Box => {
   const x = xOfTick(view, note.onset);
@@ -122,20 +146,25 @@ const paintCoarse = (
   view: RollView,
   rows: Rows,
   index: NoteIndex<RollNote>,
-  { look, front, selection, palette }: NotePaint,
+  paint: LayerPaint,
 ): void => {
+  const { front, selection, palette, scale } = paint;
+  const colours = coloursOf(paint);
   const chosen: Box[] = [];
   canvas.save();
   canvas.globalAlpha = front ? 1 : 0.45;
-  canvas.fillStyle = look.hue;
+  canvas.fillStyle = colours[0] as string;
   const gap = view.rowHeight >= 8 ? 1 : 0;
   const height = Math.max(2, Math.round(view.rowHeight - gap * 2));
   // The box that is growing in each row, in pixels.
   const from = new Float64Array(128).fill(Number.NaN);
   const to = new Float64Array(128).fill(Number.NEGATIVE_INFINITY);
+  const shades = new Uint8Array(128);
   const fill = (pitch: number) => {
     const [left, right] = [from[pitch] as number, to[pitch] as number];
-    if (right > left) canvas.fillRect(left, Math.round(yOfPitch(view, rows, pitch) + gap), right - left, height);
+    if (right <= left) return;
+    if (scale) canvas.fillStyle = colours[shades[pitch] as number] as string;
+    canvas.fillRect(left, Math.round(yOfPitch(view, rows, pitch) + gap), right - left, height);
   };
   const [first, last] = rangeOf(index, view.left, tickOfX(view, view.width));
   for (let at = first; at < last; at += 1) {
@@ -144,9 +173,13 @@ const paintCoarse = (
     const x = (note.onset - view.left) / view.ticksPerPixel;
     const left = Math.floor(x);
     const right = Math.ceil(x + Math.max(2, note.duration / view.ticksPerPixel));
-    if (left > (to[pitch] as number)) {
+    const shade = shadeIn(paint, note);
+    const other = shade !== shades[pitch];
+    if (left > (to[pitch] as number) || other) {
       fill(pitch);
-      from[pitch] = left;
+      from[pitch] = other ? Math.max(left, Math.min(to[pitch] as number, left)) : left;
+      if (other) to[pitch] = Number.NEGATIVE_INFINITY;
+      shades[pitch] = shade;
     }
     if (right > (to[pitch] as number)) to[pitch] = right;
     if (selection.size > 0 && selection.has(note.id)) chosen.push(boxOf(view, rows, note));
@@ -169,54 +202,66 @@ const paintChosen = (canvas: Canvas, view: RollView, chosen: readonly Box[], pal
   for (const box of chosen) canvas.fillRect(box.x, box.y, box.width, box.height);
 };
 
-const paintLayer = (canvas: Canvas, view: RollView, rows: Rows, index: NoteIndex<RollNote>, paint: NotePaint): void => {
+const paintLayer = (
+  canvas: Canvas,
+  view: RollView,
+  rows: Rows,
+  index: NoteIndex<RollNote>,
+  paint: LayerPaint,
+): void => {
   if (view.ticksPerPixel >= COARSE_TICKS_PER_PIXEL) {
     paintCoarse(canvas, view, rows, index, paint);
     return;
   }
-  const { look, front, crowded, selection, palette } = paint;
+  const { look, front, crowded, selection, palette, hits, names } = paint;
+  const colours = coloursOf(paint);
   const detailed = view.rowHeight >= SMALLEST_CUT_HEIGHT;
-  const bodies = new Path2D();
-  const fills = new Path2D();
+  const bodies = colours.map(() => new Path2D());
+  const fills = colours.map(() => new Path2D());
   const silent = new Path2D();
   const chosen: Box[] = [];
-  eachOnView(view, rows, index, (note, box) => {
+  eachOnView(view, rows, index, (note, whole) => {
+    const box = hits ? headOf(whole) : whole;
     if (selection.has(note.id)) chosen.push(box);
     if (note.muted) {
       addOutline(silent, box, look.edge);
       return;
     }
-    addOutline(bodies, box, look.edge);
+    const shade = shadeIn(paint, note);
+    addOutline(bodies[shade] as Path2D, box, look.edge);
     if (front && detailed) {
       // Clear of the cut edge: clipping to all outlines would cost more than everything else together.
       const inset = box.width < SMALLEST_CUT_WIDTH ? 0 : cutOf(box);
       const full = (box.height * note.velocity) / 127;
-      fills.rect(box.x + inset, box.y + box.height - full, box.width - inset, full);
+      (fills[shade] as Path2D).rect(box.x + inset, box.y + box.height - full, box.width - inset, full);
     }
   });
   canvas.save();
   canvas.lineWidth = 1;
-  if (front && detailed) {
-    canvas.fillStyle = palette.sheet;
-    canvas.fill(bodies);
-    canvas.globalAlpha = 0.35;
-    canvas.fillStyle = look.hue;
-    canvas.fill(bodies);
-    canvas.globalAlpha = 1;
-    canvas.save();
-    canvas.clip(bodies);
-    canvas.fill(fills);
-    canvas.restore();
-  } else {
-    canvas.globalAlpha = front ? 1 : crowded ? 0.42 : 0.3;
-    canvas.fillStyle = look.hue;
-    canvas.fill(bodies);
-  }
-  if (detailed && (front || !crowded)) {
-    canvas.globalAlpha = front ? 1 : 0.65;
-    canvas.strokeStyle = front ? palette.ink : look.hue;
-    canvas.stroke(bodies);
-  }
+  bodies.forEach((body, shade) => {
+    const colour = colours[shade] as string;
+    if (front && detailed) {
+      canvas.fillStyle = palette.sheet;
+      canvas.fill(body);
+      canvas.globalAlpha = 0.35;
+      canvas.fillStyle = colour;
+      canvas.fill(body);
+      canvas.globalAlpha = 1;
+      canvas.save();
+      canvas.clip(body);
+      canvas.fill(fills[shade] as Path2D);
+      canvas.restore();
+    } else {
+      canvas.globalAlpha = front ? 1 : crowded ? 0.42 : 0.3;
+      canvas.fillStyle = colour;
+      canvas.fill(body);
+    }
+    if (detailed && (front || !crowded)) {
+      canvas.globalAlpha = front ? 1 : 0.65;
+      canvas.strokeStyle = front ? palette.ink : colour;
+      canvas.stroke(body);
+    }
+  });
   // A muted note is its outline alone, broken: there, and not heard.
   canvas.globalAlpha = front ? 1 : 0.65;
   canvas.strokeStyle = front ? palette.ink : look.hue;
@@ -226,8 +271,13 @@ const paintLayer = (canvas: Canvas, view: RollView, rows: Rows, index: NoteIndex
   canvas.globalAlpha = 1;
   paintChosen(canvas, view, chosen, palette);
   canvas.restore();
-  if (front && view.rowHeight >= 13) paintNoteNames(canvas, view, rows, index, palette);
+  if (front && !hits && names !== 'never' && view.rowHeight >= LOWEST_NAMED) {
+    paintNoteNames(canvas, view, rows, index, palette, names === 'always');
+  }
 };
+
+/** Rows from this height on have room for names on their notes. */
+const LOWEST_NAMED = 11;
 
 const paintNoteNames = (
   canvas: Canvas,
@@ -235,8 +285,9 @@ const paintNoteNames = (
   rows: Rows,
   index: NoteIndex<RollNote>,
   palette: Palette,
+  always: boolean,
 ): void => {
-  canvas.font = `600 ${Math.min(13, view.rowHeight - 3)}px ${FONT}`;
+  canvas.font = `600 ${Math.max(10, Math.min(13, view.rowHeight - 3))}px ${FONT}`;
   canvas.textBaseline = 'middle';
   canvas.textAlign = 'left';
   canvas.lineWidth = 3;
@@ -244,9 +295,9 @@ const paintNoteNames = (
   canvas.strokeStyle = palette.sheet;
   canvas.fillStyle = palette.ink;
   eachOnView(view, rows, index, (note, box) => {
-    if (box.width < 34) return;
-    const x = Math.max(box.x, 44) + 10;
-    if (x + 22 > box.x + box.width) return;
+    if (!always && box.width < 34) return;
+    const x = Math.max(box.x, 44) + (always && box.width < 34 ? 2 : 10);
+    if (!always && x + 22 > box.x + box.width) return;
     const y = box.y + box.height / 2 + 0.5;
     canvas.strokeText(pitchName(note.pitch), x, y);
     canvas.fillText(pitchName(note.pitch), x, y);
@@ -281,8 +332,11 @@ const paintBrackets = (
   canvas.stroke();
 };
 
+const NO_FACTS: ReadonlyMap<number, HueFacts> = new Map();
+
 /** Draws one part on both sides of the crease. */
-export const paintPart = (canvas: Canvas, view: RollView, rows: Rows, part: RollPart, paint: NotePaint): void => {
+export const paintPart = (canvas: Canvas, view: RollView, rows: Rows, part: RollPart, how: NotePaint): void => {
+  const paint: LayerPaint = { ...how, facts: how.scale ? part.facts() : NO_FACTS, hits: part.hits };
   const crease = xOfTick(view, paint.creaseTick);
   const clipped = (from: number, to: number, draw: () => void) => {
     if (to <= 0 || from >= view.width || to <= from) return;
@@ -295,7 +349,7 @@ export const paintPart = (canvas: Canvas, view: RollView, rows: Rows, part: Roll
   };
   clipped(0, crease, () => {
     paintLayer(canvas, view, rows, part.played, paint);
-    if (paint.front) paintBrackets(canvas, view, rows, part.differing, paint.palette);
+    if (paint.front && !paint.hits) paintBrackets(canvas, view, rows, part.differing, paint.palette);
   });
   clipped(crease, view.width + 1, () => paintLayer(canvas, view, rows, part.written, paint));
 };

@@ -1,5 +1,8 @@
 /** The theme's colours as the canvas needs them. */
 
+import { useMemo, useSyncExternalStore } from 'react';
+import { currentTheme, subscribeTheme } from '../../../app/theme.js';
+
 /** Colours by role. */
 export interface Palette {
   readonly sheet: string;
@@ -24,9 +27,16 @@ const ROLES = {
 } as const;
 
 /** Reads the palette in force. */
-export const readPalette = (): Palette => {
+const readPalette = (): Palette => {
   const style = getComputedStyle(document.documentElement);
   return Object.fromEntries(
     Object.entries(ROLES).map(([role, name]) => [role, style.getPropertyValue(name).trim()]),
   ) as unknown as Palette;
+};
+
+/** The palette in force, read anew when the theme turns. */
+export const usePalette = (): Palette => {
+  const theme = useSyncExternalStore(subscribeTheme, currentTheme);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: the theme decides what is read
+  return useMemo(readPalette, [theme]);
 };

@@ -53,6 +53,7 @@ const sceneWith = (more: Partial<Scene> = {}): Scene => {
     drawn: { length: null, velocity: 80, fits: false },
     snapTo: 'grid',
     onlyShown: null,
+    lineNear: null,
     reach: 'front',
     open: new Set(now.parts.map((p) => p.id)),
     unit: 120,

@@ -26,6 +26,7 @@ const note = (id: number, pitch: number, onset: number, duration: number) => ({
   onset,
   duration,
   velocity: 80,
+  channel: 0,
   muted: false,
 });
 
@@ -121,7 +122,9 @@ describe('gestures', () => {
   const index = createNoteIndex([note(1, 60, 960, 480), note(3, 64, 960, 480), note(2, 60, 1440, 480)]);
   const y = (pitch: number) => yOfPitch(view, rows, pitch) + 5;
   const empty = createNoteIndex<ReturnType<typeof note>>([]);
-  const partOf = (played: typeof index) => [{ partId: 1, played, written: empty, differing: empty }];
+  const partOf = (played: typeof index) => [
+    { partId: 1, played, written: empty, differing: empty, facts: () => new Map(), hits: false },
+  ];
   const ground = { view, rows, creaseTick: Number.POSITIVE_INFINITY, seamWithin: 30 };
   const at = (tick: number, pitch: number) => targetAt(partOf(index), ground, xOfTick(view, tick), y(pitch));
 

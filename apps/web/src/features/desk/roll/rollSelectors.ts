@@ -1,5 +1,5 @@
 /** What screens ask of the roll's window. */
-import { lastTick } from '@crispfold/core';
+import { lastTick, MAJOR_SCALE } from '@crispfold/core';
 import { createSelector } from '@reduxjs/toolkit';
 import type { RootState } from '../../../app/store.js';
 import { createRows, type RollView, type Rows } from './rollView.js';
@@ -10,13 +10,26 @@ export const selectView = (state: RootState): RollView => state.roll;
 export const selectRows: (state: RootState) => Rows = createSelector(
   (state: RootState) => state.desk.arrangement?.parts ?? [],
   (state: RootState) => state.desk.hidden,
-  (state: RootState) => state.desk.usedRowsOnly,
-  (parts, hidden, usedOnly) => {
-    if (!usedOnly) return createRows(null);
+  (state: RootState) => state.desk.seeing.rows,
+  (state: RootState) => selectKeyPitches(state),
+  (parts, hidden, shown, key) => {
+    if (shown === 'all') return createRows(null);
     const used = new Set<number>();
     for (const part of parts) if (!hidden.includes(part.id)) for (const note of part.notes) used.add(note.pitch);
-    return createRows(used.size > 0 ? used : null);
+    if (used.size === 0) return createRows(null);
+    // No note is without its row: those of the key are added to those in use, from the lowest to the highest of them.
+    if (shown === 'key') {
+      const [low, high] = [Math.min(...used), Math.max(...used)];
+      for (let pitch = low; pitch <= high; pitch += 1) if (key.has(pitch % 12)) used.add(pitch);
+    }
+    return createRows(used);
   },
+);
+
+/** The pitch classes of the key signature in which the piece begins. */
+export const selectKeyPitches: (state: RootState) => ReadonlySet<number> = createSelector(
+  (state: RootState) => state.desk.arrangement?.keys[0]?.fifths ?? 0,
+  (fifths) => new Set(MAJOR_SCALE.map((step) => (((step + fifths * 7) % 12) + 12) % 12)),
 );
 
 /** The last tick of the music, at least one quarter. */

@@ -4,6 +4,20 @@ import type { RollView } from './rollView.js';
 
 const initialState: RollView = { left: 0, ticksPerPixel: 4, top: 400, rowHeight: 12, width: 800, height: 400 };
 
+/** The view before the last leap; scrolling is none. */
+let viewBefore: RollView | null = null;
+
+/** True where what is seen has hardly to do with what was: another zoom by far, or another place. */
+const isLeap = (from: RollView, to: RollView): boolean => {
+  const zoom = to.ticksPerPixel / from.ticksPerPixel;
+  const window = from.width * from.ticksPerPixel;
+  return zoom > 1.6 || zoom < 1 / 1.6 || Math.abs(to.left - from.left) > window * 0.6;
+};
+
+/** The view before the last leap, at the size of now; null before any. */
+export const viewBeforeLeap = ({ width, height }: RollView): RollView | null =>
+  viewBefore && { ...viewBefore, width, height };
+
 const slice = createSlice({
   name: 'roll',
   initialState: initialState as RollView,
@@ -12,7 +26,10 @@ const slice = createSlice({
       ...state,
       ...payload,
     }),
-    viewSet: (_state, { payload }: PayloadAction<RollView>): RollView => payload,
+    viewSet: (state, { payload }: PayloadAction<RollView>): RollView => {
+      if (isLeap(state, payload)) viewBefore = state;
+      return payload;
+    },
   },
 });
 

@@ -64,6 +64,18 @@ export const zoomPitch = (view: RollView, factor: number, y: number): RollView =
   return { ...view, rowHeight, top: ((y + view.top) * rowHeight) / view.rowHeight - y };
 };
 
+/** The view over other rows: what stood in the middle stays there, or what is nearest to it in pitch. */
+export const overOtherRows = (view: RollView, before: Rows, after: Rows): RollView => {
+  const middle = pitchOfY(view, before, view.height / 2) ?? before.pitches[before.pitches.length - 1] ?? 60;
+  const nearest = after.pitches.reduce(
+    (best, pitch) => (Math.abs(pitch - middle) < Math.abs(best - middle) ? pitch : best),
+    after.pitches[0] ?? 60,
+  );
+  const top = (after.rowOf[nearest] ?? 0) * view.rowHeight - view.height / 2;
+  const highest = Math.max(0, after.pitches.length * view.rowHeight - view.height);
+  return { ...view, top: Math.max(0, Math.min(top, highest)) };
+};
+
 /** A box in the music. */
 export interface MusicBox {
   readonly start: number;

@@ -11,6 +11,7 @@ import { hint } from '../speak.js';
 import { player } from '../transport/player.js';
 import { type Draft, type Drag, NO_DRAFT, NO_WISHES, type Scene, type Wishes } from './drags.js';
 import { gridUnit, type Target } from './gestures.js';
+import { gridOfPage } from './gridOfPage.js';
 import type { RollPart } from './layers.js';
 import { NAMES_WIDTH, RULER_HEIGHT } from './paintGround.js';
 import { afterPointer, isOnCrease, type Outcome, type PointerInput, restingPointer, targetUnder } from './pointer.js';
@@ -116,6 +117,7 @@ const sceneOf = (state: RootState, parts: readonly RollPart[]): Scene => {
     drawing: desk.drawing,
     drawn: { ...desk.drawn, length: desk.drawn.length === null ? null : desk.drawn.length * 4 * arrangement.ppq },
     snapTo: desk.snapTo,
+    lineNear: desk.seeing.pageGrid ? (gridOfPage.get()?.nearest ?? null) : null,
     unit: gridUnit(desk.snapOn, gridFraction(desk.grid), arrangement.ppq, roll.ticksPerPixel),
     barStart: (tick) => meterMap.barAt(tick).start,
   };
