@@ -1,6 +1,6 @@
 /** Go to a bar by its number, or to a section by its name. */
 import { barPosition } from '@crispfold/core';
-import { useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { useAppDispatch, useAppSelector } from '../../../app/store.js';
 import { Button } from '../../../ui/Button.js';
 import type { CommandContext } from '../commands/command.js';
@@ -11,6 +11,7 @@ import { selectArrangement } from '../selectors.js';
 import { spoken } from '../speak.js';
 import { SettingsPanel } from '../steps/SettingsPanel.js';
 import { player } from '../transport/player.js';
+import { rollActions } from './rollSlice.js';
 
 export const GoToPanel = ({ context }: { context: CommandContext }) => {
   const dispatch = useAppDispatch();
@@ -18,6 +19,9 @@ export const GoToPanel = ({ context }: { context: CommandContext }) => {
   const meterMap = useAppSelector(selectMeterMap);
   const last = useAppSelector(selectBars).length;
   const [typed, setTyped] = useState('');
+  const field = useRef<HTMLInputElement>(null);
+  // After the panel itself took the keys.
+  useEffect(() => field.current?.focus(), []);
   const sought = typed.trim().toLowerCase();
   const found = markers.filter(({ text }) => sought !== '' && text.toLowerCase().includes(sought));
   const bar = /^\d+$/.test(sought) ? Number(sought) : null;
@@ -32,6 +36,7 @@ export const GoToPanel = ({ context }: { context: CommandContext }) => {
           ? 'No section has that name.'
           : '';
   const go = (tick: number, words: string) => {
+    dispatch(rollActions.viewKept());
     changeView(context, (view) => ({ ...view, left: tick }));
     void player.seek(tick);
     spoken.set(words);
@@ -56,8 +61,7 @@ export const GoToPanel = ({ context }: { context: CommandContext }) => {
         <label className="flex items-center gap-2">
           Bar or section
           <input
-            // biome-ignore lint/a11y/noAutofocus: it was asked for, to type into it
-            autoFocus
+            ref={field}
             className="min-h-7 min-w-0 flex-1 border border-strong bg-sheet px-1.5"
             value={typed}
             aria-invalid={problem !== ''}

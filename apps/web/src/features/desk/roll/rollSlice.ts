@@ -1,5 +1,5 @@
 /** What the roll's window shows. */
-import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
+import { createSlice, current, type PayloadAction } from '@reduxjs/toolkit';
 import type { RollView } from './rollView.js';
 
 const initialState: RollView = { left: 0, ticksPerPixel: 4, top: 400, rowHeight: 12, width: 800, height: 400 };
@@ -26,8 +26,12 @@ const slice = createSlice({
       ...state,
       ...payload,
     }),
+    /** The view as it is can be gone back to: another place is asked for by name. */
+    viewKept: (state): void => {
+      viewBefore = current(state);
+    },
     viewSet: (state, { payload }: PayloadAction<RollView>): RollView => {
-      if (isLeap(state, payload)) viewBefore = state;
+      if (isLeap(state, payload)) viewBefore = current(state);
       return payload;
     },
   },

@@ -52,12 +52,9 @@ export const SettingsPanel = ({
   // Enter does it at once, Tab goes to the settings, and afterwards the keys are where they were.
   useEffect(() => {
     const before = document.activeElement;
-    // What asked for the keys itself has them already.
-    const inside = section.current?.contains(before) ?? false;
-    if (!inside) section.current?.focus({ preventScroll: true });
+    section.current?.focus({ preventScroll: true });
     return () => {
-      const back = inside ? document.getElementById('roll') : before;
-      if (back instanceof HTMLElement) back.focus({ preventScroll: true });
+      if (before instanceof HTMLElement) before.focus({ preventScroll: true });
     };
   }, []);
   return (
