@@ -16,8 +16,22 @@ export const stripRows = (parts: number): { readonly rowOf: (index: number) => n
   return { rowOf: (index) => Math.floor((index * rows) / Math.max(1, parts)), rows };
 };
 
-/** Where notes sound, joined where less than a pixel lies between them; O(n), in order of onset. */
+/** An edit of one part leaves the notes of the others as they are: their stretches are known. */
+const known = new WeakMap<object, { readonly ticksPerPixel: number; readonly stretches: readonly Stretch[] }>();
+
+/** Where notes sound, joined where less than a pixel lies between them; O(n), in order of onset, and kept with the list. */
 export const stretchesOf = (
+  notes: readonly { readonly onset: number; readonly duration: number }[],
+  ticksPerPixel: number,
+): readonly Stretch[] => {
+  const before = known.get(notes);
+  if (before?.ticksPerPixel === ticksPerPixel) return before.stretches;
+  const stretches = madeStretches(notes, ticksPerPixel);
+  known.set(notes, { ticksPerPixel, stretches });
+  return stretches;
+};
+
+const madeStretches = (
   notes: readonly { readonly onset: number; readonly duration: number }[],
   ticksPerPixel: number,
 ): readonly Stretch[] => {
