@@ -97,5 +97,27 @@ await shoot('charts');
 await page.getByText('Charts of the front part').click();
 await keys('n', '1', 'y', 't');
 await shoot('dark');
+await keys('y');
+await page.keyboard.press('t');
+await keys('1', 'Alt+6', 'y');
+await page.keyboard.press('v');
+await page.getByRole('region', { name: 'What is seen' }).getByRole('combobox').first().selectOption('loudness');
+await keys('Shift+G');
+await page.keyboard.type('9');
+await page.keyboard.press('Enter');
+await keys('y');
+await page.keyboard.press('v');
+await shoot('seeing');
+await page.getByRole('region', { name: 'What is seen' }).getByRole('combobox').first().selectOption('part');
+await page.keyboard.press('Escape');
+// Forty parts: the six of the demo, again and again.
+for (let more = 0; more < 34; more += 1) {
+  await keys(`Alt+${(more % 6) + 1}`, 'o');
+  await page.keyboard.press('c');
+  await page.waitForTimeout(150);
+}
+await keys('Alt+1', '0');
+await page.waitForTimeout(4000);
+await shoot('forty');
 await browser.close();
 server.kill();

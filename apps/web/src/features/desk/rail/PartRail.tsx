@@ -67,7 +67,7 @@ const Small = ({
     aria-pressed={pressed}
     title={hint ? `${label} (${hint})` : label}
     onClick={onClick}
-    className={`grid size-6 place-items-center rounded-sm text-sm font-semibold ${pressed ? 'bg-ink text-sheet' : 'hover:bg-selected'} ${quiet && !pressed ? 'opacity-0 focus-visible:opacity-100 group-focus-within:opacity-100 group-hover:opacity-100' : ''}`}
+    className={`grid size-6 place-items-center rounded-sm text-sm font-semibold ${pressed ? 'bg-ink text-sheet' : 'hover:bg-selected'} ${quiet && !pressed ? '!hidden group-focus-within:!grid group-hover:!grid' : ''}`}
   >
     {children}
   </button>
@@ -103,7 +103,7 @@ const PartLine = memo(({ part, look, number, findings, onMove, low }: PartLinePr
     <li
       ref={setNodeRef}
       style={{ transform: CSS.Transform.toString(transform && { ...transform, x: 0 }), transition }}
-      className={`group border-b border-l-4 border-b-rule ${front ? 'border-l-fold bg-sheet' : 'border-l-transparent'} ${isDragging ? 'relative z-10 bg-selected' : ''}`}
+      className={`group border-b border-l-4 border-b-rule ${quiet ? 'flex items-center' : ''} ${front ? 'border-l-fold bg-sheet' : 'border-l-transparent'} ${isDragging ? 'relative z-10 bg-selected' : ''}`}
       aria-current={front ? 'true' : undefined}
     >
       <button
@@ -115,7 +115,7 @@ const PartLine = memo(({ part, look, number, findings, onMove, low }: PartLinePr
           event.stopPropagation();
           onMove(part.id, number - 1 + (event.key === 'ArrowUp' ? -1 : 1));
         }}
-        className={`flex w-full items-start gap-2 px-2 text-left ${quiet ? 'pt-0.5' : 'pt-2'} ${front ? '' : 'hover:bg-shade'} ${hidden ? 'opacity-70' : ''}`}
+        className={`flex min-w-0 items-start gap-2 px-2 text-left ${quiet ? 'min-h-7 flex-1 items-center' : 'w-full pt-2'} ${front ? '' : 'hover:bg-shade'} ${hidden ? 'opacity-70' : ''}`}
         title={`Bring ${name} to the front${number <= 9 ? ` (Alt+${number})` : ''}. Drag, or Alt and an arrow key, to move it`}
         onClick={() => dispatch(deskActions.partBroughtForward(part.id))}
       >
@@ -126,11 +126,15 @@ const PartLine = memo(({ part, look, number, findings, onMove, low }: PartLinePr
           <span className={`block truncate ${front ? 'font-semibold' : ''}`}>{name}</span>
           {!quiet && <span className="block truncate text-sm text-soft">{counted(part.notes.length, 'note')}</span>}
         </span>
-        {quiet && <span className="text-sm tabular-nums text-soft">{part.notes.length}</span>}
+        {quiet && (
+          <span className="text-sm tabular-nums text-soft group-focus-within:hidden group-hover:hidden">
+            {part.notes.length}
+          </span>
+        )}
       </button>
       {front && <InstrumentChoice part={part} />}
       <div
-        className={`flex items-center gap-0.5 pl-9 pr-2 ${quiet ? '-mt-0.5 h-6' : 'pb-1.5'}`}
+        className={`flex items-center gap-0.5 ${quiet ? 'shrink-0 pr-1' : 'pb-1.5 pl-9 pr-2'}`}
         role="group"
         aria-label={name}
       >

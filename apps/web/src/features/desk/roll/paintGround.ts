@@ -155,17 +155,21 @@ export const paintSoundNames = (
   pitches: Iterable<number>,
   palette: Palette,
 ): void => {
-  if (view.rowHeight < 7) return;
-  canvas.font = `600 ${Math.min(12, Math.max(10, view.rowHeight - 1))}px ${FONT}`;
+  const size = Math.min(12, Math.max(10, view.rowHeight - 1));
+  canvas.font = `600 ${size}px ${FONT}`;
   canvas.textBaseline = 'middle';
   canvas.textAlign = 'left';
-  for (const pitch of pitches) {
+  let last = Number.NEGATIVE_INFINITY;
+  for (const pitch of [...pitches].sort((a, b) => b - a)) {
     const y = yOfPitch(view, rows, pitch) + view.rowHeight / 2;
-    if (y < 0 || y > view.height) continue;
+    // Where rows are low and neighbours both sound, one of them is named.
+    if (y < 0 || y > view.height || y - last < size) continue;
+    last = y;
     const { name } = percussionSound(pitch);
+    const height = Math.max(view.rowHeight, size);
     canvas.globalAlpha = 0.85;
     canvas.fillStyle = palette.sheet;
-    canvas.fillRect(0, y - view.rowHeight / 2, canvas.measureText(name).width + 10, view.rowHeight);
+    canvas.fillRect(0, y - height / 2, canvas.measureText(name).width + 10, height);
     canvas.globalAlpha = 1;
     canvas.fillStyle = palette.ink;
     canvas.fillText(name, 5, y);
