@@ -29,8 +29,9 @@ export const PieceStrip = () => {
   const shown = useAppSelector(selectShownParts);
   const front = useAppSelector(({ desk }) => desk.frontPartId);
   const endTick = useAppSelector(selectEndTick);
-  const view = useAppSelector(selectView);
-  const meterMap = useAppSelector(selectMeterMap);
+  // The bar at the left edge is all that is told of the view here: it changes seldom while one scrolls.
+  const bar = useAppSelector((state) => selectMeterMap(state).barAt(Math.max(0, selectView(state).left)).number);
+  const lastBar = useAppSelector((state) => selectMeterMap(state).barAt(selectEndTick(state)).number);
   const findings = useValue(allFindings);
   const looks = usePartLooks();
   const palette = usePalette();
@@ -92,9 +93,6 @@ export const PieceStrip = () => {
     if (event.type === 'pointerdown') event.currentTarget.setPointerCapture(event.pointerId);
     if (event.buttons === 1) goTo(event.clientX);
   };
-  const { from, to } = windowIn(view, endTick, width);
-  const bar = meterMap.barAt(Math.max(0, view.left)).number;
-  const lastBar = meterMap.barAt(endTick).number;
   return (
     <div
       ref={box}
@@ -125,11 +123,21 @@ export const PieceStrip = () => {
       }}
     >
       <CanvasLayer width={width + NAMES_WIDTH} height={HEIGHT} paint={paint} />
-      <div
-        aria-hidden
-        className="pointer-events-none absolute inset-y-0 border-2 border-fold"
-        style={{ left: NAMES_WIDTH + from, width: to - from }}
-      />
+      <StripWindow width={width} />
     </div>
+  );
+};
+
+/** The roll's window in the strip: the one thing that moves with every turn of the wheel. */
+const StripWindow = ({ width }: { width: number }) => {
+  const view = useAppSelector(selectView);
+  const endTick = useAppSelector(selectEndTick);
+  const { from, to } = windowIn(view, endTick, width);
+  return (
+    <div
+      aria-hidden
+      className="pointer-events-none absolute inset-y-0 left-0 border-2 border-fold"
+      style={{ transform: `translateX(${NAMES_WIDTH + from}px)`, width: to - from }}
+    />
   );
 };

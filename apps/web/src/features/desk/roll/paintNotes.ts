@@ -137,6 +137,30 @@ const eachOnView = (
 /** From this many ticks to the pixel on, notes are specks of a pixel or two. */
 const COARSE_TICKS_PER_PIXEL = 48;
 
+/** Boxes that grow row by row: what touches in one row becomes one box, in whole pixels. */
+class GrowingBoxes {
+  private readonly from = new Float64Array(128).fill(Number.NaN);
+  private readonly to = new Float64Array(128).fill(Number.NEGATIVE_INFINITY);
+
+  constructor(private readonly draw: (pitch: number, left: number, right: number) => void) {}
+
+  /** Takes a box in; those of one row come in order of their left edges. */
+  add(pitch: number, left: number, right: number): void {
+    if (left > (this.to[pitch] as number)) {
+      this.end(pitch);
+      this.from[pitch] = left;
+    }
+    if (right > (this.to[pitch] as number)) this.to[pitch] = right;
+  }
+
+  /** Draws what has grown in a row, and begins anew. */
+  end(pitch: number): void {
+    const [left, right] = [this.from[pitch] as number, this.to[pitch] as number];
+    if (right > left) this.draw(pitch, left, right);
+    this.to[pitch] = Number.NEGATIVE_INFINITY;
+  }
+}
+
 /**
  * Draws a layer seen from afar: whole pixels, none of them twice, and what touches in one row as one box. A path of tens
  * of thousands of overlapping boxes would take the rasteriser longer than a frame lasts. No record is made for a note.
@@ -150,22 +174,25 @@ const paintCoarse = (
 ): void => {
   const { front, selection, palette, scale } = paint;
   const colours = coloursOf(paint);
-  const chosen: Box[] = [];
-  canvas.save();
-  canvas.globalAlpha = front ? 1 : 0.45;
-  canvas.fillStyle = colours[0] as string;
   const gap = view.rowHeight >= 8 ? 1 : 0;
   const height = Math.max(2, Math.round(view.rowHeight - gap * 2));
-  // The box that is growing in each row, in pixels.
-  const from = new Float64Array(128).fill(Number.NaN);
-  const to = new Float64Array(128).fill(Number.NEGATIVE_INFINITY);
-  const shades = new Uint8Array(128);
-  const fill = (pitch: number) => {
-    const [left, right] = [from[pitch] as number, to[pitch] as number];
-    if (right <= left) return;
-    if (scale) canvas.fillStyle = colours[shades[pitch] as number] as string;
+  const alpha = front ? 1 : 0.45;
+  const fill = (pitch: number, left: number, right: number) =>
     canvas.fillRect(left, Math.round(yOfPitch(view, rows, pitch) + gap), right - left, height);
-  };
+  const shades = new Uint8Array(128);
+  let filled = -1;
+  const bodies = new GrowingBoxes((pitch, left, right) => {
+    const shade = shades[pitch] as number;
+    // Setting a colour costs as much as a box.
+    if (shade !== filled) canvas.fillStyle = colours[shade] as string;
+    filled = shade;
+    fill(pitch, left, right);
+  });
+  // Selected notes are of one colour, and stand over the others.
+  const chosen: number[] = [];
+  const chosenBoxes = new GrowingBoxes((pitch, left, right) => chosen.push(pitch, left, right));
+  canvas.save();
+  canvas.globalAlpha = alpha;
   const [first, last] = rangeOf(index, view.left, tickOfX(view, view.width));
   for (let at = first; at < last; at += 1) {
     const note = index.notes[at] as RollNote;
@@ -173,21 +200,26 @@ const paintCoarse = (
     const x = (note.onset - view.left) / view.ticksPerPixel;
     const left = Math.floor(x);
     const right = Math.ceil(x + Math.max(2, note.duration / view.ticksPerPixel));
-    const shade = shadeIn(paint, note);
-    const other = shade !== shades[pitch];
-    if (left > (to[pitch] as number) || other) {
-      fill(pitch);
-      from[pitch] = other ? Math.max(left, Math.min(to[pitch] as number, left)) : left;
-      if (other) to[pitch] = Number.NEGATIVE_INFINITY;
+    if (selection.size > 0 && selection.has(note.id)) {
+      chosenBoxes.add(pitch, left, right);
+      continue;
+    }
+    if (scale) {
+      const shade = scale.shadeOf(note, paint.facts.get(note.id));
+      if (shade !== shades[pitch]) bodies.end(pitch);
       shades[pitch] = shade;
     }
-    if (right > (to[pitch] as number)) to[pitch] = right;
-    if (selection.size > 0 && selection.has(note.id)) chosen.push(boxOf(view, rows, note));
+    bodies.add(pitch, left, right);
   }
-  for (const pitch of rows.pitches) fill(pitch);
+  for (const pitch of rows.pitches) {
+    bodies.end(pitch);
+    chosenBoxes.end(pitch);
+  }
   canvas.globalAlpha = 1;
   canvas.fillStyle = palette.fold;
-  for (const box of chosen) canvas.fillRect(box.x, box.y, box.width, box.height);
+  for (let at = 0; at < chosen.length; at += 3) {
+    fill(chosen[at] as number, chosen[at + 1] as number, chosen[at + 2] as number);
+  }
   canvas.restore();
 };
 
