@@ -1,6 +1,6 @@
 /** Every condition: how it is said, and which notes meet it. Adding one means its parameters, and one entry here. */
 import { checkOf, FINDING_KINDS } from '../findings/registry.js';
-import { INSTRUMENTS } from '../instruments/instruments.js';
+import { INSTRUMENTS, instrumentById, isUnpitched } from '../instruments/instruments.js';
 import type { Note, Part } from '../model/arrangement.js';
 import { isSelected } from '../model/selection.js';
 import { milliseconds, noteValue } from '../time/noteLengths.js';
@@ -108,7 +108,9 @@ export const CONDITIONS: { readonly [Kind in ConditionKind]: ConditionOf<Kind> }
     words: 'in the key',
     defaults: {},
     fields: {},
-    meets: ofNote((note, _, reading) => reading.inKey(note)),
+    // Sounds without pitch are of no key, and so never out of it.
+    meets: (reading) => (part) =>
+      isUnpitched(instrumentById(part.instrument)) ? () => true : (note) => reading.inKey(note),
   },
   bars: {
     words: 'in bars {from} to {to}',

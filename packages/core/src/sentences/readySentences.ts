@@ -59,15 +59,29 @@ export const READY_SENTENCES: readonly Sentence[] = [
     ],
     { kind: 'delete', parameters: {} },
   ),
-  one('Snares changed over', [where('instrument', { instrument: 'percussion' })], {
-    kind: 'pitchList',
-    parameters: {
-      list: [
-        [38, 40],
-        [40, 38],
-      ],
-    },
-  }),
+  {
+    version: SENTENCE_VERSION,
+    name: 'Snares changed over',
+    lines: [
+      {
+        where: [38, 40].map((pitch) => [
+          where('instrument', { instrument: 'percussion' }),
+          where('pitch', { from: pitch, to: pitch }),
+        ]),
+        do: [
+          {
+            kind: 'pitchList',
+            parameters: {
+              list: [
+                [38, 40],
+                [40, 38],
+              ],
+            },
+          },
+        ],
+      },
+    ],
+  },
   one(
     'Every fourth closed hi-hat open',
     [

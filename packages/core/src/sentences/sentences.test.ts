@@ -506,6 +506,10 @@ describe('the ready sentences', () => {
     };
     expect(after('Every fourth closed hi-hat open')).toContain('46@720');
     expect(after('Snares changed over')).toEqual(expect.arrayContaining(['40@0', '38@480']));
+    const out = READY_SENTENCES.find((sentence) => sentence.name === 'Out of the key');
+    expect(selectionSize(runSentence(scene, out as never).selection ?? NOTHING)).toBe(0);
+    const crossed = READY_SENTENCES.find((sentence) => sentence.name === 'Snares changed over');
+    expect(runSentence(scene, crossed as never).edit?.label).toBe('Snares changed over: 2 notes in Flute');
     expect(after('Soft side sticks out')).not.toContain('37@960');
     for (const ready of READY_SENTENCES) expect(() => runSentence(scene, ready)).not.toThrow();
   });
