@@ -16,7 +16,7 @@ import { withinMusic } from './rollView.js';
 import { namesWithRoom, stretchesOf, stripRows, viewAt, windowIn } from './stripPlan.js';
 
 /** Height of the strip: the rows of parts, and a line for the sections above them. */
-const HEIGHT = 44;
+const HEIGHT = 38;
 const SECTIONS = 14;
 const FONT = '"Source Sans 3 Variable", sans-serif';
 
