@@ -49,7 +49,7 @@ export * from './parts/dealOut.js';
 export * from './parts/handOver.js';
 export * from './parts/partEdits.js';
 export * from './parts/splitPart.js';
-export { MAJOR_SCALE } from './pitch/scales.js';
+export { inSignature } from './pitch/scales.js';
 export * from './plan/context.js';
 export * from './plan/dependencies.js';
 export * from './plan/plan.js';

@@ -3,7 +3,7 @@ import type { Arrangement } from '../model/arrangement.js';
 import { createChance } from '../model/chance.js';
 import type { Edit } from '../model/edit.js';
 import type { Selection } from '../model/selection.js';
-import { MAJOR_SCALE } from '../pitch/scales.js';
+import { inSignature } from '../pitch/scales.js';
 import { editSelected } from './editSelected.js';
 
 /** How pitches are drawn. */
@@ -16,10 +16,6 @@ export interface RandomPitches {
   readonly seed: number;
 }
 
-/** True where a pitch is in the signature of so many sharps (flats negative). */
-const inKey = (pitch: number, fifths: number): boolean =>
-  MAJOR_SCALE.some((step) => step === (((pitch - fifths * 7) % 12) + 12) % 12);
-
 /** Gives each selected note another pitch, each equally likely; null where nothing differs. */
 export const randomPitches = (
   arrangement: Arrangement,
@@ -31,7 +27,7 @@ export const randomPitches = (
     const fifths = keys.findLast((key) => key.tick <= note.onset)?.fifths ?? 0;
     const choices: number[] = [];
     for (let pitch = Math.max(0, note.pitch - within); pitch <= Math.min(127, note.pitch + within); pitch += 1) {
-      if (scale === 'any' || inKey(pitch, fifths)) choices.push(pitch);
+      if (scale === 'any' || inSignature(pitch, fifths)) choices.push(pitch);
     }
     const chance = createChance(seed * 7919 + note.id);
     const at = Math.min(choices.length - 1, Math.floor(chance.between(0, choices.length)));

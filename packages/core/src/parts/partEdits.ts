@@ -256,9 +256,3 @@ export const addEmptyPart = (arrangement: Arrangement, instrumentId: string): Ed
   };
   return { label: `Add ${part.name}`, changes: [{ kind: 'partAdded', index: arrangement.parts.length, part }] };
 };
-
-/** The part at a place above or below another in the order. */
-export const neighbourPart = (arrangement: Arrangement, partId: PartId, step: 1 | -1): Part | undefined => {
-  const part = partById(arrangement, partId);
-  return part && arrangement.parts[arrangement.parts.indexOf(part) + step];
-};

@@ -6,7 +6,7 @@ import { findingsOf } from '../findings/registry.js';
 import { instrumentById } from '../instruments/instruments.js';
 import type { Arrangement, Note, NoteId, Part, PartId } from '../model/arrangement.js';
 import { type Selection, selectedNotes } from '../model/selection.js';
-import { MAJOR_SCALE } from '../pitch/scales.js';
+import { inSignature } from '../pitch/scales.js';
 import { playedContext } from '../plan/context.js';
 import { runPlan } from '../plan/runPlan.js';
 import type { Written } from '../plan/written.js';
@@ -130,8 +130,7 @@ export class SentenceReading {
   inKey(note: Note): boolean {
     const { keys } = this.arrangement;
     const key = keys.findLast((change) => change.tick <= note.onset) ?? keys[0];
-    const tonic = ((((key?.fifths ?? 0) * 7) % 12) + 12) % 12;
-    return (MAJOR_SCALE as readonly number[]).includes((note.pitch - tonic + 12) % 12);
+    return inSignature(note.pitch, key?.fifths ?? 0);
   }
 
   private shortest: number | undefined;

@@ -2,7 +2,7 @@
  * The page's own divisions: how each beat divides where the plan has written something in it. Where the page has triplets,
  * the grid has triplets; where it has eighths, eighths.
  */
-import type { Beat } from '@crispfold/core';
+import { type Beat, firstIndexAtOrAfter } from '@crispfold/core';
 
 /** Divisions of a beat, the plainest first; of a compound beat thirds are plain. */
 const SIMPLE = [1, 2, 4, 3, 8, 6, 5, 12, 16] as const;
@@ -27,16 +27,7 @@ export const divisionOf = (beat: Beat, places: readonly number[]): number => {
   return tried.find(onLines) ?? 16;
 };
 
-/** Where of a rising list `value` would stand. */
-const placeOf = (list: readonly number[], value: number): number => {
-  let [low, high] = [0, list.length];
-  while (low < high) {
-    const middle = (low + high) >> 1;
-    if ((list[middle] as number) < value) low = middle + 1;
-    else high = middle;
-  }
-  return low;
-};
+const placeOf = (lines: readonly number[], tick: number): number => firstIndexAtOrAfter(lines, tick, (line) => line);
 
 /** The grid of a part's page: `written` are its notes in ticks, `beats` those of the piece, in order. O(n log n). */
 export const pageGrid = (

@@ -1,5 +1,5 @@
 /** What screens ask of the roll's window. */
-import { lastTick, MAJOR_SCALE } from '@crispfold/core';
+import { inSignature, lastTick } from '@crispfold/core';
 import { createSelector } from '@reduxjs/toolkit';
 import type { RootState } from '../../../app/store.js';
 import { createRows, type RollView, type Rows } from './rollView.js';
@@ -29,7 +29,7 @@ export const selectRows: (state: RootState) => Rows = createSelector(
 /** The pitch classes of the key signature in which the piece begins. */
 export const selectKeyPitches: (state: RootState) => ReadonlySet<number> = createSelector(
   (state: RootState) => state.desk.arrangement?.keys[0]?.fifths ?? 0,
-  (fifths) => new Set(MAJOR_SCALE.map((step) => (((step + fifths * 7) % 12) + 12) % 12)),
+  (fifths) => new Set(Array.from({ length: 12 }, (_, pitch) => pitch).filter((pitch) => inSignature(pitch, fifths))),
 );
 
 /** The last tick of the music, at least one quarter. */
