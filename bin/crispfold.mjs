@@ -10,6 +10,7 @@ import {
   EXPORT_KINDS,
   GRIDS,
   importMidi,
+  LARGEST_UPLOAD,
   lineInWords,
   NOTHING,
   planOf,
@@ -28,8 +29,9 @@ const USAGE = `Usage:
                  [--write ${Object.keys(EXPORT_KINDS).join(',')}]
   crispfold change FILE... --sentences FILE.json --out DIR
                  [--write ${Object.keys(EXPORT_KINDS).join(',')}]
+  crispfold backup [DATABASE.sqlite] --out FILE.sqlite
+  crispfold rescue DATABASE.sqlite --out DIR
 `;
-const LARGEST_FILE = 20 * 1024 * 1024;
 
 class UsageError extends Error {}
 class InputError extends Error {}
@@ -40,7 +42,7 @@ const arrange = async (names) => {
   for (const name of names) {
     const info = await stat(name).catch(() => null);
     if (!info?.isFile()) throw new InputError(`${name}: there is no such file.`);
-    if (info.size > LARGEST_FILE) throw new InputError(`${name}: the file is larger than 20 MB.`);
+    if (info.size > LARGEST_UPLOAD) throw new InputError(`${name}: the file is larger than 20 MB.`);
     files.push({ name: path.basename(name), bytes: new Uint8Array(await readFile(name)) });
   }
   const result = importMidi(files);
@@ -185,7 +187,46 @@ const parse = (args, options) => {
   }
 };
 
-const COMMANDS = { inspect, tidy, change };
+/** The database of the server that runs from here. */
+const OWN_DATABASE = path.resolve(import.meta.dirname, '../data/crispfold.sqlite');
+
+const needDatabase = async (name) => {
+  const info = await stat(name).catch(() => null);
+  if (!info?.isFile()) throw new InputError(`${name}: there is no such database.`);
+};
+
+/** One consistent file of the whole library, also while a server uses it. */
+const backup = async (args) => {
+  const { values, positionals } = parse(args, { out: { type: 'string' } });
+  if (!values.out) throw new UsageError('backup needs --out FILE.sqlite.');
+  const from = positionals[0] ?? OWN_DATABASE;
+  await needDatabase(from);
+  const { copyDatabase } = await import('../apps/server/dist/tools.js');
+  await copyDatabase(from, values.out).catch((error) => {
+    throw new InputError(`${values.out}: the backup could not be written (${error.message}).`);
+  });
+  process.stdout.write(`Wrote ${values.out}.\n`);
+};
+
+/** What can be read of a damaged database, as MIDI files. */
+const rescue = async (args) => {
+  const { values, positionals } = parse(args, { out: { type: 'string' } });
+  if (positionals.length !== 1) throw new UsageError('rescue needs a database.');
+  if (!values.out) throw new UsageError('rescue needs --out DIR.');
+  await needDatabase(positionals[0]);
+  const tools = await import('../apps/server/dist/tools.js');
+  const { files, earlier, lost } = await tools.rescue(positionals[0], values.out).catch((error) => {
+    throw new InputError(`${positionals[0]}: nothing of it can be read (${error.message}).`);
+  });
+  const lines = [
+    ...files.map((name) => `  ${name}`),
+    ...earlier.map((title) => `  Of ${title} only an earlier state could be read.`),
+    ...lost.map((title) => `  Nothing of ${title} could be read.`),
+  ];
+  process.stdout.write(`${files.length} of ${files.length + lost.length} arrangements rescued.\n${lines.join('\n')}\n`);
+};
+
+const COMMANDS = { inspect, tidy, change, backup, rescue };
 
 const main = async ([command, ...args]) => {
   if (command === '--help' || command === '-h') {

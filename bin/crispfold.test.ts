@@ -3,8 +3,18 @@ import { existsSync, mkdtempSync, readdirSync, readFileSync, writeFileSync } fro
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { sentencesToFile } from '@crispfold/contract';
-import { applyEdit, demoMidi, importMidi, NOTHING, READY_SENTENCES, runSentence } from '@crispfold/core';
+import {
+  applyEdit,
+  demoArrangement,
+  demoMidi,
+  importMidi,
+  NOTHING,
+  READY_SENTENCES,
+  runSentence,
+} from '@crispfold/core';
 import { beforeAll, describe, expect, it } from 'vitest';
+import { ArrangementStore } from '../apps/server/src/arrangementStore.js';
+import { openDatabase } from '../apps/server/src/db/database.js';
 
 const root = path.resolve(import.meta.dirname, '..');
 const folder = mkdtempSync(path.join(tmpdir(), 'crispfold-cli-'));
@@ -14,7 +24,7 @@ const run = (...args: string[]) =>
 const fresh = () => mkdtempSync(path.join(folder, 'out-'));
 
 beforeAll(() => {
-  for (const folder of ['packages/core', 'packages/contract'])
+  for (const folder of ['packages/core', 'packages/contract', 'apps/server'])
     execFileSync('npm', ['run', '--silent', 'build', '-w', folder], { cwd: root, stdio: 'ignore' });
   writeFileSync(demo, demoMidi());
 });
@@ -269,5 +279,49 @@ describe('a plan from a file', () => {
       'One-note line',
       'Percussion',
     ]);
+  });
+});
+
+describe('backup and rescue', () => {
+  const database = path.join(folder, 'library.sqlite');
+  const migrations = path.join(root, 'apps/server/migrations');
+
+  beforeAll(async () => {
+    const opened = await openDatabase(database, migrations);
+    const store = new ArrangementStore(opened.db);
+    await store.create(demoArrangement());
+    await store.create({ ...demoArrangement(), title: 'Dusk: a/b' });
+    await opened.close();
+  });
+
+  it('write one whole file of the library', async () => {
+    const copy = path.join(fresh(), 'copy.sqlite');
+    expect(run('backup', database, '--out', copy)).toMatchObject({ status: 0, stdout: `Wrote ${copy}.\n` });
+    const opened = await openDatabase(copy, migrations);
+    expect(await new ArrangementStore(opened.db).list()).toHaveLength(2);
+    await opened.close();
+  });
+
+  it('write what can be read of a damaged database as MIDI, and leave the file as it is', () => {
+    const damaged = path.join(fresh(), 'damaged.sqlite');
+    const bytes = readFileSync(database);
+    // The last pages hold the second arrangement's snapshot.
+    bytes.fill(0xa5, bytes.length - 4096);
+    writeFileSync(damaged, bytes);
+    const out = fresh();
+    const { status, stdout } = run('rescue', damaged, '--out', out);
+    expect(status).toBe(0);
+    expect(stdout).toMatch(/^\d of 2 arrangements rescued\./);
+    const files = readdirSync(out);
+    expect(files.length).toBeGreaterThan(0);
+    const music = importMidi([{ name: 'a.mid', bytes: new Uint8Array(readFileSync(path.join(out, files[0] ?? ''))) }]);
+    expect(music.ok && music.value.arrangement.parts).toHaveLength(6);
+    expect(readFileSync(damaged).equals(bytes)).toBe(true);
+  });
+
+  it('say in a sentence what is wrong', () => {
+    expect(run('backup', path.join(folder, 'none.sqlite'), '--out', 'x')).toMatchObject({ status: 1 });
+    expect(run('rescue', demo, '--out', fresh()).stderr).toMatch(/nothing of it can be read/);
+    expect(run('rescue', '--out', 'x').status).toBe(2);
   });
 });

@@ -1,7 +1,19 @@
 /** Seeing many parts: hue, rows, the strip, places by name, the rail with many parts, and all of it as it was left. */
-import { addEmptyPart, applyEdit, demoMidi, importMidi, writePlayedMidi } from '@crispfold/core';
+import { readFile } from 'node:fs/promises';
+import { addEmptyPart, applyEdit, demoMidi, importMidi, madeScore, perform, writePlayedMidi } from '@crispfold/core';
 import { expect, type Page } from '@playwright/test';
-import { deskReady, openDemo, press, roll, spokenWords, test } from './desk.js';
+import {
+  deskReady,
+  historyOf,
+  openDemo,
+  pageReady,
+  press,
+  roll,
+  type Server,
+  saved,
+  spokenWords,
+  test,
+} from './desk.js';
 
 const panel = (page: Page, name: string) => page.getByRole('region', { name, exact: true });
 const partsRail = (page: Page) => page.getByRole('navigation', { name: 'Parts' });
@@ -21,13 +33,13 @@ test('hue shows one thing after another, each with its key; rows and names are c
   await press(page, 'y');
   await page.keyboard.press('v');
   const seeing = panel(page, 'What is seen');
-  await seeing.getByRole('combobox').first().selectOption({ label: 'What the plan changed' });
+  await seeing.getByLabel('Hue').selectOption({ label: 'What the plan changed' });
   await expect(page.getByRole('figure')).toContainText('changed or left out');
   const before = await picture(page);
-  await seeing.getByRole('combobox').nth(2).selectOption({ label: 'those in use' });
+  await seeing.getByRole('combobox', { name: 'Rows' }).selectOption({ label: 'those in use' });
   await expect.poll(() => picture(page)).not.toBe(before);
-  await seeing.getByLabel('Mark the rows of the key').check();
-  await seeing.getByRole('combobox').first().selectOption({ label: 'Part' });
+  await seeing.getByLabel('Mark the rows of the scale').check();
+  await seeing.getByLabel('Hue').selectOption({ label: 'Part' });
   await expect(page.getByRole('figure', { name: /^Hue shows/ })).toHaveCount(0);
   expect(troubles).toEqual([]);
 });
@@ -120,4 +132,226 @@ test('the Desk opens as it was left', async ({ page, server }) => {
   await expect(page.getByRole('tab', { name: 'Findings' })).toHaveAttribute('aria-selected', 'true');
   await expect(page.getByRole('figure', { name: 'Hue shows: Loudness' })).toBeVisible();
   await expect(page.getByRole('contentinfo')).toContainText('Horn in F');
+});
+
+/** A keyboard of two hands in several voices, and a kit with a sound that no table knows. */
+const openBand = async (page: Page, server: Server): Promise<void> => {
+  const made = (kind: 'keyboard' | 'percussion', seed: number) =>
+    perform(
+      madeScore({
+        seed,
+        kind,
+        style: 'mixed',
+        meter: { numerator: 4, denominator: 4 },
+        bars: 16,
+        quartersPerMinute: 96,
+      }),
+      { seed: 9, ppq: 480, spread: 10, lengths: [0.8, 1.04], doubles: 0.02, specks: 0.02 },
+    );
+  const keyboard = made('keyboard', 4);
+  const [kit] = made('percussion', 3).parts;
+  if (!kit) throw new Error('No kit was made.');
+  const notes = kit.notes.map((note, at) => (at % 9 === 4 ? { ...note, pitch: 84 } : note));
+  const band = { ...keyboard, title: 'Band', parts: [...keyboard.parts, { ...kit, id: 50, name: 'Kit', notes }] };
+  await page.goto(server.address);
+  await page.getByLabel('MIDI files', { exact: true }).setInputFiles({
+    name: 'Band.mid',
+    mimeType: 'audio/midi',
+    buffer: Buffer.from(writePlayedMidi(band)),
+  });
+  await deskReady(page);
+  await pageReady(page);
+};
+const list = async (page: Page, letters: string): Promise<void> => {
+  const [leader = '', letter = ''] = letters.split(' ');
+  await press(page, leader);
+  await page.keyboard.press(letter);
+};
+
+test('one voice, then one staff is brought forward: it alone is picked, edited and charted', async ({
+  page,
+  server,
+  troubles,
+}) => {
+  await openBand(page, server);
+  await press(page, 'a');
+  const foot = page.getByRole('contentinfo');
+  await expect(foot).toContainText('248 notes selected');
+  const all = await picture(page);
+  await list(page, 'y w');
+  await list(page, 'y w');
+  await expect(spokenWords(page)).toHaveText('Voice 2 is brought forward.');
+  const bar = panel(page, 'One voice or staff is brought forward');
+  const count = async () => Number(/its (\d+) notes/.exec((await bar.textContent()) ?? '')?.[1]);
+  await expect.poll(count).toBeGreaterThan(10);
+  expect(await picture(page)).not.toBe(all);
+  // What was selected besides stays as it is.
+  await press(page, 'm');
+  const muted = Number(/(\d+)/.exec((await historyOf(page)).at(-1) ?? '')?.[1]);
+  expect(muted).toBeGreaterThan(0);
+  expect(muted).toBeLessThan(40);
+  await press(page, 'u', 'Escape', 'a');
+  await expect(foot).toContainText(`${muted} notes selected`);
+  await press(page, '5');
+  await page.getByText('Charts of the front part').click();
+  await expect(panel(page, 'Charts')).toContainText('Voice 2 alone.');
+  await expect(panel(page, 'Charts')).toContainText(`${muted} notes from`);
+  await list(page, 'y w');
+  await expect(spokenWords(page)).toHaveText('Upper staff, right hand is brought forward.');
+  const upper = await count();
+  await list(page, 'y v');
+  await panel(page, 'What is seen').getByLabel('Forward').selectOption({ label: 'Lower staff, left hand' });
+  await expect.poll(count).not.toBe(upper);
+  await bar.getByRole('button', { name: 'All notes again' }).click();
+  await expect(bar).toHaveCount(0);
+  await saved(page);
+  expect(troubles).toEqual([]);
+});
+
+test('a kit has a map of its own: names, lines, heads, voices; a file; findings, page and history go by it', async ({
+  page,
+  server,
+  troubles,
+}) => {
+  await openBand(page, server);
+  await press(page, 'n', '2');
+  const findings = page.getByRole('tabpanel', { name: 'Findings' });
+  await expect(findings.getByText(/sound 84 has no line of its own/)).toBeVisible();
+  const engraved = page.getByTestId('page').locator('svg').first();
+  const before = await engraved.innerHTML();
+  await list(page, 'o k');
+  const map = panel(page, 'Percussion map');
+  await map.getByLabel('Name of sound 84').fill('Bell tree');
+  await map.getByLabel('Line of Bell tree').selectOption({ label: 'ledger line 1 above' });
+  await map.getByLabel('Head of Bell tree').selectOption({ label: 'triangle' });
+  await map.getByLabel('Voice of Closed hi-hat').selectOption({ label: 'down: the feet' });
+  await map.getByLabel('Name of sound 38').fill(' ');
+  await expect(map.getByRole('alert')).toHaveText('Each sound needs a name.');
+  await expect(map.getByRole('button', { name: 'Use this map' })).toBeDisabled();
+  await map.getByLabel('Name of sound 38').fill('Snare');
+  const [download] = await Promise.all([
+    page.waitForEvent('download'),
+    map.getByRole('button', { name: 'File', exact: true }).click(),
+  ]);
+  const file = await readFile(await download.path(), 'utf8');
+  expect(JSON.parse(file)).toMatchObject({ format: 'crisp-fold-percussion-map', version: 1 });
+  await map.getByRole('button', { name: 'Use this map' }).click();
+  await expect(map).toHaveCount(0);
+  await expect(findings.getByText(/sound 84/)).toHaveCount(0);
+  await expect.poll(() => engraved.innerHTML()).not.toBe(before);
+  await press(page, 'Period');
+  await expect(spokenWords(page)).toHaveText(/^Kit, (Closed hi-hat|Bass drum 1|Snare|Bell tree), bar 1/);
+  expect((await historyOf(page)).at(-1)).toBe('Kit: percussion map');
+  await press(page, 'u');
+  await press(page, '2');
+  await expect(findings.getByText(/sound 84 has no line of its own/)).toBeVisible();
+  await list(page, 'o k');
+  await expect(map.getByLabel('Name of sound 84')).toHaveValue('Percussion 84');
+  const bring = (text: string) =>
+    map
+      .getByLabel('File of a percussion map')
+      .setInputFiles({ name: 'map.json', mimeType: 'application/json', buffer: Buffer.from(text) });
+  await bring('{"format":"else"}');
+  await expect(page.getByText('This is not a percussion map', { exact: false })).toBeVisible();
+  await bring(file);
+  await expect(map.getByLabel('Name of sound 84')).toHaveValue('Bell tree');
+  await map.getByRole('button', { name: 'Use this map' }).click();
+  await saved(page);
+  await page.reload();
+  await deskReady(page);
+  await list(page, 'o k');
+  await expect(map.getByLabel('Head of Bell tree')).toHaveValue('triangle');
+  expect(troubles).toEqual([]);
+});
+
+test('the page is turned apart from the roll, by key, button and wheel, and follows again', async ({
+  page,
+  server,
+}) => {
+  await openDemo(page, server);
+  await pageReady(page);
+  const strip = page.getByTestId('strip');
+  const header = panel(page, 'Page').locator('header');
+  const bars = async () => (await header.textContent())?.match(/bars? (\d+)/)?.[1];
+  await expect.poll(bars).toBe('1');
+  await list(page, 'y n');
+  await expect.poll(bars).toBe('10');
+  await expect(strip).toHaveAttribute('aria-valuenow', '1');
+  // The roll goes on, the page stays.
+  await press(page, 'PageDown');
+  await expect(strip).toHaveAttribute('aria-valuenow', '2');
+  await expect.poll(bars).toBe('10');
+  await header.getByRole('button', { name: 'Bars before' }).click();
+  await expect.poll(bars).toBe('1');
+  await page.getByTestId('page').hover();
+  await page.mouse.wheel(4000, 0);
+  await page.mouse.wheel(180, 0);
+  await expect.poll(bars).not.toBe('1');
+  await press(page, 'Shift+W');
+  await expect(spokenWords(page)).toHaveText('The page follows the roll.');
+  await expect.poll(bars).toBe('2');
+  await press(page, 'PageDown');
+  await expect.poll(bars).toBe('3');
+  await press(page, 'Shift+W', 'PageDown');
+  await expect(strip).toHaveAttribute('aria-valuenow', '4');
+  await expect.poll(bars).toBe('3');
+  await header.getByRole('button', { name: 'Follow the roll' }).click();
+  await expect.poll(bars).toBe('4');
+});
+
+test('names, rows of a scale, outlines and the page’s own grid are drawn as chosen', async ({
+  page,
+  server,
+  troubles,
+}) => {
+  await openDemo(page, server);
+  await pageReady(page);
+  await list(page, 'y v');
+  const seeing = panel(page, 'What is seen');
+  const drawn = async (change: () => Promise<unknown>): Promise<void> => {
+    const before = await picture(page);
+    await change();
+    await expect.poll(() => picture(page)).not.toBe(before);
+  };
+  await drawn(() => seeing.getByLabel('Names').selectOption({ label: 'always' }));
+  await drawn(() => seeing.getByLabel('Names').selectOption({ label: 'never' }));
+  await drawn(() => seeing.getByLabel('Mark the rows of the scale').check());
+  await drawn(() => seeing.getByRole('combobox', { name: 'Scale' }).selectOption({ label: 'whole tone' }));
+  await drawn(() => seeing.getByLabel('Root').selectOption({ label: 'C♯' }));
+  await drawn(() =>
+    seeing.getByRole('combobox', { name: 'Rows' }).selectOption({ label: 'those of the scale, and in use' }),
+  );
+  await drawn(() => seeing.getByLabel(/^Faint outline/).check());
+  for (const hue of ['Voice', 'Hand', 'Channel']) {
+    await drawn(() => seeing.getByLabel('Hue').selectOption({ label: hue }));
+    await expect(page.getByRole('figure', { name: `Hue shows: ${hue}` })).toBeVisible();
+  }
+  await drawn(() => list(page, 'g p'));
+  expect(troubles).toEqual([]);
+});
+
+test('the roll follows the playhead, or stays; the loop is fitted', async ({ page, server }) => {
+  await openDemo(page, server);
+  const strip = page.getByTestId('strip');
+  const place = page.getByLabel('Playhead');
+  await press(page, 'Shift+G');
+  await page.keyboard.type('3');
+  await page.keyboard.press('Enter');
+  await list(page, 'y o');
+  await expect(spokenWords(page)).toHaveText('The roll stays where it is.');
+  await press(page, 'Home', 'Space');
+  await expect(place).toContainText('bar 1, beat 3');
+  await press(page, 'Space');
+  await expect(strip).toHaveAttribute('aria-valuenow', '3');
+  await list(page, 'y o');
+  await press(page, 'Home', 'Space');
+  await expect(strip).toHaveAttribute('aria-valuenow', '1');
+  await press(page, 'Space');
+  await list(page, 'y l');
+  await expect(page.getByRole('contentinfo')).toContainText('There is no loop');
+  await press(page, 'Period', 'Period');
+  await list(page, 'k s');
+  const before = await picture(page);
+  await list(page, 'y l');
+  await expect.poll(() => picture(page)).not.toBe(before);
 });

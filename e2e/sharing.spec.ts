@@ -9,7 +9,7 @@ const partNames = (page: Page) =>
   page
     .getByRole('navigation', { name: 'Parts' })
     .getByRole('listitem')
-    .locator('button span.block:first-child')
+    .locator('button span.flex:first-child')
     .allTextContents();
 const lastDone = async (page: Page): Promise<string> => (await historyOf(page)).at(-1) ?? '';
 

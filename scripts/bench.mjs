@@ -38,6 +38,8 @@ const steps = await measure('steps');
 const edits = await measure('edits');
 const desk = await measure('desk');
 const parts = await measure('parts');
+const hues = await measure('hues');
+const ofHue = (what) => hues.rows.filter((row) => row.what === what);
 const table = rows.map(
   (row) =>
     `| ${row.name} | ${row.notes.toLocaleString('en')} | ${row.bars} | ${ms(row.sort)} | ${ms(row.import)} | ${ms(row.plan)} | ${(row.plan / row.sort).toFixed(0)} | ${ms(row.musicXml)} | ${(row.musicXml / row.sort).toFixed(0)} |`,
@@ -117,6 +119,22 @@ The last column: from a key in a sentence's field to its new count.
 | parts | notes | dragged | own script: median, worst | select all | move all | louder | undo | sentence counted |
 | ---: | ---: | ---: | ---: | ---: | ---: | ---: | ---: | ---: |
 ${parts.map(({ parts: count, notes, dragging, all, counting }) => `| ${count} | ${notes.toLocaleString('en')} | ${dragging.notes} | ${ms(dragging.median)}, ${ms(dragging.worst)} | ${ms(all.select)} | ${ms(all.move)} | ${ms(all.louder)} | ${ms(all.undo)} | ${ms(counting)} |`).join('\n')}
+
+## What hue shows
+
+A frame of the roll with ${hues.notes.toLocaleString('en')} notes in 7 parts while it scrolls, eight bars and the whole piece on view: milliseconds (median,
+worst of 80), and the median's ratio to a bare canvas measured right before it.
+
+| hue shows | eight bars | to bare | whole piece | to bare |
+| --- | ---: | ---: | ---: | ---: |
+${[...new Set(hues.rows.map(({ what }) => what))]
+  .map(
+    (what) =>
+      `| ${what} | ${ofHue(what)
+        .map((row) => `${ms(row.median)}, ${ms(row.worst)} | ${ratio(row.ratio)}`)
+        .join(' | ')} |`,
+  )
+  .join('\n')}
 
 ## The Desk in the browser
 

@@ -110,9 +110,19 @@ await page.keyboard.press('v');
 await shoot('seeing');
 await page.getByRole('region', { name: 'What is seen' }).getByRole('combobox').first().selectOption('part');
 await page.keyboard.press('Escape');
+await keys('o');
+await page.keyboard.press('k');
+await shoot('percussion');
+await page.keyboard.press('Escape');
 // Forty parts: the six of the demo, again and again.
+const demoParts = ['Flute', 'Clarinet', 'Horn', 'Vibraphone', 'Cello', 'Tambourine'];
 for (let more = 0; more < 34; more += 1) {
-  await keys(`Alt+${(more % 6) + 1}`, 'o');
+  await page
+    .getByRole('navigation', { name: 'Parts' })
+    .getByRole('button', { name: new RegExp(`^Bring ${demoParts[more % 6]}|^${demoParts[more % 6]}`) })
+    .first()
+    .click();
+  await keys('o');
   await page.keyboard.press('c');
   await page.waitForTimeout(150);
 }

@@ -60,6 +60,7 @@ const results = [
   step('Types', 'npm', ['run', '--silent', 'typecheck']),
   step('Lint, import direction, dead code', 'npm', ['run', '--silent', 'lint']),
   step('Unit tests', ...npx('vitest', 'run', '--reporter=dot', '--reporter=json', `--outputFile.json=${unit}`)),
+  step('A short part of the reliability campaign', 'node', ['scripts/campaign.mjs', '--minutes', '1.5']),
   step('Browser tests', ...npx('playwright', 'test', '--output=test-results/browser'), { CRISPFOLD_REPORT: browser }),
 ];
 const total = [counts(unit), counts(browser)].reduce((a, b) => ({

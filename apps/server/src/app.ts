@@ -7,11 +7,16 @@ import helmet from 'helmet';
 import type { Logger } from 'pino';
 import { pinoHttp } from 'pino-http';
 import type { ArrangementStore } from './arrangementStore.js';
+import type { Backups } from './backup/backups.js';
 import { sameSiteOnly, tokenOnly } from './guard.js';
+import type { Importer } from './importing/importer.js';
+import { readFiles } from './importing/readFiles.js';
 import { HttpProblem, problemHandler } from './problems.js';
 import { arrangementRoutes } from './routes/arrangements.js';
+import { backupRoutes } from './routes/backup.js';
 import { planRoutes } from './routes/plans.js';
 import { sentenceRoutes } from './routes/sentences.js';
+import { createUploads } from './uploads.js';
 
 /** What the application needs. */
 export interface AppOptions {
@@ -23,12 +28,30 @@ export interface AppOptions {
   /** Names besides this machine's own by which it may be called. */
   readonly hosts?: readonly string[];
   readonly token?: string | undefined;
+  /** Reads files; in a thread of their own where the server runs for real. */
+  readonly importer?: Importer;
+  /** True where a proxy that speaks https stands before it. */
+  readonly behindProxy?: boolean;
+  readonly backups?: Backups;
 }
 
 /** Builds the application; it listens to nothing yet. */
-export const createApp = ({ store, db, log, webFolder, hosts = [], token }: AppOptions): Express => {
+export const createApp = ({
+  store,
+  db,
+  log,
+  webFolder,
+  hosts = [],
+  token,
+  importer = readFiles,
+  behindProxy = false,
+  backups,
+}: AppOptions): Express => {
   const app = express();
   app.disable('x-powered-by');
+  // Answers are never kept, and to digest one of thirty megabytes would hold others up.
+  app.disable('etag');
+  if (behindProxy) app.set('trust proxy', 1);
   app.use(pinoHttp({ logger: log, autoLogging: { ignore: (request) => !request.url?.startsWith('/api') } }));
   app.use(
     helmet({
@@ -44,6 +67,7 @@ export const createApp = ({ store, db, log, webFolder, hosts = [], token }: AppO
           fontSrc: ["'self'", 'data:'],
           connectSrc: ["'self'", 'data:', 'blob:'],
           objectSrc: ["'none'"],
+          formAction: ["'self'"],
           baseUri: ["'self'"],
           frameAncestors: ["'none'"],
         },
@@ -53,9 +77,14 @@ export const createApp = ({ store, db, log, webFolder, hosts = [], token }: AppO
   );
   app.use(sameSiteOnly(hosts));
   if (token) app.use(tokenOnly(token));
-  app.use('/api/arrangements', arrangementRoutes(store));
+  app.use('/api', (_request, response, next) => {
+    response.set('Cache-Control', 'no-store');
+    next();
+  });
+  app.use('/api/arrangements', arrangementRoutes(store, createUploads(), importer));
   app.use('/api/plans', planRoutes(db));
   app.use('/api/sentences', sentenceRoutes(db));
+  if (backups) app.use('/api/backup', backupRoutes(backups));
   app.use('/api', () => {
     throw new HttpProblem(404, 'noRoute', 'There is nothing at this address.');
   });

@@ -1,8 +1,17 @@
 /** The journal of one arrangement: carrying out its lines, and finding the Edits of its history again by their places. */
-import { type Arrangement, applyEdit, type Edit, invertEdit, type JournalEntry } from '@crispfold/core';
-import { and, asc, eq, gte, isNotNull, lt, lte } from 'drizzle-orm';
+import {
+  type Arrangement,
+  applyEdit,
+  type HistoryEntry,
+  invertEdit,
+  type JournalEntry,
+  type KeptEdit,
+  notesTouched,
+} from '@crispfold/core';
+import { and, asc, eq, gt, gte, isNotNull, lt, lte, sql } from 'drizzle-orm';
 import type { LibSQLDatabase } from 'drizzle-orm/libsql';
 import { journal } from './db/schema.js';
+import { packedEntry, unpackedEntry } from './packing.js';
 
 /** An arrangement with where its history stands: `position` of `length` entries are in force. */
 export interface Standing {
@@ -14,66 +23,251 @@ export interface Standing {
 /** A row of the journal's table. */
 export type JournalRow = typeof journal.$inferSelect;
 
-/** Finds the Edits at places [from, to), oldest first. */
-export type EditsAt = (from: number, to: number) => Promise<readonly Edit[]>;
+type Db = Pick<LibSQLDatabase, 'select'>;
 
-/** Reads Edits of a history from the table as it was at a revision: of several at one place the newest counts. */
+/** So many rows, and so many bytes of them, are read in one go: a journal may be larger than memory. */
+const MOST_ROWS = 64;
+const MOST_BYTES = 4 * 1024 * 1024;
+
+/** What a row holds, whether it was written before rows were packed or after. */
+export const entryOf = async ({ entry, packed }: Pick<JournalRow, 'entry' | 'packed'>): Promise<JournalEntry> =>
+  packed ? unpackedEntry(packed) : (JSON.parse(entry) as JournalEntry);
+
+/** Its size on disk, as SQL. */
+const bytes = sql<number>`coalesce(length(${journal.packed}), length(${journal.entry}))`;
+
+/** The newest row at each place [from, to) as the history was at a revision: its revision, label and size. */
+const rowsByPlace = (db: Db, id: string, revision: number, from: number, to: number) =>
+  db
+    .select({
+      place: journal.place,
+      revision: sql<number>`max(${journal.revision})`,
+      label: journal.label,
+      touched: journal.touched,
+      bytes,
+    })
+    .from(journal)
+    .where(
+      and(
+        eq(journal.arrangementId, id),
+        isNotNull(journal.label),
+        gte(journal.place, from),
+        lt(journal.place, to),
+        lte(journal.revision, revision),
+      ),
+    )
+    .groupBy(journal.place)
+    .orderBy(asc(journal.place));
+
+/** The history's entries at places [from, to) by name alone. */
+export const entriesInTable = async (
+  db: Db,
+  id: string,
+  revision: number,
+  from: number,
+  to: number,
+): Promise<HistoryEntry[]> =>
+  to <= from
+    ? []
+    : (await rowsByPlace(db, id, revision, from, to)).map(({ label, touched }) => ({
+        label: label ?? '',
+        touched: touched ?? 0,
+        edit: null,
+      }));
+
+/**
+ * How many entries from the first of [from, to) on, or from the last back, are sent in one go: at least one, as long as they
+ * touch no more than `most` notes together. A row that was not counted yet is judged by its size.
+ */
+export const fittingInTable = async (
+  db: Db,
+  id: string,
+  revision: number,
+  [from, to]: readonly [from: number, to: number],
+  lastFirst: boolean,
+  most: number,
+): Promise<number> => {
+  if (to <= from) return 0;
+  const rows = await rowsByPlace(db, id, revision, from, to);
+  if (lastFirst) rows.reverse();
+  let room = most;
+  let count = 0;
+  for (const row of rows) {
+    room -= 1 + (row.touched ?? row.bytes / BYTES_A_NOTE);
+    if (count > 0 && room < 0) break;
+    count += 1;
+  }
+  return count;
+};
+
+/** About what a note that changed takes in a row that is not packed. */
+const BYTES_A_NOTE = 150;
+
+/**
+ * Gives the Edits at places [from, to) one handful after another, from the first on or from the last back; each handful
+ * begins at `first` and is in the order of the history.
+ */
+export type EditsAt = (
+  from: number,
+  to: number,
+  backwards: boolean,
+  take: (edits: readonly KeptEdit[], first: number) => void,
+) => Promise<void>;
+
+/** Rows in handfuls that are small enough to be read in one go. */
+const inHandfuls = <Row extends { readonly bytes: number }>(rows: readonly Row[]): Row[][] => {
+  const handfuls: Row[][] = [];
+  let size = 0;
+  for (const row of rows) {
+    const last = handfuls[handfuls.length - 1];
+    if (last && last.length < MOST_ROWS && size + row.bytes <= MOST_BYTES) {
+      last.push(row);
+      size += row.bytes;
+    } else {
+      handfuls.push([row]);
+      size = row.bytes;
+    }
+  }
+  return handfuls;
+};
+
+/** The Edits of some rows, in the order of the history. */
+const editsOf = async (db: Db, id: string, revisions: readonly number[]): Promise<KeptEdit[]> => {
+  const wanted = sql.join(
+    revisions.map((revision) => sql`${revision}`),
+    sql`, `,
+  );
+  const found = await db
+    .select({ entry: journal.entry, packed: journal.packed })
+    .from(journal)
+    .where(and(eq(journal.arrangementId, id), sql`${journal.revision} in (${wanted})`))
+    .orderBy(asc(journal.place));
+  const edits: KeptEdit[] = [];
+  for (const row of found) {
+    const entry = await entryOf(row);
+    if (entry.kind === 'edit') edits.push(entry.edit);
+  }
+  return edits;
+};
+
+/** Reads the Edits of a history from the table as it was at a revision: of several at one place the newest counts. */
 export const editsInTable =
-  (db: Pick<LibSQLDatabase, 'select'>, id: string, revision: number): EditsAt =>
-  async (from, to) => {
-    if (to <= from) return [];
-    const rows = await db
-      .select({ place: journal.place, entry: journal.entry })
+  (db: Db, id: string, revision: number): EditsAt =>
+  async (from, to, backwards, take) => {
+    if (to <= from) return;
+    const rows = await rowsByPlace(db, id, revision, from, to);
+    if (rows.length < to - from) throw new Error(`The history of ${id} has a hole between ${from} and ${to}.`);
+    for (const handful of inHandfuls(backwards ? rows.reverse() : rows)) {
+      const first = Math.min(...handful.map(({ place }) => place));
+      take(
+        await editsOf(
+          db,
+          id,
+          handful.map((row) => row.revision),
+        ),
+        first,
+      );
+    }
+  };
+
+/** The lines after a revision, in handfuls. */
+export const linesAfter = async (
+  db: Db,
+  id: string,
+  after: number,
+  take: (entries: readonly JournalEntry[]) => Promise<void>,
+): Promise<void> => {
+  const own = eq(journal.arrangementId, id);
+  const rows = await db
+    .select({ revision: journal.revision, bytes })
+    .from(journal)
+    .where(and(own, gt(journal.revision, after)))
+    .orderBy(asc(journal.revision));
+  for (const handful of inHandfuls(rows)) {
+    const found = await db
+      .select({ entry: journal.entry, packed: journal.packed })
       .from(journal)
       .where(
         and(
-          eq(journal.arrangementId, id),
-          isNotNull(journal.label),
-          gte(journal.place, from),
-          lt(journal.place, to),
-          lte(journal.revision, revision),
+          own,
+          gte(journal.revision, handful[0]?.revision ?? 0),
+          lte(journal.revision, handful[handful.length - 1]?.revision ?? 0),
         ),
       )
       .orderBy(asc(journal.revision));
-    const newest = new Map(rows.map((row) => [row.place, row.entry]));
-    return Array.from({ length: to - from }, (_, index) => {
-      const entry = JSON.parse(newest.get(from + index) ?? 'null') as JournalEntry | null;
-      if (entry?.kind !== 'edit') throw new Error(`The history of ${id} has no entry at place ${from + index}.`);
-      return entry.edit;
-    });
-  };
+    const entries: JournalEntry[] = [];
+    for (const row of found) entries.push(await entryOf(row));
+    await take(entries);
+  }
+};
 
 /** What a line of the journal is stored as, besides its revision and time. */
-export type Line = Pick<JournalRow, 'entry' | 'place' | 'label'>;
+export type Line = Pick<JournalRow, 'packed' | 'place' | 'label' | 'touched'>;
 
-/** Carries out lines one after another; answers how it stands then, and each line as it is stored. */
+/** How many notes an entry changes: what it costs to carry it out again. */
+export const costOf = (entry: JournalEntry): number => {
+  if (entry.kind !== 'edit') return 1;
+  let cost = 1 + notesTouched(entry.edit);
+  for (const change of entry.edit.changes) {
+    if (change.kind === 'partAdded') cost += change.part.notes.length + change.part.events.length;
+    if (change.kind === 'events') cost += change.added.length + change.removed.length + change.changed.length;
+  }
+  return cost;
+};
+
+/** Carries out lines one after another; answers how it stands then. */
 export const carryOut = async (
   start: Standing,
   entries: readonly JournalEntry[],
   editsAt: EditsAt,
-): Promise<{ readonly standing: Standing; readonly lines: readonly Line[] }> => {
+): Promise<Standing> => {
   let { arrangement, position, length } = start;
-  const fresh = new Map<number, Edit>();
-  const lines: Line[] = [];
+  /** Edits of these lines, by their places: the table does not have them yet. */
+  const fresh = new Map<number, KeptEdit>();
   for (const entry of entries) {
     if (entry.kind === 'edit') {
       arrangement = applyEdit(arrangement, entry.edit);
       fresh.set(position, entry.edit);
-      lines.push({ entry: JSON.stringify(entry), place: position, label: entry.edit.label });
       position += 1;
       length = position;
       continue;
     }
     const target = Math.max(0, Math.min(entry.position, length));
+    const forward = target > position;
     const [low, high] = [Math.min(position, target), Math.max(position, target)];
-    const places = Array.from({ length: high - low }, (_, index) => low + index);
-    const older = places.filter((place) => !fresh.has(place));
-    const stored = older.length > 0 ? await editsAt(older[0] as number, (older[older.length - 1] as number) + 1) : [];
-    const edits = places.map((place) => fresh.get(place) ?? (stored[place - (older[0] ?? 0)] as Edit));
-    if (target > position) for (const edit of edits) arrangement = applyEdit(arrangement, edit);
-    else for (const edit of edits.reverse()) arrangement = applyEdit(arrangement, invertEdit(edit));
+    const apply = (edits: readonly KeptEdit[]) => {
+      if (forward) for (const edit of edits) arrangement = applyEdit(arrangement, edit);
+      else for (const edit of [...edits].reverse()) arrangement = applyEdit(arrangement, invertEdit(edit));
+    };
+    // Places of these lines lie together, above those of the table.
+    const firstFresh = Math.min(high, ...[...fresh.keys()].filter((place) => place >= low));
+    const own = () =>
+      apply(Array.from({ length: high - firstFresh }, (_, at) => fresh.get(firstFresh + at) as KeptEdit));
+    if (!forward) own();
+    await editsAt(low, firstFresh, !forward, apply);
+    if (forward) own();
     position = target;
-    lines.push({ entry: JSON.stringify(entry), place: target, label: null });
   }
-  return { standing: { arrangement, position, length }, lines };
+  return { arrangement, position, length };
+};
+
+/** The lines as they are stored; `start` is where the history stands before them. */
+export const linesOf = async (
+  start: Pick<Standing, 'position' | 'length'>,
+  entries: readonly JournalEntry[],
+): Promise<readonly Line[]> => {
+  let { position, length } = start;
+  const lines: Line[] = [];
+  for (const entry of entries) {
+    const packed = await packedEntry(entry);
+    if (entry.kind === 'edit') {
+      lines.push({ packed, place: position, label: entry.edit.label, touched: notesTouched(entry.edit) });
+      position += 1;
+      length = position;
+    } else {
+      position = Math.max(0, Math.min(entry.position, length));
+      lines.push({ packed, place: position, label: null, touched: null });
+    }
+  }
+  return lines;
 };

@@ -25,9 +25,34 @@ export const notFound = (): HttpProblem =>
     'This arrangement is not in the library. It may have been deleted in another window.',
   );
 
+/** A place before the oldest change that is kept singly. */
+export const beforeFold = (): HttpProblem =>
+  new HttpProblem(
+    422,
+    'folded',
+    'The changes before this place were folded away. What is kept of them is listed at the head of the history.',
+  );
+
+/** The disk has no room. */
+export const diskFull = (): HttpProblem =>
+  new HttpProblem(507, 'diskFull', 'The disk is full: nothing more can be saved until there is room on it.');
+
 const UPLOAD_MESSAGES: { readonly [code: string]: string } = {
   LIMIT_FILE_SIZE: 'A file is larger than 20 MB, more than a MIDI file ever needs. Nothing was brought in.',
   LIMIT_FILE_COUNT: 'Those are too many files at once. Nothing was brought in.',
+};
+
+/** What is said where a file cannot grow: by SQLite, and by the system. */
+const NO_ROOM = /^(SQLITE_FULL|SQLITE_IOERR(_WRITE|_FSYNC|_TRUNCATE)?|ENOSPC|EFBIG|EDQUOT)$/;
+
+/** The codes of an error and of what caused it: the database's stand within those that name the query. */
+const codesOf = (error: unknown): string[] => {
+  const codes: string[] = [];
+  for (let at: unknown = error, depth = 0; at && depth < 5; at = (at as { cause?: unknown }).cause, depth += 1) {
+    const { code, extendedCode } = at as { code?: unknown; extendedCode?: unknown };
+    codes.push(...[code, extendedCode].filter((one) => typeof one === 'string'));
+  }
+  return codes;
 };
 
 const asProblem = (error: unknown): HttpProblem | undefined => {
@@ -38,6 +63,7 @@ const asProblem = (error: unknown): HttpProblem | undefined => {
     const message = UPLOAD_MESSAGES[error.code] ?? 'The files did not arrive as they should. Nothing was brought in.';
     return new HttpProblem(error.code === 'LIMIT_FILE_SIZE' ? 413 : 400, 'upload', message);
   }
+  if (codesOf(error).some((code) => NO_ROOM.test(code))) return diskFull();
   const { type, status } = error as { type?: string; status?: number };
   if (type === 'entity.too.large')
     return new HttpProblem(413, 'tooLarge', 'This change is too large to save in one piece.');

@@ -10,12 +10,16 @@ import {
   demoArrangement,
   demoMidi,
   type Edit,
+  importMidi,
+  invertEdit,
   moveNotes,
   planEdit,
   READY_SENTENCES,
   selectionOf,
   withGrid,
 } from '@crispfold/core';
+import { desc, eq } from 'drizzle-orm';
+import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate';
 import { pino } from 'pino';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import { createApp } from './app.js';
@@ -32,9 +36,9 @@ interface Running {
   stop(): Promise<void>;
 }
 
-const start = async (file: string, token?: string): Promise<Running> => {
+const start = async (file: string, token?: string, mostHistory?: number): Promise<Running> => {
   const database: Database = await openDatabase(file, migrations);
-  const store = new ArrangementStore(database.db);
+  const store = new ArrangementStore(database.db, mostHistory);
   const server = createApp({ store, db: database.db, log, webFolder: '/nowhere', token }).listen(0, '127.0.0.1');
   await new Promise((resolve) => server.once('listening', resolve));
   return {
@@ -42,7 +46,7 @@ const start = async (file: string, token?: string): Promise<Running> => {
     store,
     stop: async () => {
       await new Promise((resolve) => server.close(resolve));
-      database.close();
+      await database.close();
     },
   };
 };
@@ -204,6 +208,151 @@ describe('the journal', () => {
     expect(await open(id)).toEqual(opened);
   });
 
+  /** A change of every note of the first part, up and down in turn. */
+  const moveAll = (opened: Pick<OpenArrangement, 'arrangement'>, by: number): Edit => {
+    const [part] = opened.arrangement.parts;
+    return moveNotes(
+      opened.arrangement,
+      selectionOf(
+        part?.id ?? 0,
+        (part?.notes ?? []).map((note) => note.id),
+      ),
+      {
+        byTicks: 0,
+        bySemitones: by,
+      },
+    ) as Edit;
+  };
+
+  it('opens by the newest snapshot and a few changes after it, with names alone, however large the changes were', async () => {
+    const id = await addDemo();
+    let { arrangement } = await open(id);
+    for (let at = 0; at < 330; at += 30) {
+      const entries = Array.from({ length: 30 }, (_, index) => {
+        const edit = moveAll({ arrangement }, (at + index) % 2 === 0 ? 1 : -1);
+        arrangement = applyEdit(arrangement, edit);
+        return { kind: 'edit' as const, edit };
+      });
+      expect((await call(`/${id}/journal`, json({ baseRevision: at, entries }))).status).toBe(200);
+    }
+    await server.stop();
+    const database = await openDatabase(file, migrations);
+    const [newest] = await database.db.select().from(snapshots).orderBy(desc(snapshots.revision)).limit(1);
+    // 150 notes a change: forty thousand notes' worth of changes are a snapshot, and two hundred changes at the latest.
+    expect(newest?.revision).toBeGreaterThan(330 - 230);
+    const rows = await database.db.select().from(journal);
+    expect(Math.max(...rows.map((row) => row.packed?.length ?? 1e9))).toBeLessThan(2500);
+    await database.close();
+    server = await start(file);
+    const opened = await open(id);
+    expect(opened.arrangement).toEqual(arrangement);
+    expect(opened.history).toMatchObject({ position: 330, skipped: 230, folded: 0 });
+    expect(opened.history.entries.every(({ edit, touched }) => edit === null && touched === 150)).toBe(true);
+    const page = (await call(`/${id}/edits?from=200&to=330&last=true`)).body;
+    expect(page.from + page.edits.length).toBe(330);
+    const back = invertEdit(page.edits.at(-1));
+    expect(applyEdit(arrangement, back)).not.toEqual(arrangement);
+    expect(
+      (await call(`/${id}/journal`, json({ baseRevision: 330, entries: [{ kind: 'goTo', position: 0 }] }))).status,
+    ).toBe(200);
+    expect((await open(id)).arrangement).toEqual(demoArrangement());
+  });
+
+  it('sends Edits of rows that were never packed nor counted in small pages, and opens over them', async () => {
+    const id = await addDemo();
+    const opened = await open(id);
+    const entries = [1, 2, 3, 4].map((by) => ({ kind: 'edit', edit: moveFirst(opened, by) }));
+    await call(`/${id}/journal`, json({ baseRevision: 0, entries }));
+    await server.stop();
+    const database = await openDatabase(file, migrations);
+    for (const [at, entry] of entries.entries()) {
+      // As large as whole parts were when each note stood in a row twice; white space is no change.
+      const text = JSON.stringify(entry) + ' '.repeat(6_000_000);
+      await database.db
+        .update(journal)
+        .set({ entry: text, packed: null, touched: null })
+        .where(eq(journal.revision, at + 1));
+    }
+    await database.close();
+    server = await start(file);
+    expect((await open(id)).arrangement).toEqual(
+      entries.reduce((now, { edit }) => applyEdit(now, edit), demoArrangement()),
+    );
+    const page = (await call(`/${id}/edits?from=0&to=4&last=true`)).body;
+    expect([page.from, page.edits.length]).toEqual([3, 1]);
+    expect((await call(`/${id}/edits?from=0&to=4`)).body.edits).toHaveLength(1);
+  });
+
+  it('answers a request that comes again as the first time, and carries it out once', async () => {
+    const id = await addDemo();
+    const opened = await open(id);
+    const named = (init: RequestInit, name: string): RequestInit => ({
+      ...init,
+      headers: { ...init.headers, 'crispfold-request': name },
+    });
+    const body = json({ baseRevision: 0, entries: [{ kind: 'edit', edit: moveFirst(opened) }] });
+    const first = await call(`/${id}/journal`, named(body, 'request-one'));
+    const again = await call(`/${id}/journal`, named(body, 'request-one'));
+    expect(first.status).toBe(200);
+    expect(again).toEqual(first);
+    const other = await call(`/${id}/journal`, named(body, 'request-two'));
+    expect(other.status).toBe(409);
+    const parts = named(upload(['b.mid', demoMidi()]), 'request-three');
+    const added = await call(`/${id}/parts`, parts);
+    const twice = await call(`/${id}/parts`, named(upload(['b.mid', demoMidi()]), 'request-three'));
+    expect([added.status, twice.status, twice.body.revision]).toEqual([201, 201, added.body.revision]);
+    expect(twice.body.edit).toEqual(added.body.edit);
+    expect((await open(id)).arrangement.parts).toHaveLength(12);
+    const made = await call('', named(upload(['c.mid', demoMidi()]), 'request-four'));
+    const madeAgain = await call('', named(upload(['c.mid', demoMidi()]), 'request-four'));
+    expect(madeAgain.body.open.id).toBe(made.body.open.id);
+    expect((await call(`/${id}/journal`, named(body, 'no name!'))).status).toBe(400);
+  });
+
+  it('folds the oldest entries of a history that is too large into points, and goes back exactly up to there', async () => {
+    await server.stop();
+    server = await start(file, undefined, 60_000);
+    const id = await addDemo();
+    let { arrangement } = await open(id);
+    const after: (typeof arrangement)[] = [arrangement];
+    for (let at = 0; at < 900; at += 20) {
+      const entries = Array.from({ length: 20 }, (_, index) => {
+        const [part] = arrangement.parts;
+        const ids = (part?.notes ?? []).filter((_, place) => (place * 7 + at + index) % 5 < 2).map((note) => note.id);
+        const edit = moveNotes(arrangement, selectionOf(part?.id ?? 0, ids), {
+          byTicks: 1 + ((at * 31 + index * 17) % 90),
+          bySemitones: index % 2 === 0 ? 1 : -1,
+        }) as Edit;
+        arrangement = applyEdit(arrangement, edit);
+        after.push(arrangement);
+        return { kind: 'edit' as const, edit };
+      });
+      expect((await call(`/${id}/journal`, json({ baseRevision: at, entries }))).status).toBe(200);
+    }
+    await server.stop();
+    server = await start(file, undefined, 60_000);
+    const opened = await open(id);
+    const { folded = 0 } = opened.history;
+    expect(opened.arrangement).toEqual(arrangement);
+    expect(folded).toBeGreaterThan(100);
+    expect(folded).toBeLessThan(900);
+    // Nothing goes back beyond the fold; up to it, exactly.
+    const goTo = (position: number, baseRevision: number) =>
+      call(`/${id}/journal`, json({ baseRevision, entries: [{ kind: 'goTo', position }] }));
+    expect((await goTo(folded - 1, 900)).status).toBe(422);
+    expect((await goTo(folded, 900)).status).toBe(200);
+    expect((await open(id)).arrangement).toEqual(after[folded]);
+    expect((await goTo(900, 901)).status).toBe(200);
+    expect((await open(id)).arrangement).toEqual(arrangement);
+    const points = (await call(`/${id}/points`)).body as { revision: number; position: number }[];
+    expect(points.at(-1)?.position).toBe(folded);
+    const [oldest] = points;
+    const back = await call(`/${id}/points/${oldest?.revision}`, { method: 'POST' });
+    expect(back.status).toBe(200);
+    expect((await open(id)).arrangement.parts).toEqual(after[oldest?.position ?? 0]?.parts);
+    expect((await call(`/${id}/points/12345`, { method: 'POST' })).status).toBe(404);
+  });
+
   it('keeps two snapshots, however many there were', async () => {
     const id = await addDemo();
     const edit = moveFirst(await open(id), 1);
@@ -213,7 +362,7 @@ describe('the journal', () => {
     }
     const database = await openDatabase(file, migrations);
     const rows = await database.db.select({ revision: snapshots.revision }).from(snapshots);
-    database.close();
+    await database.close();
     expect(rows.map((row) => row.revision).sort((a, b) => a - b)).toEqual([600, 800]);
   });
 
@@ -261,7 +410,7 @@ describe('the journal', () => {
         writtenAt: '2026-01-01',
       })),
     );
-    database.close();
+    await database.close();
     const opened = await open('oldoldoldold');
     const pedals = (which: OpenArrangement) =>
       which.arrangement.parts.find((part) => part.id === vibraphone.id)?.events;
@@ -379,7 +528,8 @@ describe('who may ask', () => {
     const { host } = new URL(server.base);
     expect(await raw({ Host: host, Origin: 'http://evil.example' }, 'POST')).toBe(403);
     expect(await raw({ Host: host, 'Sec-Fetch-Site': 'cross-site' }, 'DELETE')).toBe(403);
-    expect(await raw({ Host: host, Origin: `http://${host}` }, 'POST')).toBe(400);
+    // Let in, and then told that there is no form.
+    expect(await raw({ Host: host, Origin: `http://${host}` }, 'POST')).toBe(415);
   });
 
   it('sends the usual headers', async () => {
@@ -398,8 +548,109 @@ describe('who may ask', () => {
     expect(await status()).toBe(401);
     expect(await status({ headers: { Authorization: 'Bearer wrong-token!' } })).toBe(401);
     expect(await status({ headers: { Authorization: 'Bearer secret-token' } })).toBe(200);
-    expect(await status({}, '?token=secret-token')).toBe(200);
+    // It is no part of an address, where it would lie in logs.
+    expect(await status({}, '?token=secret-token')).toBe(401);
     await guarded.stop();
+  });
+});
+
+describe('on a network', () => {
+  const TOKEN = 'a+b/c= é%';
+  let guarded: Running;
+  beforeEach(async () => {
+    guarded = await start(path.join(mkdtempSync(path.join(tmpdir(), 'crispfold-db-')), 'g.sqlite'), TOKEN);
+  });
+  afterEach(() => guarded.stop());
+  const at = (address: string, init: RequestInit = {}) =>
+    fetch(new URL(address, guarded.base), { redirect: 'manual', ...init });
+  const signIn = (token: string) =>
+    at('/sign-in', {
+      method: 'POST',
+      headers: { 'Content-Type': 'application/x-www-form-urlencoded' },
+      body: new URLSearchParams({ token }).toString(),
+    });
+
+  it('a page asks for the token once, whatever letters it has, and keeps it out of addresses and cookies', async () => {
+    const asked = await at('/desk/abc', { headers: { Accept: 'text/html' } });
+    expect([asked.status, asked.headers.get('location')]).toEqual([303, '/sign-in']);
+    const page = await at('/sign-in');
+    expect(await page.text()).toContain('<form method="post" action="/sign-in">');
+    expect(page.headers.get('content-security-policy')).toContain("form-action 'self'");
+    expect((await signIn('a b/c= é%')).status).toBe(401);
+    const signed = await signIn(TOKEN);
+    expect([signed.status, signed.headers.get('location')]).toEqual([303, '/']);
+    const cookie = signed.headers.get('set-cookie') ?? '';
+    expect(cookie).toMatch(/HttpOnly/);
+    expect(cookie).toMatch(/SameSite=Strict/);
+    expect(cookie).not.toContain('a+b');
+    const own = { headers: { Cookie: cookie.split(';')[0] ?? '' } };
+    const list = await at('/api/arrangements', own);
+    expect(list.status).toBe(200);
+    expect(list.headers.get('cache-control')).toBe('no-store');
+    expect((await at('/api/arrangements', { headers: { Cookie: 'crispfold=guess' } })).status).toBe(401);
+  });
+});
+
+describe('an arrangement taken away with its history', () => {
+  const zipOf = async (id: string) => {
+    const response = await fetch(`${server.base}/${id}/archive`);
+    expect(response.headers.get('content-disposition')).toContain('.crispfold.zip');
+    return new Uint8Array(await response.arrayBuffer());
+  };
+
+  it('comes back the same, with each entry to go back to', async () => {
+    const id = await addDemo();
+    const opened = await open(id);
+    const edits = [moveFirst(opened, 10), moveFirst(opened, 25)];
+    const entries = edits.map((edit) => ({ kind: 'edit', edit }));
+    await call(`/${id}/journal`, json({ baseRevision: 0, entries: [...entries, { kind: 'goTo', position: 1 }] }));
+    const bytes = await zipOf(id);
+    const back = await call('/archive', upload(['Saltmarsh Lanterns.crispfold.zip', bytes]));
+    expect(back.status).toBe(201);
+    expect(back.body.id).not.toBe(id);
+    const again = await open(back.body.id);
+    const now = await open(id);
+    expect(again.arrangement).toEqual(now.arrangement);
+    expect(again.history).toEqual(now.history);
+    const goTo = (position: number, baseRevision: number) =>
+      call(`/${back.body.id}/journal`, json({ baseRevision, entries: [{ kind: 'goTo', position }] }));
+    expect((await goTo(0, 2)).status).toBe(200);
+    expect((await open(back.body.id)).arrangement).toEqual(demoArrangement());
+    expect((await goTo(2, 3)).status).toBe(200);
+    expect((await open(back.body.id)).arrangement).toEqual(edits.reduce(applyEdit, demoArrangement()));
+    // Anybody can read it: the music lies beside it as MIDI.
+    expect(importMidi([{ name: 'a.mid', bytes: unzipSync(bytes)['as played.mid'] as Uint8Array }]).ok).toBe(true);
+  });
+
+  it('is checked on the way in, to the last record', async () => {
+    const id = await addDemo();
+    const files = unzipSync(await zipOf(id));
+    const messageFor = async (change: (all: typeof files) => void): Promise<string> => {
+      const all = { ...files };
+      change(all);
+      const { status, body } = await call('/archive', upload(['a.zip', zipSync(all)]));
+      expect(status).toBe(422);
+      return body.error.message;
+    };
+    const set = (name: string, change: (value: never) => unknown) => (all: typeof files) => {
+      all[name] = strToU8(JSON.stringify(change(JSON.parse(strFromU8(all[name] as Uint8Array)) as never)));
+    };
+    expect((await call('/archive', upload(['a.zip', 'no zip']))).body.error.message).toContain('no zip file');
+    expect(await messageFor((all) => delete all['history.json'])).toContain('history.json');
+    expect(await messageFor(set('crisp-fold.json', (head: object) => ({ ...head, version: 9 })))).toContain('newer');
+    expect(await messageFor(set('crisp-fold.json', (head: object) => ({ ...head, position: 4 })))).toContain(
+      'not whole',
+    );
+    expect(
+      await messageFor(
+        set('arrangement.json', (value: { parts: { notes: { pitch: number }[] }[] }) => {
+          const [note] = value.parts[0]?.notes ?? [];
+          if (note) note.pitch = 200;
+          return value;
+        }),
+      ),
+    ).toContain('not a note');
+    expect(await messageFor(set('arrangement.json', (value: object) => ({ ...value, evil: 1 })))).toContain('evil');
   });
 });
 
@@ -443,12 +694,29 @@ describe('plans', () => {
 
   it('of an earlier version are read as they were meant', async () => {
     await plans(`/${encodeURIComponent(mine.name)}`, json(mine, 'PUT'));
-    const overlaps = { step: 'trimOverlaps', on: true, parameters: { against: 'nextChord' } };
+    const overlaps = { step: 'trimOverlaps', on: true, parameters: { against: 'nextChord', leave: 0 } };
     const database = await openDatabase(file, migrations);
     await database.db.update(planTable).set({ data: JSON.stringify({ ...mine, version: 2, steps: [overlaps] }) });
-    database.close();
-    const meant = { ...overlaps, parameters: { against: 'anyPitch' } };
+    await database.close();
+    const meant = { ...overlaps, parameters: { against: 'anyPitch', leave: 0 } };
     expect((await plans()).body).toEqual([{ ...mine, steps: [meant] }]);
+  });
+
+  it('that are damaged are left out, and the others are there', async () => {
+    await plans(`/${encodeURIComponent(mine.name)}`, json(mine, 'PUT'));
+    for (const data of ['{"version":', '{}', '{"version":3,"name":"x","steps":7}']) {
+      const database = await openDatabase(file, migrations);
+      await database.db.insert(planTable).values({ name: data, data, changedAt: '' });
+      await database.close();
+    }
+    expect((await plans()).body).toEqual([mine]);
+  });
+
+  it('come as JSON, or not at all', async () => {
+    const text = { method: 'PUT', headers: { 'Content-Type': 'text/plain' }, body: JSON.stringify(mine) };
+    expect((await plans('/x', text)).status).toBe(415);
+    expect((await plans('/x', { method: 'PUT' })).status).toBe(415);
+    expect((await plans()).body).toEqual([]);
   });
 
   it('are checked to the last parameter', async () => {

@@ -1,8 +1,9 @@
 /** What server and web say to each other. */
-import type { Arrangement, Edit, History, Problem } from '@crispfold/core';
+import type { Arrangement, History, HistoryEntry, KeptEdit, Problem } from '@crispfold/core';
 import * as yup from 'yup';
 
 export { copiedAsText, copiedFromText } from './copiedSchema.js';
+export { percussionMapFromFile, percussionMapToFile } from './percussionSchema.js';
 export {
   parametersSchema,
   planFromFile,
@@ -10,18 +11,14 @@ export {
   planSchema as planBodySchema,
   planToFile,
 } from './planSchema.js';
-export { type JournalBody, journalBodySchema } from './recordSchemas.js';
+export { arrangementSchema, editSchema, type JournalBody, journalBodySchema } from './recordSchemas.js';
 export {
   sentenceNameSchema,
   sentenceSchema,
   sentencesFromFile,
   sentencesToFile,
 } from './sentenceSchema.js';
-
-/** The largest file that may be brought in, in bytes. */
-export const LARGEST_UPLOAD = 20 * 1024 * 1024;
-/** The most files in one go. */
-export const MOST_FILES = 64;
+export { wholeArrangement } from './wholeArrangement.js';
 
 /** An arrangement's id in an address. */
 export const idSchema = yup
@@ -34,9 +31,36 @@ export const historyPlaceSchema = yup.number().integer().min(0).required();
 
 /** Older entries of a history. */
 export interface HistoryPage {
-  /** Oldest first; they end just before the place asked for. */
-  readonly entries: readonly Edit[];
+  /** By name alone, oldest first; they end just before the place asked for. */
+  readonly entries: readonly HistoryEntry[];
 }
+
+/** What a query asks of a history: Edits at places [from, to), the last of them first where not all are sent. */
+export const editsQuerySchema = yup.object({
+  from: yup.number().integer().min(0).required(),
+  to: yup.number().integer().min(0).required(),
+  last: yup.boolean().default(false),
+});
+
+/** Edits of a history, in its order, from a place on; fewer than were asked for where they are large. */
+export interface EditsPage {
+  readonly from: number;
+  readonly edits: readonly KeptEdit[];
+}
+
+/** What is kept of changes that were folded away. */
+export interface KeptPointItem {
+  readonly revision: number;
+  /** So many changes led to it. */
+  readonly position: number;
+  /** ISO 8601. */
+  readonly writtenAt: string;
+}
+
+/** The header that names a request: one that comes again is answered as the first time. */
+export const REQUEST_HEADER = 'crispfold-request';
+/** What such a name is. */
+export const requestIdSchema = yup.string().matches(/^[A-Za-z0-9-]{8,64}$/, 'This is no name of a request.');
 
 /** The body that renames. */
 export const titleBodySchema = yup.object({
@@ -80,9 +104,14 @@ export interface BroughtIn {
   readonly warnings: readonly Problem[];
 }
 
+/** The answer to going back to a kept point. */
+export interface WentBack extends Saved {
+  readonly edit: KeptEdit;
+}
+
 /** The answer to files that became parts. */
 export interface PartsAdded extends Saved {
-  readonly edit: Edit;
+  readonly edit: KeptEdit;
   readonly warnings: readonly Problem[];
 }
 

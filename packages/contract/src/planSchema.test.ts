@@ -29,7 +29,7 @@ describe('a plan file', () => {
   it.each([
     ['no JSON', '{', 'not JSON'],
     ['something else', { hello: 1 }, '"format"'],
-    ['another version', file({ version: 7 }), 'another version'],
+    ['another version', file({ version: 7 }), 'newer than this Crisp Fold'],
     ['an unknown step', file({ steps: [{ step: 'polish' }] }), 'no such step'],
     [
       'a number out of range',

@@ -11,6 +11,7 @@ import {
   upgradePlan,
 } from '@crispfold/core';
 import * as yup from 'yup';
+import { type OwnFile, ownFileText, readOwnFile } from './ownFile.js';
 
 /** A length with its unit. */
 export const lengthSchema = yup.object({
@@ -84,25 +85,23 @@ export const planSchema = yup.object({
 export const planNameSchema = yup.string().matches(/\S/, 'A plan needs a name.').max(120).required();
 
 /** What a plan file says it is. */
-const FORMAT = 'crisp-fold-plan';
+const FILE: OwnFile = {
+  format: 'crisp-fold-plan',
+  version: PLAN_VERSION,
+  denial: 'This is not a plan',
+  subject: 'This plan is',
+};
 
 /** A plan as the text of a file. */
-export const planToFile = (plan: Plan): string => `${JSON.stringify({ format: FORMAT, ...plan }, null, 2)}\n`;
+export const planToFile = (plan: Plan): string => ownFileText(FILE, plan);
 
 /** Reads the text of a plan file; a message that a person understands where it cannot. Parameters left out take their defaults. */
 export const planFromFile = (
   text: string,
 ): { readonly ok: true; readonly plan: Plan } | { readonly ok: false; readonly message: string } => {
-  let value: { format?: unknown; version?: unknown; steps?: unknown; passages?: unknown };
-  try {
-    value = JSON.parse(text);
-  } catch {
-    return { ok: false, message: 'This is not a plan: it is not JSON.' };
-  }
-  if (typeof value !== 'object' || value === null || value.format !== FORMAT) {
-    return { ok: false, message: `This is not a plan: "format" is not "${FORMAT}".` };
-  }
-  const { format: _format, ...rest } = value;
+  const read = readOwnFile(text, FILE);
+  if (!read.ok) return read;
+  const rest = read.content;
   try {
     const filledIn = {
       passages: [],

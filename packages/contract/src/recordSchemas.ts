@@ -1,12 +1,18 @@
 /** Schemas of the records an Edit carries. Long lists of notes are checked by hand: Yup would take seconds for thirty thousand. */
 import {
   type Edit,
+  type EventPatch,
   FIRST_UNUSABLE_ID,
   type JournalEntry,
+  LAST_TICK,
+  LONGEST_EVENT_BYTES,
   LONGEST_PART_NAME,
   LONGEST_SELECTION_NAME,
+  LONGEST_TEXT,
+  MOST_NOTES,
   MOST_PARTS,
   type Note,
+  type NotePatch,
   OVERRIDES_VERSION,
   type Override,
   overrideKey,
@@ -17,52 +23,113 @@ import {
   type TrackEvent,
 } from '@crispfold/core';
 import * as yup from 'yup';
+import { percussionMapSchema } from './percussionSchema.js';
 import { planSchema } from './planSchema.js';
+
+/** An object with these fields and no others. */
+const exact = <Shape extends yup.ObjectShape>(shape: Shape) =>
+  yup.object(shape).noUnknown('This change says something that there is not: ${unknown}.');
 
 const isWhole = (value: unknown, low: number, high: number): value is number =>
   typeof value === 'number' && Number.isInteger(value) && value >= low && value <= high;
 
-/** The last tick that a record may name. */
-const LAST_TICK = 2 ** 40;
+type Fields = { readonly [field: string]: unknown };
+type Check = (value: unknown) => boolean;
 
-const isNote = (value: unknown): value is Note => {
-  if (typeof value !== 'object' || value === null) return false;
-  const note = value as Partial<Record<keyof Note, unknown>>;
-  return (
-    isWhole(note.id, 1, FIRST_UNUSABLE_ID - 1) &&
-    isWhole(note.pitch, 0, 127) &&
-    isWhole(note.onset, 0, LAST_TICK) &&
-    isWhole(note.duration, 0, LAST_TICK) &&
-    isWhole(note.velocity, 1, 127) &&
-    isWhole(note.channel, 0, 15) &&
-    (note.releaseVelocity === undefined || isWhole(note.releaseVelocity, 0, 127)) &&
-    (note.muted === undefined || typeof note.muted === 'boolean')
-  );
+const whole =
+  (low: number, high: number): Check =>
+  (value) =>
+    isWhole(value, low, high);
+const truth: Check = (value) => typeof value === 'boolean';
+const noteId = whole(1, FIRST_UNUSABLE_ID - 1);
+const place = whole(0, LAST_TICK);
+const midi = whole(0, 127);
+
+/** What each field of a note is; those that may be left out stand apart. */
+const NOTE_FIELDS: { readonly [field: string]: Check } = {
+  id: noteId,
+  pitch: midi,
+  onset: place,
+  duration: place,
+  velocity: whole(1, 127),
+  channel: whole(0, 15),
 };
+const NOTE_EXTRAS: { readonly [field: string]: Check } = { releaseVelocity: midi, muted: truth };
+
+/** True for a record with all `fields`, perhaps some `extras`, and nothing else. Fields that are undefined are not there. */
+const isRecord = (value: unknown, fields: { readonly [field: string]: Check }, extras: typeof fields = {}): boolean => {
+  if (typeof value !== 'object' || value === null || Array.isArray(value)) return false;
+  const record = value as Fields;
+  for (const field in fields) if (!fields[field]?.(record[field])) return false;
+  for (const field in record) {
+    if (Object.hasOwn(fields, field) || record[field] === undefined) continue;
+    if (!Object.hasOwn(extras, field) || !extras[field]?.(record[field])) return false;
+  }
+  return true;
+};
+
+const isNote = (value: unknown): value is Note => isRecord(value, NOTE_FIELDS, NOTE_EXTRAS);
 
 /** True for a list of records that are notes. */
 export const isNoteList = (value: unknown): boolean => Array.isArray(value) && value.every(isNote);
 
-const EVENT_KINDS = new Set<TrackEvent['kind']>([
-  'controller',
-  'program',
-  'pitchBend',
-  'channelPressure',
-  'keyPressure',
-  'text',
-  'meta',
-  'sysex',
-]);
+/** True for what differs of a record: its id, and some fields; one that may be left out may be null. */
+const isPatch =
+  (fields: { readonly [field: string]: Check }, extras: { readonly [field: string]: Check }) =>
+  (value: unknown): boolean => {
+    if (typeof value !== 'object' || value === null || !fields.id?.((value as Fields).id)) return false;
+    for (const [field, own] of Object.entries(value)) {
+      if (Object.hasOwn(fields, field)) {
+        if (!fields[field]?.(own)) return false;
+      } else if (own !== undefined && !(Object.hasOwn(extras, field) && (own === null || extras[field]?.(own)))) {
+        return false;
+      }
+    }
+    return true;
+  };
 
-const isPartEvent = (value: unknown): value is PartEvent => {
-  if (typeof value !== 'object' || value === null) return false;
-  const event = value as { id?: unknown; kind?: unknown; tick?: unknown };
-  return (
-    isWhole(event.id, 1, Number.MAX_SAFE_INTEGER) &&
-    EVENT_KINDS.has(event.kind as TrackEvent['kind']) &&
-    isWhole(event.tick, 0, LAST_TICK)
-  );
+const isNotePatch = isPatch(NOTE_FIELDS, NOTE_EXTRAS) as (value: unknown) => value is NotePatch;
+
+const channel = whole(0, 15);
+const metaType = whole(0, 127);
+const bytes: Check = (value) =>
+  Array.isArray(value) && value.length <= LONGEST_EVENT_BYTES && value.every((one) => isWhole(one, 0, 255));
+const words: Check = (value) => typeof value === 'string' && value.length <= LONGEST_TEXT;
+
+/** What each kind of event holds besides its id, tick and kind. */
+const EVENT_FIELDS: { readonly [kind in TrackEvent['kind']]: { readonly [field: string]: Check } } = {
+  controller: { channel, controller: midi, value: midi },
+  program: { channel, program: midi },
+  pitchBend: { channel, value: whole(0, 16_383) },
+  channelPressure: { channel, value: midi },
+  keyPressure: { channel, pitch: midi, value: midi },
+  text: { metaType, text: words },
+  meta: { metaType, data: bytes },
+  sysex: { escape: truth, data: bytes },
 };
+const kind: Check = (value) => typeof value === 'string' && Object.hasOwn(EVENT_FIELDS, value);
+const eventId = whole(1, Number.MAX_SAFE_INTEGER);
+
+/** True for a message of a track, as it is kept with a part or beside all parts. */
+const isTrackEvent = (value: unknown, more: { readonly [field: string]: Check } = {}): boolean => {
+  const own = (value as { kind?: unknown } | null)?.kind;
+  return kind(own) && isRecord(value, { ...more, kind, tick: place, ...EVENT_FIELDS[own as TrackEvent['kind']] });
+};
+
+const isPartEvent = (value: unknown): value is PartEvent => isTrackEvent(value, { id: eventId });
+
+/** All fields that events have: which of them one has its kind says, which a patch does not repeat. */
+const isEventPatch = isPatch(
+  Object.assign(
+    { id: eventId, tick: place, kind, value: whole(0, 16_383) },
+    ...Object.values(EVENT_FIELDS).map(({ value: _, ...fields }) => fields),
+  ),
+  {},
+) as (value: unknown) => value is EventPatch;
+
+/** True where no two records of a list have one id. */
+const apart = (value: unknown): boolean =>
+  !Array.isArray(value) || new Set(value.map((item) => (item as { id?: unknown }).id)).size === value.length;
 
 const listOf = <Item>(check: (value: unknown) => value is Item, message: string) =>
   yup
@@ -70,8 +137,16 @@ const listOf = <Item>(check: (value: unknown) => value is Item, message: string)
     .required()
     .test('items', message, (value) => Array.isArray(value) && value.every(check));
 
-const notes = listOf(isNote, 'A note in this change is not a note.');
-const events = listOf(isPartEvent, 'A message in this change is not one.');
+const notes = listOf(isNote, 'A note in this change is not a note.').test(
+  'apart',
+  'Two notes in this change have one id.',
+  apart,
+);
+const events = listOf(isPartEvent, 'A message in this change is not one.').test(
+  'apart',
+  'Two messages in this change have one id.',
+  apart,
+);
 const pairsOf = <Item>(check: (value: unknown) => value is Item, key: (item: Item) => number | string, what: string) =>
   listOf((value): value is Pair<Item> => {
     const pair = value as { before?: unknown; after?: unknown } | null;
@@ -80,23 +155,26 @@ const pairsOf = <Item>(check: (value: unknown) => value is Item, key: (item: Ite
 const idOf = (item: { readonly id: number }): number => item.id;
 
 const overrideSchemas: { readonly [Kind in Override['kind']]: yup.ObjectSchema<object> } = (() => {
+  const kindOf = yup.string().required();
   const noteId = yup.number().integer().min(1).required();
   const at = yup.number().integer().min(0).required();
   const voice = yup.number().integer().min(1).max(4).required();
   const staff = yup.number().oneOf([1, 2]).required();
   return {
-    spelling: yup.object({
+    spelling: exact({
+      kind: kindOf,
       noteId,
       step: yup.string().oneOf(['C', 'D', 'E', 'F', 'G', 'A', 'B']).required(),
       alter: yup.number().integer().min(-2).max(2).required(),
     }),
-    voice: yup.object({ noteId, voice }),
-    staff: yup.object({ noteId, staff }),
-    writtenStart: yup.object({ noteId, at }),
-    writtenEnd: yup.object({ noteId, at }),
-    staccato: yup.object({ noteId, on: yup.boolean().required() }),
-    soundOnly: yup.object({ noteId }),
-    pageOnly: yup.object({
+    voice: exact({ kind: kindOf, noteId, voice }),
+    staff: exact({ kind: kindOf, noteId, staff }),
+    writtenStart: exact({ kind: kindOf, noteId, at }),
+    writtenEnd: exact({ kind: kindOf, noteId, at }),
+    staccato: exact({ kind: kindOf, noteId, on: yup.boolean().required() }),
+    soundOnly: exact({ kind: kindOf, noteId }),
+    pageOnly: exact({
+      kind: kindOf,
       id: noteId,
       pitch: yup.number().integer().min(0).max(127).required(),
       onset: at,
@@ -104,7 +182,7 @@ const overrideSchemas: { readonly [Kind in Override['kind']]: yup.ObjectSchema<o
       voice,
       staff,
     }),
-    systemBreak: yup.object({ bar: yup.number().integer().min(1).required() }),
+    systemBreak: exact({ kind: kindOf, bar: yup.number().integer().min(1).required() }),
   };
 })();
 
@@ -130,10 +208,11 @@ const partFields = {
   instrumentFrom: yup.string().oneOf(['program', 'name', 'channel', 'nothing']),
   channel: yup.number().integer().min(0).max(15),
   program: yup.number().integer().min(0).max(127).nullable(),
+  percussionMap: percussionMapSchema,
   plan: planSchema.optional().default(undefined),
   vetoes: yup
     .array(
-      yup.object({
+      exact({
         noteId: yup.number().integer().min(1).required(),
         step: yup.string().oneOf(STEP_IDS).required(),
       }),
@@ -141,7 +220,8 @@ const partFields = {
     .max(200_000),
   dismissed: yup.array(yup.string().max(400).required()).max(200_000),
 };
-const part = yup.object({
+/** A whole part. */
+export const partSchema = exact({
   id: yup.number().integer().min(1).required(),
   name: name.defined(),
   instrument: partFields.instrument.required(),
@@ -155,36 +235,44 @@ const part = yup.object({
     .default(undefined),
   trackName: name,
   instrumentFrom: partFields.instrumentFrom,
+  percussionMap: partFields.percussionMap,
   plan: partFields.plan,
   vetoes: partFields.vetoes,
   dismissed: partFields.dismissed,
 });
 
 const tick = yup.number().integer().min(0).max(LAST_TICK).required();
-const arrangementFields = yup.object({
+const arrangementShape = {
   title: name,
   ppq: yup.number().integer().min(1).max(32767),
-  tempos: yup.array(
-    yup.object({ tick, microsecondsPerQuarter: yup.number().integer().min(1).max(16_777_215).required() }),
-  ),
+  tempos: yup.array(exact({ tick, microsecondsPerQuarter: yup.number().integer().min(1).max(16_777_215).required() })),
   meters: yup.array(
-    yup.object({
+    exact({
       tick,
       numerator: yup.number().integer().min(1).max(255).required(),
       denominator: yup.number().oneOf([1, 2, 4, 8, 16, 32, 64]).required(),
+      groups: yup.array(yup.number().integer().min(1).max(255).required()).max(64),
     }),
   ),
   keys: yup.array(
-    yup.object({ tick, fifths: yup.number().integer().min(-7).max(7).required(), minor: yup.boolean().required() }),
+    exact({ tick, fifths: yup.number().integer().min(-7).max(7).required(), minor: yup.boolean().required() }),
   ),
-  markers: yup.array(yup.object({ tick, text: yup.string().max(2000).defined() })),
+  markers: yup.array(exact({ tick, text: yup.string().max(2000).defined() })),
+  silentTracks: yup
+    .array(
+      exact({
+        name: yup.string().max(LONGEST_PART_NAME).defined(),
+        events: listOf((event): event is TrackEvent => isTrackEvent(event), 'A message in this change is not one.'),
+      }),
+    )
+    .max(MOST_PARTS),
   namedSelections: yup
     .array(
-      yup.object({
+      exact({
         name: yup.string().min(1).max(LONGEST_SELECTION_NAME).required(),
         parts: yup
           .array(
-            yup.object({
+            exact({
               partId: yup.number().integer().min(1).required(),
               noteIds: yup
                 .mixed()
@@ -200,37 +288,78 @@ const arrangementFields = yup.object({
       }),
     )
     .max(200),
+};
+const arrangementFields = exact(arrangementShape);
+
+/** A whole arrangement, as it comes in from a file. */
+export const arrangementSchema = exact({
+  ...arrangementShape,
+  title: name.defined(),
+  ppq: yup.number().integer().min(1).max(32767).required(),
+  tempos: arrangementShape.tempos.required(),
+  meters: arrangementShape.meters.required(),
+  keys: arrangementShape.keys.required(),
+  markers: arrangementShape.markers.required(),
+  silentTracks: arrangementShape.silentTracks.required(),
+  parts: yup
+    .array(partSchema.required())
+    .max(MOST_PARTS)
+    .required()
+    .test('apart', 'Two parts have one id.', apart)
+    .test(
+      'few',
+      `It holds more than ${MOST_NOTES.toLocaleString('en')} notes.`,
+      (parts) =>
+        (parts ?? []).reduce(
+          (sum, { notes: own }) => sum + ((own as readonly unknown[] | undefined)?.length ?? 0),
+          0,
+        ) <= MOST_NOTES,
+    ),
+  nextNoteId: yup.number().integer().min(1).max(FIRST_UNUSABLE_ID).required(),
+  nextPartId: yup.number().integer().min(1).required(),
+  nextEventId: yup.number().integer().min(1).required(),
 });
 
 const partId = yup.number().integer().min(1).required();
+const kindOf = yup.string().required();
 const changeSchemas = {
-  notes: yup.object({
+  notes: exact({
+    kind: kindOf,
     partId,
     added: notes,
     removed: notes,
-    changed: pairsOf(isNote, idOf, 'note'),
+    changed: pairsOf(isNotePatch, idOf, 'note'),
     madeFrom,
   }),
-  events: yup.object({ partId, added: events, removed: events, changed: pairsOf(isPartEvent, idOf, 'message') }),
-  overrides: yup.object({
+  events: exact({
+    kind: kindOf,
+    partId,
+    added: events,
+    removed: events,
+    changed: pairsOf(isEventPatch, idOf, 'message'),
+  }),
+  overrides: exact({
+    kind: kindOf,
     partId,
     added: overrides,
     removed: overrides,
     changed: pairsOf(isOverride, overrideKey, 'correction'),
   }),
-  partAdded: yup.object({ index: yup.number().integer().min(0).required(), part: part.required() }),
-  partRemoved: yup.object({ index: yup.number().integer().min(0).required(), part: part.required() }),
-  partMoved: yup.object({
+  partAdded: exact({ kind: kindOf, index: yup.number().integer().min(0).required(), part: partSchema.required() }),
+  partRemoved: exact({ kind: kindOf, index: yup.number().integer().min(0).required(), part: partSchema.required() }),
+  partMoved: exact({
+    kind: kindOf,
     partId,
     from: yup.number().integer().min(0).max(MOST_PARTS).required(),
     to: yup.number().integer().min(0).max(MOST_PARTS).required(),
   }),
-  partFields: yup.object({
+  partFields: exact({
+    kind: kindOf,
     partId,
-    before: yup.object(partFields).required(),
-    after: yup.object(partFields).required(),
+    before: exact(partFields).required(),
+    after: exact(partFields).required(),
   }),
-  arrangementFields: yup.object({ before: arrangementFields.required(), after: arrangementFields.required() }),
+  arrangementFields: exact({ kind: kindOf, before: arrangementFields.required(), after: arrangementFields.required() }),
 } as const;
 
 const change = yup.lazy((value: unknown) => {
@@ -240,19 +369,19 @@ const change = yup.lazy((value: unknown) => {
 });
 
 /** An Edit as the web sends it. */
-export const editSchema: yup.ObjectSchema<{ label: string }> = yup.object({
+export const editSchema: yup.ObjectSchema<{ label: string }> = exact({
   label: yup.string().min(1).max(300).required(),
   changes: yup.array(change).max(2000).required(),
 }) as never;
 
 const journalEntry = yup.lazy((value: unknown) =>
   (value as { kind?: string } | null)?.kind === 'goTo'
-    ? yup.object({ kind: yup.string().oneOf(['goTo']).required(), position: yup.number().integer().min(0).required() })
-    : (yup.object({ kind: yup.string().oneOf(['edit']).required(), edit: editSchema.required() }) as yup.Schema),
+    ? exact({ kind: yup.string().oneOf(['goTo']).required(), position: yup.number().integer().min(0).required() })
+    : (exact({ kind: yup.string().oneOf(['edit']).required(), edit: editSchema.required() }) as yup.Schema),
 );
 
 /** The body that adds to an arrangement's journal. */
-export const journalBodySchema = yup.object({
+export const journalBodySchema = exact({
   baseRevision: yup.number().integer().min(0).required(),
   entries: yup.array(journalEntry).min(1).max(1000).required(),
 });

@@ -16,6 +16,7 @@ import {
   type SentenceField,
 } from '@crispfold/core';
 import * as yup from 'yup';
+import { type OwnFile, ownFileText, readOwnFile } from './ownFile.js';
 import { lengthSchema, planStepSchema } from './planSchema.js';
 
 const pitch = yup.number().integer().min(0).max(127).required();
@@ -117,11 +118,16 @@ export const sentenceSchema = yup.object({
 });
 
 /** What a file of sentences says it is. */
-const FORMAT = 'crisp-fold-sentences';
+const FILE: OwnFile = {
+  format: 'crisp-fold-sentences',
+  version: SENTENCE_VERSION,
+  denial: 'These are no sentences',
+  subject: 'These sentences are',
+};
 
 /** Sentences as the text of a file. */
 export const sentencesToFile = (sentences: readonly Sentence[]): string =>
-  `${JSON.stringify({ format: FORMAT, version: SENTENCE_VERSION, sentences }, null, 2)}\n`;
+  ownFileText(FILE, { version: SENTENCE_VERSION, sentences });
 
 /** Reads the text of a file of sentences; a message that a person understands where it cannot. */
 export const sentencesFromFile = (
@@ -129,28 +135,15 @@ export const sentencesFromFile = (
 ):
   | { readonly ok: true; readonly sentences: readonly Sentence[] }
   | { readonly ok: false; readonly message: string } => {
-  let value: { format?: unknown; version?: unknown; sentences?: unknown };
-  try {
-    value = JSON.parse(text);
-  } catch {
-    return { ok: false, message: 'These are no sentences: it is not JSON.' };
-  }
-  if (typeof value !== 'object' || value === null || value.format !== FORMAT) {
-    return { ok: false, message: `These are no sentences: "format" is not "${FORMAT}".` };
-  }
-  if (typeof value.version === 'number' && value.version > SENTENCE_VERSION) {
-    return {
-      ok: false,
-      message: `These sentences are of version ${value.version}, newer than this Crisp Fold, which reads ${SENTENCE_VERSION}. Nothing was taken.`,
-    };
-  }
+  const read = readOwnFile(text, FILE);
+  if (!read.ok) return read;
   try {
     const { sentences } = yup
       .object({
         version: yup.number().oneOf([SENTENCE_VERSION]).required(),
         sentences: yup.array(sentenceSchema).min(1, 'there is none.').max(MOST_SENTENCES).required(),
       })
-      .validateSync(value, { strict: true });
+      .validateSync(read.content, { strict: true });
     return { ok: true, sentences: sentences as unknown as readonly Sentence[] };
   } catch (error) {
     return { ok: false, message: `These sentences cannot be used: ${(error as Error).message}` };

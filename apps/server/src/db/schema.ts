@@ -1,5 +1,5 @@
-/** The tables: an arrangement is its newest snapshot and the journal after it. */
-import { index, integer, primaryKey, sqliteTable, text } from 'drizzle-orm/sqlite-core';
+/** The tables: an arrangement is its newest snapshot and the journal after it. Large values are packed (packing.ts). */
+import { blob, index, integer, primaryKey, sqliteTable, text } from 'drizzle-orm/sqlite-core';
 
 export const arrangements = sqliteTable(
   'arrangements',
@@ -11,6 +11,8 @@ export const arrangements = sqliteTable(
     /** How many entries of the history are in force, and how many there are. */
     position: integer('position').notNull().default(0),
     length: integer('length').notNull().default(0),
+    /** So many of the oldest entries of the history were folded away. */
+    folded: integer('folded').notNull().default(0),
     /** The form its snapshots and journal are stored in; an earlier one is brought up to date when it is opened. */
     form: integer('form').notNull().default(1),
     createdAt: text('created_at').notNull(),
@@ -31,7 +33,13 @@ export const snapshots = sqliteTable(
     /** How the history stood. */
     position: integer('position').notNull().default(0),
     length: integer('length').notNull().default(0),
+    /** As JSON where it was written before there was `packed`; else empty. */
     data: text('data').notNull(),
+    /** As {@link packed} makes it. */
+    packed: blob('packed', { mode: 'buffer' }),
+    /** True for a point that the history may be folded to. */
+    kept: integer('kept', { mode: 'boolean' }).notNull().default(false),
+    writtenAt: text('written_at').notNull().default(''),
   },
   (table) => [primaryKey({ columns: [table.arrangementId, table.revision] })],
 );
@@ -44,7 +52,12 @@ export const journal = sqliteTable(
       .references(() => arrangements.id, { onDelete: 'cascade' }),
     /** The arrangement's revision after this entry. */
     revision: integer('revision').notNull(),
+    /** As JSON where it was written before there was `packed`; else empty. */
     entry: text('entry').notNull(),
+    /** As {@link packed} makes it. */
+    packed: blob('packed', { mode: 'buffer' }),
+    /** How many notes an Edit touches; null where it was not counted yet. */
+    touched: integer('touched'),
     /** For an Edit its place in the history, from 0; of several at one place the newest counts. */
     place: integer('place').notNull().default(0),
     /** An Edit's label; null for a move of the pointer. */
@@ -70,3 +83,18 @@ export const sentences = sqliteTable('sentences', {
   data: text('data').notNull(),
   changedAt: text('changed_at').notNull(),
 });
+
+/** Writes by the id that their request had: one that comes again is answered as the first time. */
+export const writes = sqliteTable(
+  'writes',
+  {
+    requestId: text('request_id').primaryKey(),
+    arrangementId: text('arrangement_id')
+      .notNull()
+      .references(() => arrangements.id, { onDelete: 'cascade' }),
+    /** The revision that it led to. */
+    revision: integer('revision').notNull(),
+    writtenAt: text('written_at').notNull(),
+  },
+  (table) => [index('writes_written').on(table.writtenAt)],
+);

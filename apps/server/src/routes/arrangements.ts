@@ -2,42 +2,58 @@
 import {
   type BroughtIn,
   type Created,
+  type EditsPage,
+  editsQuerySchema,
   type HistoryPage,
   historyPlaceSchema,
   idSchema,
   type JournalBody,
   journalBodySchema,
-  LARGEST_UPLOAD,
-  MOST_FILES,
+  type KeptPointItem,
+  type OpenArrangement,
   type PartsAdded,
+  REQUEST_HEADER,
+  requestIdSchema,
+  type Saved,
   titleBodySchema,
+  type WentBack,
 } from '@crispfold/contract';
-import { addParts, type Edit, type Imported, importMidi, type NamedFile } from '@crispfold/core';
-import { json, type Request, Router } from 'express';
-import multer from 'multer';
+import { addParts, EMPTY_HISTORY, type KeptEdit, LARGEST_CHANGE } from '@crispfold/core';
+import { type Request, type RequestHandler, type Response, Router } from 'express';
+import { archiveBytes } from '../archive.js';
 import type { ArrangementStore } from '../arrangementStore.js';
+import type { Importer } from '../importing/importer.js';
+import type { ReadAnswer, ReadAsked } from '../importing/readFiles.js';
+import { jsonBody } from '../jsonBody.js';
 import { HttpProblem } from '../problems.js';
+import { filesOf } from '../uploads.js';
 
-/** A change may carry every note of a large part. */
-const LARGEST_CHANGE = '64mb';
+/** Reads the files of a request in a thread of their own; gives up when the browser does. */
+const readUploads = async <Become extends ReadAsked['become']>(
+  request: Request,
+  response: Response,
+  importer: Importer,
+  become: Become,
+): Promise<Extract<Extract<ReadAnswer, { ok: true }>['read'], { become: Become }>> => {
+  const files = filesOf(request);
+  if (files.length === 0) {
+    const which = become === 'again' ? 'one that was taken away from here' : 'one or several .mid files';
+    throw new HttpProblem(400, 'noFiles', `No file arrived. Choose ${which}.`);
+  }
+  const left = new AbortController();
+  response.once('close', () => left.abort());
+  const answer = await importer({ files, become }, left.signal);
+  if (!answer.ok) throw new HttpProblem(422, answer.problem.code, answer.problem.message);
+  return answer.read as Extract<Extract<ReadAnswer, { ok: true }>['read'], { become: Become }>;
+};
 
-const upload = multer({
-  storage: multer.memoryStorage(),
-  limits: { fileSize: LARGEST_UPLOAD, files: MOST_FILES, fields: 4 },
-});
-
-/** Browsers send file names as UTF-8; the form parser reads them as Latin-1. */
-const fileName = (name: string): string => Buffer.from(name, 'latin1').toString('utf8');
-
-const importFiles = (request: Request): Imported => {
-  const files: NamedFile[] = ((request.files ?? []) as Express.Multer.File[]).map((file) => ({
-    name: fileName(file.originalname),
-    bytes: new Uint8Array(file.buffer),
-  }));
-  if (files.length === 0) throw new HttpProblem(400, 'noFiles', 'No file arrived. Choose one or several .mid files.');
-  const result = importMidi(files);
-  if (!result.ok) throw new HttpProblem(422, result.problem.code, result.problem.message);
-  return result.value;
+/** The name of a request, where it has one. */
+const requestIdOf = (request: Request): string | undefined => {
+  const id = request.get(REQUEST_HEADER);
+  if (id !== undefined && !requestIdSchema.isValidSync(id)) {
+    throw new HttpProblem(400, 'invalid', 'The name of this request is none. Nothing was changed.');
+  }
+  return id;
 };
 
 const idOf = (request: Request): string => {
@@ -46,18 +62,36 @@ const idOf = (request: Request): string => {
   return request.params.id as string;
 };
 
-/** Routes over one store. */
-export const arrangementRoutes = (store: ArrangementStore): Router => {
+/** Routes over one store; files are read by the importer. */
+export const arrangementRoutes = (
+  store: ArrangementStore,
+  uploads: readonly RequestHandler[],
+  importer: Importer,
+): Router => {
   const router = Router();
 
   router.get('/', async (_request, response) => {
     response.json(await store.list());
   });
 
-  router.post('/', upload.array('files'), async (request, response) => {
-    const { arrangement, warnings } = importFiles(request);
-    const body: BroughtIn = { open: await store.open(await store.create(arrangement)), warnings };
-    response.status(201).json(body);
+  router.post('/', [...uploads], async (request: Request, response: Response) => {
+    const requestId = requestIdOf(request);
+    const { packed, summary, json: text, warnings } = await readUploads(request, response, importer, 'new');
+    const { id, changedAt, known } = await store.createPacked(packed, summary, requestId);
+    if (known) {
+      // It came before, and may have been worked on since.
+      const body: BroughtIn = { open: await store.open(id), warnings };
+      response.status(201).json(body);
+      return;
+    }
+    const open: Omit<OpenArrangement, 'arrangement'> = { id, revision: 0, changedAt, history: EMPTY_HISTORY };
+    const body: Omit<BroughtIn, 'open'> & { open: typeof open } = { warnings, open };
+    // The arrangement is JSON already: it is put into its place, at the end of `open`.
+    const around = JSON.stringify(body).replace(/}}$/, ',"arrangement":');
+    response.status(201).type('json');
+    response.write(around);
+    response.write(text);
+    response.end('}}');
   });
 
   router.get('/:id', async (request, response) => {
@@ -70,7 +104,25 @@ export const arrangementRoutes = (store: ArrangementStore): Router => {
     response.json(body);
   });
 
-  router.patch('/:id', json(), async (request, response) => {
+  router.get('/:id/edits', async (request, response) => {
+    const { from, to, last } = await editsQuerySchema.validate(request.query);
+    const body: EditsPage = await store.edits(idOf(request), from, to, last);
+    response.json(body);
+  });
+
+  router.get('/:id/points', async (request, response) => {
+    const body: readonly KeptPointItem[] = await store.points(idOf(request));
+    response.json(body);
+  });
+
+  router.post('/:id/points/:revision', async (request, response) => {
+    const revision = await historyPlaceSchema.validate(request.params.revision);
+    const { edit, revision: now, changedAt } = await store.backToPoint(idOf(request), revision, requestIdOf(request));
+    const body: WentBack = { revision: now, changedAt, edit };
+    response.json(body);
+  });
+
+  router.patch('/:id', jsonBody('100kb'), async (request: Request, response: Response) => {
     const title = (await titleBodySchema.validate(request.body, { strict: true })).title.trim();
     const saved = await store.update(idOf(request), null, (arrangement) => [
       {
@@ -84,22 +136,52 @@ export const arrangementRoutes = (store: ArrangementStore): Router => {
     response.json(saved);
   });
 
-  router.post('/:id/journal', json({ limit: LARGEST_CHANGE }), async (request, response) => {
+  router.post('/:id/journal', jsonBody(LARGEST_CHANGE), async (request: Request, response: Response) => {
     const body = (await journalBodySchema.validate(request.body, { strict: true })) as unknown as JournalBody;
-    response.json(await store.append(idOf(request), body.baseRevision, body.entries));
+    const { revision, changedAt } = await store.append(
+      idOf(request),
+      body.baseRevision,
+      body.entries,
+      requestIdOf(request),
+    );
+    const saved: Saved = { revision, changedAt };
+    response.json(saved);
   });
 
-  router.post('/:id/parts', upload.array('files'), async (request, response) => {
-    const { arrangement: brought, warnings } = importFiles(request);
-    let edit: Edit | undefined;
+  router.post('/:id/parts', [...uploads], async (request: Request, response: Response) => {
+    const { arrangement: brought, warnings } = await readUploads(request, response, importer, 'parts');
+    let edit: KeptEdit | undefined;
     let notes: typeof warnings = warnings;
-    const saved = await store.update(idOf(request), null, (arrangement) => {
-      const added = addParts(arrangement, brought);
-      edit = added.edit;
-      notes = [...warnings, ...added.warnings];
-      return [{ kind: 'edit', edit }];
-    });
-    const body: PartsAdded = { ...saved, edit: edit as Edit, warnings: notes };
+    const saved = await store.update(
+      idOf(request),
+      null,
+      (arrangement) => {
+        const added = addParts(arrangement, brought);
+        edit = added.edit;
+        notes = [...warnings, ...added.warnings];
+        return [{ kind: 'edit', edit }];
+      },
+      requestIdOf(request),
+    );
+    // A request that came before made its Edit then.
+    const made = saved.known ? await store.editAt(idOf(request), saved.revision) : edit;
+    const { revision, changedAt } = saved;
+    const body: PartsAdded = { revision, changedAt, edit: made as KeptEdit, warnings: notes };
+    response.status(201).json(body);
+  });
+
+  router.get('/:id/archive', async (request, response) => {
+    const archive = await store.takeAway(idOf(request));
+    response
+      .attachment(`${archive.arrangement.title}.crispfold.zip`)
+      .type('application/zip')
+      .send(Buffer.from(archiveBytes(archive)));
+  });
+
+  router.post('/archive', [...uploads], async (request: Request, response: Response) => {
+    const { archive } = await readUploads(request, response, importer, 'again');
+    const id = await store.bringBack(archive, requestIdOf(request));
+    const body: Created = { id };
     response.status(201).json(body);
   });
 

@@ -1,9 +1,10 @@
 /** Things that a person keeps under a name, for use in any arrangement: listed, put, deleted by name. */
 import { asc, eq } from 'drizzle-orm';
 import type { LibSQLDatabase } from 'drizzle-orm/libsql';
-import { json, type Request, Router } from 'express';
+import { type Request, type Response, Router } from 'express';
 import type * as yup from 'yup';
 import type { plans, sentences } from '../db/schema.js';
+import { jsonBody } from '../jsonBody.js';
 import { HttpProblem } from '../problems.js';
 
 /** One kind of named thing. */
@@ -31,10 +32,19 @@ export const namedRoutes = <Thing>(db: LibSQLDatabase, things: NamedThings<Thing
 
   router.get('/', async (_request, response) => {
     const rows = await db.select().from(table).orderBy(asc(table.name));
-    response.json(rows.map((row) => read(JSON.parse(row.data))));
+    // One that is damaged must not take the others along.
+    const whole = rows.flatMap(({ data }): Thing[] => {
+      try {
+        const thing = read(JSON.parse(data));
+        return bodySchema.isValidSync(thing, { strict: true }) ? [thing] : [];
+      } catch {
+        return [];
+      }
+    });
+    response.json(whole);
   });
 
-  router.put('/:name', json({ limit: '1mb' }), async (request, response) => {
+  router.put('/:name', jsonBody('1mb'), async (request: Request, response: Response) => {
     const name = nameOf(request);
     const thing = (await bodySchema.validate({ ...request.body, name }, { strict: true })) as object;
     const row = { name, data: JSON.stringify({ ...thing, name }), changedAt: new Date().toISOString() };

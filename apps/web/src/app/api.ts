@@ -1,13 +1,17 @@
 /** The one fetch client: every request to the server goes through here. */
-import type {
-  BroughtIn,
-  Created,
-  ErrorBody,
-  HistoryPage,
-  LibraryItem,
-  OpenArrangement,
-  PartsAdded,
-  Saved,
+import {
+  type BroughtIn,
+  type Created,
+  type EditsPage,
+  type ErrorBody,
+  type HistoryPage,
+  type KeptPointItem,
+  type LibraryItem,
+  type OpenArrangement,
+  type PartsAdded,
+  REQUEST_HEADER,
+  type Saved,
+  type WentBack,
 } from '@crispfold/contract';
 import type { JournalEntry, Plan, Sentence } from '@crispfold/core';
 
@@ -26,7 +30,8 @@ const request = async <Answer>(path: string, init: RequestInit = {}, base = '/ap
   let response: Response;
   try {
     response = await fetch(base + path, init);
-  } catch {
+  } catch (error) {
+    if (init.signal?.aborted) throw error;
     throw new ApiProblem(
       0,
       'offline',
@@ -52,6 +57,26 @@ const asJson = (method: string, body: unknown): RequestInit => ({
   body: JSON.stringify(body),
 });
 
+/** A name for a request, so that one that is sent again is carried out once. */
+export const newRequestId = (): string =>
+  Array.from(crypto.getRandomValues(new Uint8Array(16)), (byte) => byte.toString(16).padStart(2, '0')).join('');
+
+const named = (init: RequestInit, requestId: string): RequestInit => ({
+  ...init,
+  headers: { ...init.headers, [REQUEST_HEADER]: requestId },
+});
+
+/** Sends a request once more under the same name where its answer was lost. */
+const again = async <Answer>(send: (requestId: string) => Promise<Answer>): Promise<Answer> => {
+  const requestId = newRequestId();
+  try {
+    return await send(requestId);
+  } catch (error) {
+    if (!(error instanceof ApiProblem) || error.status !== 0) throw error;
+    return send(requestId);
+  }
+};
+
 const asFiles = (files: readonly File[]): RequestInit => {
   const form = new FormData();
   for (const file of files) form.append('files', file);
@@ -62,10 +87,21 @@ export const api = {
   list: () => request<LibraryItem[]>(''),
   open: (id: string) => request<OpenArrangement>(`/${id}`),
   history: (id: string, before: number) => request<HistoryPage>(`/${id}/history?before=${before}`),
-  create: (files: readonly File[]) => request<BroughtIn>('', asFiles(files)),
-  addParts: (id: string, files: readonly File[]) => request<PartsAdded>(`/${id}/parts`, asFiles(files)),
-  append: (id: string, baseRevision: number, entries: readonly JournalEntry[]) =>
-    request<Saved>(`/${id}/journal`, asJson('POST', { baseRevision, entries })),
+  create: (files: readonly File[], signal: AbortSignal) =>
+    again((requestId) => request<BroughtIn>('', named({ ...asFiles(files), signal }, requestId))),
+  addParts: (id: string, files: readonly File[], signal: AbortSignal) =>
+    again((requestId) => request<PartsAdded>(`/${id}/parts`, named({ ...asFiles(files), signal }, requestId))),
+  edits: (id: string, from: number, to: number, last: boolean) =>
+    request<EditsPage>(`/${id}/edits?from=${from}&to=${to}&last=${last}`),
+  points: (id: string) => request<KeptPointItem[]>(`/${id}/points`),
+  backToPoint: (id: string, revision: number, requestId: string) =>
+    request<WentBack>(`/${id}/points/${revision}`, named({ method: 'POST' }, requestId)),
+  append: (id: string, baseRevision: number, entries: readonly JournalEntry[], requestId: string) =>
+    request<Saved>(`/${id}/journal`, named(asJson('POST', { baseRevision, entries }), requestId)),
+  /** Where an arrangement is taken away with its history, and where the whole library is as one file. */
+  archiveAddress: (id: string) => `/api/arrangements/${id}/archive`,
+  backupAddress: '/api/backup',
+  bringBack: (file: File) => again((requestId) => request<Created>('/archive', named(asFiles([file]), requestId))),
   rename: (id: string, title: string) => request<Saved>(`/${id}`, asJson('PATCH', { title })),
   duplicate: (id: string) => request<Created>(`/${id}/duplicate`, { method: 'POST' }),
   remove: (id: string) => request<void>(`/${id}`, { method: 'DELETE' }),

@@ -161,7 +161,9 @@ export class DeskSession {
       case 'timing': {
         const part = this.partById(request.asks.partId);
         const { arrangement, maps } = this.told;
-        return this.covered(part ? timingOffsets(arrangement, part, maps) : { played: [], written: [] });
+        return this.covered(
+          part ? timingOffsets(arrangement, part, maps, request.asks.only) : { played: [], written: [] },
+        );
       }
       case 'exportFile': {
         const { kind, partIds, concertPitch } = request.asks;

@@ -151,7 +151,10 @@ export interface Calls {
   /** What a sentence does, to be carried out or tried. */
   sentenceRun: { readonly asks: SentenceAsked; readonly answers: SentenceRun };
   /** Distances of starts from the grid, as played and as written, in milliseconds. */
-  timing: { readonly asks: { readonly partId: PartId }; readonly answers: TimingOffsets };
+  timing: {
+    readonly asks: { readonly partId: PartId; readonly only: ReadonlySet<NoteId> | null };
+    readonly answers: TimingOffsets;
+  };
   /** One file to take away; all parts where none are named. */
   exportFile: {
     readonly asks: {

@@ -1,8 +1,9 @@
 /** Doubles, hidden notes, specks, notes without length, overlaps of one pitch: what a recording holds twice, or by mistake. */
 
 import { endOf } from '../model/arrangement.js';
+import type { StepContext } from '../reading/context.js';
 import { byPitch } from '../reading/noteGroups.js';
-import { aPitch, pitchName } from '../reading/noteWords.js';
+import { aNote, noteName } from '../reading/noteWords.js';
 import type { StepNote } from '../reading/stepNote.js';
 import { deDuplicate, doublesIn } from '../steps/deDuplicate.js';
 import { dropSpecks } from '../steps/dropSpecks.js';
@@ -75,18 +76,18 @@ export const zeroLength: Check = {
   name: 'No length',
   explanation: 'A note ends where it starts, so that it is not heard.',
   severity: 'wrong',
-  run: ({ notes }) =>
+  run: ({ notes, context }) =>
     notes
       .filter((note) => note.duration <= 0)
       .map((note) => ({
         noteIds: [note.id],
         tick: note.onset,
-        reason: `${aPitch(note.pitch)} that ends where it starts`,
+        reason: `${aNote(note.pitch, context)} that ends where it starts`,
         mend: { where: 'notes', step: 'dropSpecks', parameters: DROP, label: 'Drop it' },
       })),
 };
 
-const overlapping = (group: readonly StepNote[], hidden: ReadonlySet<number>): Noticed[] => {
+const overlapping = (group: readonly StepNote[], hidden: ReadonlySet<number>, context: StepContext): Noticed[] => {
   const found: Noticed[] = [];
   let before: StepNote | undefined;
   for (const note of group) {
@@ -95,7 +96,7 @@ const overlapping = (group: readonly StepNote[], hidden: ReadonlySet<number>): N
       found.push({
         noteIds: [before.id, note.id],
         tick: note.onset,
-        reason: `two notes of ${pitchName(note.pitch)} overlap: the second cuts the first short`,
+        reason: `two notes of ${noteName(note.pitch, context)} overlap: the second cuts the first short`,
         mend: { where: 'notes', step: 'merge', parameters: merge.defaults, label: 'Join them' },
       });
     }
@@ -112,6 +113,6 @@ export const samePitchOverlap: Check = {
   run: ({ notes, context }: CheckInput) => {
     const { together, hidden } = doublesIn(notes, context);
     const known = new Set([...together, ...hidden].map((change) => change.noteId));
-    return [...byPitch(notes).values()].flatMap((group) => overlapping(group, known));
+    return [...byPitch(notes).values()].flatMap((group) => overlapping(group, known, context));
   },
 };

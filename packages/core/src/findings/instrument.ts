@@ -1,9 +1,11 @@
 /** What the instrument, the hand or another part says: out of range, wider than a hand, the same note in two parts. */
 
-import type { Instrument } from '../instruments/instruments.js';
+import { type Instrument, isUnpitched } from '../instruments/instruments.js';
+import { hasPlace } from '../instruments/percussionMap.js';
 import { endOf, type Note, type NoteId, type Part, type PartId } from '../model/arrangement.js';
 import type { StepContext } from '../reading/context.js';
 import { playsTwoHanded, splitHands } from '../reading/hands.js';
+import { byPitch } from '../reading/noteGroups.js';
 import { pitchName } from '../reading/noteWords.js';
 import { chordWindow, startGroups } from '../reading/startGroups.js';
 import type { StepNote } from '../reading/stepNote.js';
@@ -47,6 +49,24 @@ const moveBy = (octaves: number, what: string, noteIds: readonly NoteId[]): Mend
   label: `Move ${what} ${octaves > 0 ? 'up' : 'down'} ${Math.abs(octaves) === 1 ? 'an octave' : `${Math.abs(octaves)} octaves`}`,
   noteIds,
 });
+
+/** Hits of sounds that neither the part's map nor General MIDI has a line for: one finding for each sound. */
+export const soundWithoutLine: Check = {
+  name: 'Sound without a line',
+  explanation: 'The percussion map says nothing of this sound, so it is written on the middle line under its number.',
+  severity: 'likely',
+  run: ({ notes, context }) => {
+    if (!isUnpitched(context.instrument)) return [];
+    return [...byPitch(notes)]
+      .filter(([sound]) => !hasPlace(sound, context.percussion))
+      .map(([sound, hits]) => ({
+        noteIds: idsOf(hits),
+        tick: (hits[0] as StepNote).onset,
+        reason: `sound ${sound} has no line of its own (${hits.length === 1 ? 'once' : `${hits.length} times`}): give it one in the part’s percussion map`,
+        mend: null,
+      }));
+  },
+};
 
 const idsOf = (notes: readonly StepNote[]): NoteId[] => notes.map((note) => note.id);
 

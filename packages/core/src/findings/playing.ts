@@ -3,7 +3,7 @@
 import { isUnpitched } from '../instruments/instruments.js';
 import { endOf } from '../model/arrangement.js';
 import { median } from '../model/statistics.js';
-import { pitchName } from '../reading/noteWords.js';
+import { noteName, pitchName } from '../reading/noteWords.js';
 import { pedalSpans, SUSTAIN_CONTROLLER } from '../reading/pedal.js';
 import { chordWindow, startGroups } from '../reading/startGroups.js';
 import type { StepNote } from '../reading/stepNote.js';
@@ -80,7 +80,7 @@ export const hungNotes: Check = {
         {
           noteIds: [note.id],
           tick: note.onset,
-          reason: `${pitchName(note.pitch)} sounds on under the notes that follow`,
+          reason: `${noteName(note.pitch, context)} sounds on under the notes that follow`,
           mend: {
             where: 'notes',
             step: 'trimOverlaps',

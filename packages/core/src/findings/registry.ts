@@ -4,7 +4,7 @@ import { playedContext } from '../plan/context.js';
 import type { Written } from '../plan/written.js';
 import { doubles, hiddenNotes, samePitchOverlap, specks, zeroLength } from './doubles.js';
 import type { Check, Finding } from './finding.js';
-import { outOfRange, sameInTwoParts, widerThanHand } from './instrument.js';
+import { outOfRange, sameInTwoParts, soundWithoutLine, widerThanHand } from './instrument.js';
 import { earlyStart, hungNotes, pedalNeverLifts, twoAtOnce, unevenEnds, velocityOut } from './playing.js';
 import { doubtfulGrid, eitherWay, farOffGrid, swing, wideRoll } from './reading.js';
 
@@ -20,6 +20,7 @@ const ALL_CHECKS = {
   farOffGrid,
   eitherWay,
   outOfRange,
+  soundWithoutLine,
   widerThanHand,
   velocityOut,
   unevenEnds,

@@ -1,24 +1,29 @@
-/** General MIDI 1 percussion keys: names, and where they stand on a five-line staff (common practice, e.g. Weinberg 1998). */
+/**
+ * How percussion sounds are named and written. At first by General MIDI 1: names, and places on a five-line staff (common
+ * practice, e.g. Weinberg 1998); a part may have a map of its own, which says otherwise for single sounds.
+ */
 
-/** How one percussion sound is written. */
-export interface PercussionSound {
-  readonly name: string;
-  /** Staff place as a treble-clef pitch. */
-  readonly step: string;
-  readonly octave: number;
-  readonly notehead: 'normal' | 'x' | 'diamond' | 'triangle' | 'slash';
-}
+import type { Notehead, PercussionMap, PercussionSound } from '../model/percussionMap.js';
 
-const sound = (name: string, place: string, notehead: PercussionSound['notehead'] = 'normal'): PercussionSound => ({
+/** The map of a part that has none of its own. */
+export const GENERAL_MIDI_MAP: PercussionMap = [];
+
+const sound = (
+  name: string,
+  place: string,
+  notehead: Notehead = 'normal',
+  voice: PercussionSound['voice'] = 1,
+): PercussionSound => ({
   name,
-  step: place.charAt(0),
+  step: place.charAt(0) as PercussionSound['step'],
   octave: Number(place.charAt(1)),
   notehead,
+  voice,
 });
 
 const SOUNDS: { readonly [key: number]: PercussionSound } = {
-  35: sound('Acoustic bass drum', 'E4'),
-  36: sound('Bass drum 1', 'F4'),
+  35: sound('Acoustic bass drum', 'E4', 'normal', 2),
+  36: sound('Bass drum 1', 'F4', 'normal', 2),
   37: sound('Side stick', 'C5', 'x'),
   38: sound('Acoustic snare', 'C5'),
   39: sound('Hand clap', 'C5', 'slash'),
@@ -26,7 +31,7 @@ const SOUNDS: { readonly [key: number]: PercussionSound } = {
   41: sound('Low floor tom', 'G4'),
   42: sound('Closed hi-hat', 'G5', 'x'),
   43: sound('High floor tom', 'A4'),
-  44: sound('Pedal hi-hat', 'D4', 'x'),
+  44: sound('Pedal hi-hat', 'D4', 'x', 2),
   45: sound('Low tom', 'B4'),
   46: sound('Open hi-hat', 'G5', 'diamond'),
   47: sound('Low-mid tom', 'D5'),
@@ -66,5 +71,13 @@ const SOUNDS: { readonly [key: number]: PercussionSound } = {
   81: sound('Open triangle', 'B4', 'triangle'),
 };
 
-/** How a percussion key (0 to 127) is named and written; keys outside the General MIDI table stand on the middle line. */
-export const percussionSound = (key: number): PercussionSound => SOUNDS[key] ?? sound(`Percussion ${key}`, 'B4');
+/**
+ * How a sound (MIDI key, 0 to 127) is named and written: as the part's map says, else by General MIDI. Keys outside both
+ * stand on the middle line under their number.
+ */
+export const percussionSound = (key: number, map: PercussionMap = GENERAL_MIDI_MAP): PercussionSound =>
+  map.find((row) => row.sound === key) ?? SOUNDS[key] ?? sound(`Percussion ${key}`, 'B4');
+
+/** True where the map, or General MIDI, says how a sound is written. */
+export const hasPlace = (key: number, map: PercussionMap = GENERAL_MIDI_MAP): boolean =>
+  key in SOUNDS || map.some((row) => row.sound === key);

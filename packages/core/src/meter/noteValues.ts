@@ -111,7 +111,10 @@ interface Split {
   readonly cost: number;
 }
 
-const cache = new WeakMap<MeterNode, { readonly note: Map<number, Split>; readonly rest: Map<number, Split> }>();
+const cache = new WeakMap<
+  MeterNode,
+  { readonly note: Map<number, Split | null>; readonly rest: Map<number, Split | null> }
+>();
 /** Larger than any place in a bar: start and end make one key. */
 const KEY_BASE = 2 ** 20;
 
@@ -126,10 +129,13 @@ export const splitIntoValues = (
   whole: number,
   kind: 'note' | 'rest',
 ): readonly ValueSpan[] => {
-  return splitOf(tree, start, end, whole, kind).spans;
+  const split = splitOf(tree, start, end, whole, kind);
+  if (!split) throw new Error(`No note values for ${start} to ${end}`);
+  return split.spans;
 };
 
-const splitOf = (tree: MeterNode, start: number, end: number, whole: number, kind: 'note' | 'rest'): Split => {
+/** Null where no values make up the span: a bar that was cut at an odd tick. */
+const splitOf = (tree: MeterNode, start: number, end: number, whole: number, kind: 'note' | 'rest'): Split | null => {
   let known = cache.get(tree);
   if (!known) {
     known = { note: new Map(), rest: new Map() };
@@ -137,10 +143,10 @@ const splitOf = (tree: MeterNode, start: number, end: number, whole: number, kin
   }
   const key = start * KEY_BASE + end;
   let split = known[kind].get(key);
-  if (!split) {
+  if (split === undefined) {
     const spans = cheapestSplit(tree, start, end, whole, kind);
-    const signs = spans.reduce((sum, span) => sum + costOf(span.value), 0);
-    split = { spans, cost: kind === 'note' ? signs + (spans.length - 1) : signs };
+    const signs = spans?.reduce((sum, span) => sum + costOf(span.value), 0) ?? 0;
+    split = spans && { spans, cost: kind === 'note' ? signs + (spans.length - 1) : signs };
     known[kind].set(key, split);
   }
   return split;
@@ -159,7 +165,7 @@ const cheapestSplit = (
   end: number,
   whole: number,
   kind: 'note' | 'rest',
-): ValueSpan[] => {
+): ValueSpan[] | null => {
   const unit = [end - tree.start, whole / 8, ...lengthsDown(tree, whole / 16)].reduce(
     greatestCommonDivisor,
     start - tree.start,
@@ -183,12 +189,15 @@ const cheapestSplit = (
   const spans: ValueSpan[] = [];
   for (let at = count; at > 0; ) {
     const step = best[at] as (typeof best)[number];
-    if (!step.value) throw new Error(`No note values for ${start} to ${end}`);
+    if (!step.value) return null;
     spans.unshift({ start: start + step.from * unit, length: (at - step.from) * unit, value: step.value });
     at = step.from;
   }
   return spans;
 };
+
+/** The price of a span that no values make up; the page writes it to the nearest that they do. */
+const UNREADABLE = 8;
 
 /** What the signs of [start, end) cost a reader: heads or rests, dots, and a tie between each two heads. */
 export const readingCost = (
@@ -198,5 +207,5 @@ export const readingCost = (
   whole: number,
   kind: 'note' | 'rest',
 ): number => {
-  return end <= start ? 0 : splitOf(tree, start, end, whole, kind).cost;
+  return end <= start ? 0 : (splitOf(tree, start, end, whole, kind)?.cost ?? UNREADABLE);
 };

@@ -4,17 +4,19 @@ import {
   type Arrangement,
   compareEvents,
   compareNotes,
+  endOf,
   type Note,
   type Part,
   type TrackEvent,
   withEventIds,
 } from '../model/arrangement.js';
+import { LAST_TICK, LONGEST_HOURS, LONGEST_PART_NAME, MOST_BARS, MOST_NOTES, MOST_PARTS } from '../model/limits.js';
 import { failure, type Problem, type Result, success } from '../model/result.js';
 import { createMeterMap, DEFAULT_METER, type MeterChange } from '../time/meterMap.js';
-import { DEFAULT_MICROSECONDS_PER_QUARTER, type TempoChange } from '../time/tempoMap.js';
+import { createTempoMap, DEFAULT_MICROSECONDS_PER_QUARTER, type TempoChange } from '../time/tempoMap.js';
 import { leastCommonMultiple, rescaleTicks, ticks } from '../time/units.js';
 import { canBeTitle, guessInstrument, saysNothing } from './names.js';
-import { type MidiFile, type MidiTrack, MOST_NOTES, readMidi } from './readMidi.js';
+import { type MidiFile, type MidiTrack, readMidi } from './readMidi.js';
 
 /** A file as it came: its name (with ending) and bytes. */
 export interface NamedFile {
@@ -99,12 +101,78 @@ export const importMidi = (files: readonly NamedFile[]): Result<Imported> => {
     nextPartId: parts.length + 1,
     nextEventId,
   };
-  return success({ arrangement, warnings });
+  if (parts.length > MOST_PARTS) {
+    return failure('tooManyParts', `These files hold more than ${MOST_PARTS.toLocaleString('en')} parts.`);
+  }
+  const kept = withinLongest(arrangement, warnings);
+  if (kept.parts.every((part) => part.notes.length === 0)) {
+    return failure(
+      'tooLong',
+      `No note lies within the first ${LONGEST_HOURS} hours and ${MOST_BARS.toLocaleString('en')} bars, which is as far as a piece is read.`,
+    );
+  }
+  return success({ arrangement: kept, warnings: countedByKind(warnings) });
+};
+
+/** Of warnings of one kind so many are told; the others are counted. */
+const TOLD_OF_A_KIND = 3;
+
+const countedByKind = (warnings: readonly Problem[]): Problem[] => {
+  const kinds = new Map<string, Problem[]>();
+  for (const warning of warnings)
+    kinds.set(warning.code, [...(kinds.get(warning.code) ?? []), warning].slice(0, TOLD_OF_A_KIND));
+  const counts = new Map<string, number>();
+  for (const { code } of warnings) counts.set(code, (counts.get(code) ?? 0) + 1);
+  return [...kinds].flatMap(([code, told]) => {
+    const more = (counts.get(code) ?? 0) - told.length;
+    return more === 0 ? told : [...told, { code, message: `And ${more.toLocaleString('en')} more like this.` }];
+  });
+};
+
+/** What lies within the longest that a piece may be; what lies beyond is left out, and that is said. */
+const withinLongest = (arrangement: Arrangement, warnings: Problem[]): Arrangement => {
+  const { ppq, tempos, meters } = arrangement;
+  const byTime = createTempoMap(tempos, ppq).ticksAt(LONGEST_HOURS * 3600);
+  const byBars = createMeterMap(meters, ppq).barNumbered(MOST_BARS + 1).start;
+  const end = Math.floor(Math.min(byTime, byBars, LAST_TICK));
+  const within = <Item extends { readonly tick: number }>(items: readonly Item[]): readonly Item[] =>
+    items.every(({ tick }) => tick <= end) ? items : items.filter(({ tick }) => tick <= end);
+  let lost = 0;
+  const parts = arrangement.parts.map((part): Part => {
+    const events = within(part.events);
+    if (events === part.events && part.notes.every((note) => endOf(note) <= end)) return part;
+    const notes = part.notes
+      .filter(({ onset }) => onset < end)
+      .map((note) => (endOf(note) <= end ? note : { ...note, duration: ticks(end - note.onset) }));
+    lost += part.notes.length - notes.length;
+    return { ...part, notes, events };
+  });
+  const kept = {
+    tempos: within(tempos),
+    meters: within(meters),
+    keys: within(arrangement.keys),
+    markers: within(arrangement.markers),
+    silentTracks: arrangement.silentTracks.map((track) => ({ ...track, events: within(track.events) })),
+  };
+  const cut =
+    parts.some((part, index) => part !== arrangement.parts[index]) ||
+    kept.tempos !== tempos ||
+    kept.meters !== meters ||
+    kept.keys !== arrangement.keys ||
+    kept.markers !== arrangement.markers ||
+    kept.silentTracks.some(({ events }, index) => events !== arrangement.silentTracks[index]?.events);
+  if (!cut) return arrangement;
+  warnings.push({
+    code: 'tooLong',
+    message: `The piece goes on beyond ${LONGEST_HOURS} hours or ${MOST_BARS.toLocaleString('en')} bars: it was read up to there${lost > 0 ? `, ${lost.toLocaleString('en')} ${lost === 1 ? 'note' : 'notes'} left out` : ''}.`,
+  });
+  return { ...arrangement, ...kept, parts };
 };
 
 const titleOf = (file: MidiFile, stem: string): string => {
   const head = file.tracks[0];
-  return (file.format === 1 && head && head.notes.length === 0 && canBeTitle(head.name) && head.name) || stem;
+  const named = file.format === 1 && head && head.notes.length === 0 && canBeTitle(head.name) && head.name;
+  return (named || stem).slice(0, LONGEST_PART_NAME);
 };
 
 const commonPpq = (ppqs: readonly number[], warnings: Problem[]): number => {
@@ -156,10 +224,11 @@ const warnDisagreement = (kept: Maps, other: Maps, stem: string, warnings: Probl
 };
 
 const warnMeterWithinBar = (meters: readonly MeterChange[], ppq: number, warnings: Problem[]): void => {
+  const meterMap = createMeterMap(meters, ppq);
   meters.forEach((change, index) => {
     if (index === 0) return;
-    const before = createMeterMap(meters.slice(0, index), ppq).barAt(change.tick);
-    if (before.start === change.tick) return;
+    const before = meterMap.barAt(change.tick - 1);
+    if (!before.short || before.end !== change.tick) return;
     warnings.push({
       code: 'meterWithinBar',
       message: `The meter changes to ${change.numerator}/${change.denominator} within bar ${before.number}; a new bar begins there.`,
@@ -200,7 +269,10 @@ const partsOfTrack = (track: MidiTrack, fromPpq: number, ppq: number, stem: stri
     const told = from === 'nothing' ? '' : instrument.name;
     const spoken = empty ? stem || told || track.name : track.name;
     return {
-      name: only ? spoken : `${empty ? instrument.name : track.name} · channel ${channel + 1}`,
+      name: (only ? spoken : `${empty ? instrument.name : track.name} · channel ${channel + 1}`).slice(
+        0,
+        LONGEST_PART_NAME,
+      ),
       ...(empty && track.name ? { trackName: track.name } : {}),
       instrument: instrument.id,
       instrumentFrom: from,

@@ -3,9 +3,19 @@
  * and each loss is a warning. Source: Standard MIDI Files 1.0 (MIDI Manufacturers Association, 1996).
  */
 import type { KeyChange, Marker, Note, TrackEvent } from '../model/arrangement.js';
+import {
+  LONGEST_EVENT_BYTES,
+  LONGEST_MARKER,
+  LONGEST_PART_NAME,
+  LONGEST_TEXT,
+  MOST_EVENTS,
+  MOST_KEPT_BYTES,
+  MOST_NOTES,
+  MOST_TRACKS,
+} from '../model/limits.js';
 import { failure, type Problem, type Result, success } from '../model/result.js';
 import type { MeterChange } from '../time/meterMap.js';
-import { createTempoMap, type TempoChange } from '../time/tempoMap.js';
+import { createTempoMap, DEFAULT_MICROSECONDS_PER_QUARTER, type TempoChange } from '../time/tempoMap.js';
 import { type Ticks, ticks } from '../time/units.js';
 import { ByteReader, decodeText, EndOfData } from './byteReader.js';
 
@@ -31,9 +41,6 @@ export interface MidiFile {
   readonly warnings: readonly Problem[];
 }
 
-/** The most notes one file may hold; beyond it the roll and the plan would no longer answer at once. */
-export const MOST_NOTES = 300_000;
-
 const META = { trackName: 3, marker: 6, endOfTrack: 0x2f, tempo: 0x51, meter: 0x58, key: 0x59 } as const;
 
 interface Gathered {
@@ -43,25 +50,47 @@ interface Gathered {
   markers: Marker[];
   warnings: Problem[];
   noteCount: number;
+  eventCount: number;
+  /** Bytes of messages that are kept as they are, and how many messages were left out for being too large. */
+  keptBytes: number;
+  leftOut: number;
+  /** Texts that were cut to what is kept of one. */
+  cutTexts: number;
 }
 
-class TooManyNotes extends Error {}
+/** Thrown where a file holds more than can be read. */
+class TooMuch extends Error {
+  constructor(
+    readonly code: string,
+    message: string,
+  ) {
+    super(message);
+  }
+}
 
 /** Reads a file of format 0, 1 or 2. Fails, with a sentence for musicians, only where nothing can be kept. */
 export const readMidi = (bytes: Uint8Array): Result<MidiFile> => {
   if (bytes.length === 0) return failure('empty', 'This file is empty.');
   const header = readHeader(bytes);
   if (!header.ok) return header;
-  const gathered: Gathered = { tempos: [], meters: [], keys: [], markers: [], warnings: [], noteCount: 0 };
+  const gathered: Gathered = {
+    tempos: [],
+    meters: [],
+    keys: [],
+    markers: [],
+    warnings: [],
+    noteCount: 0,
+    eventCount: 0,
+    keptBytes: 0,
+    leftOut: 0,
+    cutTexts: 0,
+  };
   const tracks: MidiTrack[] = [];
   try {
     readChunks(bytes, header.value, gathered, tracks);
   } catch (error) {
-    if (!(error instanceof TooManyNotes)) throw error;
-    return failure(
-      'tooManyNotes',
-      `This file holds more than ${MOST_NOTES.toLocaleString('en')} notes, more than one arrangement can hold.`,
-    );
+    if (!(error instanceof TooMuch)) throw error;
+    return failure(error.code, error.message);
   }
   if (tracks.length === 0)
     return failure('noTracks', 'This MIDI file ends before its first track: nothing in it can be read.');
@@ -75,6 +104,18 @@ export const readMidi = (bytes: Uint8Array): Result<MidiFile> => {
     gathered.warnings.push({
       code: 'format2',
       message: 'The file holds independent patterns (format 2); they are laid side by side from bar 1.',
+    });
+  }
+  if (gathered.leftOut > 0) {
+    gathered.warnings.push({
+      code: 'leftOut',
+      message: `${gathered.leftOut === 1 ? 'One message' : `${gathered.leftOut.toLocaleString('en')} messages`} of raw bytes left out: more than is kept of one file.`,
+    });
+  }
+  if (gathered.cutTexts > 0) {
+    gathered.warnings.push({
+      code: 'cutTexts',
+      message: `${gathered.cutTexts === 1 ? 'A text was' : `${gathered.cutTexts.toLocaleString('en')} texts were`} longer than is kept of one, and cut.`,
     });
   }
   const file: MidiFile = { format: header.value.format, ppq: header.value.ppq, tracks, ...gathered };
@@ -126,6 +167,9 @@ const readChunks = (bytes: Uint8Array, header: Header, gathered: Gathered, track
     }
     const end = Math.min(start + length, bytes.length);
     if (type === 'MTrk') {
+      if (tracks.length === MOST_TRACKS) {
+        throw new TooMuch('tooManyTracks', `This file holds more than ${MOST_TRACKS.toLocaleString('en')} tracks.`);
+      }
       const lies = start + length > bytes.length;
       tracks.push(readTrack(new ByteReader(bytes, start, end), tracks.length + 1, lies, gathered));
     }
@@ -230,6 +274,13 @@ class TrackBuilder {
 
   add(tick: number, message: Message): void {
     this.tick = tick;
+    this.gathered.eventCount += 1;
+    if (this.gathered.eventCount > MOST_EVENTS) {
+      throw new TooMuch(
+        'tooManyEvents',
+        `This file holds more than ${MOST_EVENTS.toLocaleString('en')} messages, more than can be read.`,
+      );
+    }
     switch (message.kind) {
       case 'channel':
         this.addChannelMessage(message.status >> 4, message.status & 15, message.first, message.second);
@@ -238,7 +289,14 @@ class TrackBuilder {
         this.addMeta(message.type, message.data);
         return;
       case 'sysex':
-        this.events.push({ kind: 'sysex', tick: ticks(tick), escape: message.escape, data: [...message.data] });
+        if (this.keeps(message.data)) {
+          this.events.push({
+            kind: 'sysex',
+            tick: ticks(tick),
+            escape: message.escape,
+            data: Array.from(message.data),
+          });
+        }
         return;
       default:
         message satisfies never;
@@ -284,7 +342,12 @@ class TrackBuilder {
 
   private startNote(channel: number, pitch: number, velocity: number): void {
     this.gathered.noteCount += 1;
-    if (this.gathered.noteCount > MOST_NOTES) throw new TooManyNotes();
+    if (this.gathered.noteCount > MOST_NOTES) {
+      throw new TooMuch(
+        'tooManyNotes',
+        `This file holds more than ${MOST_NOTES.toLocaleString('en')} notes, more than one arrangement can hold.`,
+      );
+    }
     const key = channel * 128 + pitch;
     let queue = this.open.get(key);
     if (!queue) {
@@ -325,22 +388,48 @@ class TrackBuilder {
     } else if (type === META.key && data.length >= 2) {
       const fifths = ((data[0] as number) << 24) >> 24;
       if (Math.abs(fifths) <= 7) keys.push({ tick, fifths, minor: data[1] === 1 });
-    } else if (type === META.marker) markers.push({ tick, text: decodeText(data) });
+    } else if (type === META.marker) markers.push({ tick, text: this.text(data, LONGEST_MARKER) });
     else if (type === META.trackName && !this.named) {
       this.named = true;
-      this.name = decodeText(data).replace(/\0/g, '').trim();
+      this.name = this.text(data.subarray(0, 4 * LONGEST_PART_NAME), LONGEST_PART_NAME)
+        .replace(/\0/g, '')
+        .trim();
     } else if (type >= 1 && type <= 15)
-      this.events.push({ kind: 'text', tick, metaType: type, text: decodeText(data) });
-    else this.events.push({ kind: 'meta', tick, metaType: type, data: [...data] });
+      this.events.push({ kind: 'text', tick, metaType: type, text: this.text(data, LONGEST_TEXT) });
+    else if (this.keeps(data)) this.events.push({ kind: 'meta', tick, metaType: type, data: Array.from(data) });
+  }
+
+  /** A text, cut to what is kept of one. */
+  private text(data: Uint8Array, longest: number): string {
+    const whole = decodeText(data.subarray(0, 4 * longest));
+    if (whole.length <= longest && data.length <= 4 * longest) return whole;
+    this.gathered.cutTexts += 1;
+    return whole.slice(0, longest);
+  }
+
+  /** True where there is room for a message that is kept byte by byte. */
+  private keeps({ length }: Uint8Array): boolean {
+    const { gathered } = this;
+    if (length > LONGEST_EVENT_BYTES || gathered.keptBytes + length > MOST_KEPT_BYTES) {
+      gathered.leftOut += 1;
+      return false;
+    }
+    gathered.keptBytes += length;
+    return true;
   }
 }
 
 /** Re-reads a file whose ticks are fractions of a second: each place goes through the tempo to 480 PPQ. */
 const fromTimeCode = (file: MidiFile, ticksPerSecond: number): MidiFile => {
   const tempos: TempoChange[] = [];
+  // Each change stands where those before it lead in its time.
+  let last = { tick: 0, seconds: 0, ticksPerSecond: (file.ppq * 1e6) / DEFAULT_MICROSECONDS_PER_QUARTER };
   for (const change of [...file.tempos].sort((a, b) => a.tick - b.tick)) {
-    const at = createTempoMap(tempos, file.ppq).ticksAt(change.tick / ticksPerSecond);
-    tempos.push({ ...change, tick: ticks(Math.round(at)) });
+    const tick = Math.round(last.tick + (change.tick / ticksPerSecond - last.seconds) * last.ticksPerSecond);
+    tempos.push({ ...change, tick: ticks(tick) });
+    // The time of the whole tick, so that what was rounded does not add up.
+    const seconds = last.seconds + (tick - last.tick) / last.ticksPerSecond;
+    last = { tick, seconds, ticksPerSecond: (file.ppq * 1e6) / change.microsecondsPerQuarter };
   }
   const map = createTempoMap(tempos, file.ppq);
   const convert = (tick: number): Ticks => ticks(Math.round(map.ticksAt(tick / ticksPerSecond)));

@@ -5,6 +5,7 @@ import type { TempoChange } from '../time/tempoMap.js';
 import type { Ticks } from '../time/units.js';
 import type { EventId, NoteId, PartId } from './ids.js';
 import type { Overrides } from './overrides.js';
+import type { PercussionMap } from './percussionMap.js';
 import type { Plan, Veto } from './plan.js';
 
 export type { EventId, NoteId, PartId };
@@ -69,6 +70,8 @@ export interface Part {
   readonly notes: readonly Note[];
   /** In order of tick, then id. */
   readonly events: readonly PartEvent[];
+  /** How its sounds are written, where it is percussion and the person says otherwise than General MIDI. */
+  readonly percussionMap?: PercussionMap | undefined;
   /** The plan chosen for it; where left out, the ready plan that its content asks for. */
   readonly plan?: Plan | undefined;
   /** Notes that single steps leave alone. */

@@ -5,8 +5,53 @@ export const LONGEST_HOURS = 24;
 /** …nor has more bars than this. */
 export const MOST_BARS = 100_000;
 
+/** The history of an arrangement is kept whole up to this size on disk, in bytes; beyond it its oldest entries are folded. */
+export const MOST_HISTORY_BYTES = 200 * 1024 * 1024;
+
+/** The most notes one file, or one arrangement, may hold; beyond it the roll and the plan would no longer answer at once. */
+export const MOST_NOTES = 300_000;
+
+/** The most messages of all kinds that one file may hold. */
+export const MOST_EVENTS = 2_000_000;
+
+/** The most tracks of one file. */
+export const MOST_TRACKS = 1000;
+
+/** The most bytes of system-exclusive and unknown messages that are kept of one file. */
+export const MOST_KEPT_BYTES = 4_000_000;
+
 /** Most parts of an arrangement. */
 export const MOST_PARTS = 1000;
 
+/** The last tick that anything stands at. */
+export const LAST_TICK = 2 ** 40;
+
+/** The longest text of a track (lyrics, copyright), in characters. */
+export const LONGEST_TEXT = 20_000;
+/** The largest system-exclusive or unknown meta message, in bytes. */
+export const LONGEST_EVENT_BYTES = 1_000_000;
+
 /** The longest name of a part, in characters. */
 export const LONGEST_PART_NAME = 200;
+
+/** The longest name of a percussion sound, in characters. */
+export const LONGEST_SOUND_NAME = 60;
+
+/** The longest text of a marker, in characters. */
+export const LONGEST_MARKER = 2000;
+
+/** The largest file that may be brought in, in bytes: more than a MIDI file ever needs. */
+export const LARGEST_UPLOAD = 20 * 1024 * 1024;
+
+/** The largest request of several files, in bytes. */
+export const LARGEST_REQUEST = 100 * 1024 * 1024;
+
+/** The most files in one go. */
+export const MOST_FILES = 64;
+
+/** The largest change that is saved in one piece, in bytes of JSON: every note of the largest arrangement, and room. */
+export const LARGEST_CHANGE = 128 * 1024 * 1024;
+
+/** How long reading the files of one request may take, in seconds, and how much memory, in megabytes. */
+export const READING_SECONDS = 30;
+export const READING_MEGABYTES = 800;

@@ -11,6 +11,7 @@ import {
   applyJournalEntry,
   EMPTY_HISTORY,
   entryAt,
+  historyEntry,
   historyLength,
   type JournalEntry,
   withOlderEntries,
@@ -157,9 +158,9 @@ describe('history', () => {
   it('keeps a position within the entries at hand, and takes older ones in', () => {
     const edit = (by: number) => moveNotes(base, ids(first), { byTicks: by, bySemitones: 0 }) as Edit;
     const moved = applyEdit(applyEdit(base, edit(10)), { ...edit(10), label: 'second' });
-    const history = { entries: [{ ...edit(10), label: 'second' }], position: 2, skipped: 1 };
+    const history = { entries: [historyEntry({ ...edit(10), label: 'second' })], position: 2, skipped: 1 };
     expect(applyJournalEntry({ arrangement: moved, history }, { kind: 'goTo', position: 0 }).history.position).toBe(1);
-    const whole = withOlderEntries(history, [edit(10)]);
+    const whole = withOlderEntries(history, [historyEntry(edit(10))]);
     expect(historyLength(whole)).toBe(2);
     expect(entryAt(whole, 1)?.label).toBe('second');
     expect(

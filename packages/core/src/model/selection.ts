@@ -1,6 +1,6 @@
 /** Which notes are selected: a set of ids by part, whatever part is in front. Every Edit maps it. */
 import type { Arrangement, Note, NoteId, Part, PartId } from './arrangement.js';
-import type { Edit } from './edit.js';
+import type { KeptEdit } from './edit.js';
 
 /** Selected notes by part; a part with none is left out. */
 export type Selection = ReadonlyMap<PartId, ReadonlySet<NoteId>>;
@@ -98,7 +98,7 @@ export const selectionAmong = (selection: Selection, among: ReadonlySet<PartId>)
  * The selection after an Edit: what was taken out leaves it, what was made from a selected note joins it. The very same
  * selection where the Edit makes no difference to it.
  */
-export const mapSelection = (selection: Selection, edit: Edit): Selection => {
+export const mapSelection = (selection: Selection, edit: KeptEdit): Selection => {
   let next = selection;
   for (const change of edit.changes) {
     if (change.kind === 'partRemoved') next = withSelectedIn(next, change.part.id, NONE);

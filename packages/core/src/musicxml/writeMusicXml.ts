@@ -85,7 +85,7 @@ const scorePart = (part: ScorePart, index: number): XmlElement => {
   const own = `${partId(index)}-I1`;
   const instruments = sounds.length
     ? sounds.map((key) =>
-        element('score-instrument', [element('instrument-name', percussionSound(key).name)], {
+        element('score-instrument', [element('instrument-name', percussionSound(key, part.percussion).name)], {
           id: soundId(index, key),
         }),
       )
@@ -287,7 +287,7 @@ const eventElements = (
         voice,
         ...valueElements(event, note.accidental),
         event.stem !== null && event.value.denominator > 1 && element('stem', event.stem),
-        isUnpitched(part.instrument) && noteheadElement(note),
+        isUnpitched(part.instrument) && noteheadElement(part, note),
         staff,
         ...(place === 0 ? event.beams.map((state, level) => element('beam', state, { number: level + 1 })) : []),
         ...notations(place === 0 ? event : { ...event, tuplet: null, staccato: false }, note),
@@ -297,14 +297,14 @@ const eventElements = (
   );
 };
 
-const noteheadElement = (note: ScoreNote): XmlElement | undefined => {
-  const { notehead } = percussionSound(note.soundingPitch);
+const noteheadElement = (part: ScorePart, note: ScoreNote): XmlElement | undefined => {
+  const { notehead } = percussionSound(note.soundingPitch, part.percussion);
   return notehead === 'normal' ? undefined : element('notehead', notehead);
 };
 
 const pitchElement = (part: ScorePart, note: ScoreNote): XmlElement => {
   if (isUnpitched(part.instrument)) {
-    const sound = percussionSound(note.soundingPitch);
+    const sound = percussionSound(note.soundingPitch, part.percussion);
     return element('unpitched', [element('display-step', sound.step), element('display-octave', sound.octave)]);
   }
   const { step, alter, octave } = note.spelling;

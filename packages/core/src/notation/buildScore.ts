@@ -1,6 +1,7 @@
 /** Written to Score: bars, note values, ties, tuplets, beams, keys, spelling, clefs and transposition. */
 
 import { type ClefName, type Instrument, instrumentById, isUnpitched } from '../instruments/instruments.js';
+import { GENERAL_MIDI_MAP } from '../instruments/percussionMap.js';
 import { splitIntoValues } from '../meter/noteValues.js';
 import { WHOLE, type Zone, zonesOf } from '../meter/zones.js';
 import type { Arrangement, NoteId, Part, PartId } from '../model/arrangement.js';
@@ -163,6 +164,7 @@ const buildPart = (
     instrument,
     channel: part.channel,
     program: part.program,
+    percussion: part.percussionMap ?? GENERAL_MIDI_MAP,
     clefs: staves.map((staff) =>
       clefFor(
         instrument,

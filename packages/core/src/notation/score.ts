@@ -4,6 +4,7 @@ import type { ClefName, Instrument } from '../instruments/instruments.js';
 import type { NoteValue } from '../meter/noteValues.js';
 import type { Ratio } from '../meter/zones.js';
 import type { NoteId, PartId } from '../model/arrangement.js';
+import type { PercussionMap } from '../model/percussionMap.js';
 import type { Spelling } from '../pitch/spelling.js';
 import type { Staff } from '../reading/stepNote.js';
 import type { Meter } from '../time/meterMap.js';
@@ -86,6 +87,8 @@ export interface ScorePart {
   readonly instrument: Instrument;
   readonly channel: number;
   readonly program: number | null;
+  /** How its percussion sounds are written. */
+  readonly percussion: PercussionMap;
   /** One for each staff, from the top. */
   readonly clefs: readonly ClefName[];
   readonly minor: boolean;

@@ -5,6 +5,7 @@ import { applyEdit, type Change, type Edit } from '../model/edit.js';
 import type { Selection } from '../model/selection.js';
 import { median } from '../model/statistics.js';
 import { type AddedNote, type Channels, handOver, handOverChanges } from './handOver.js';
+import { changePercussionMap } from './partEdits.js';
 
 /** How parts are made one. */
 export interface CombineParts {
@@ -87,6 +88,13 @@ export const combineParts = (arrangement: Arrangement, how: CombineParts): Combi
     }
   }
   if (events.length > 0) changes.push({ kind: 'events', partId: target.id, added: events, removed: [], changed: [] });
+  // Sounds that the one part says nothing of are written as the others write them.
+  const map = [...(target.percussionMap ?? [])];
+  for (const row of others.flatMap((part) => part.percussionMap ?? [])) {
+    if (!map.some(({ sound }) => sound === row.sound)) map.push(row);
+  }
+  const mapped = changePercussionMap(target, map);
+  if (mapped) changes.push(...mapped.changes);
   const dismissed = others.flatMap((part) => part.dismissed ?? []);
   if (dismissed.length > 0) {
     changes.push({

@@ -1,10 +1,12 @@
 /** Changes to the parts themselves: what they are called, written for and start with; new ones, copies, order. */
 import { instrumentById, isUnpitched, PERCUSSION_CHANNEL } from '../instruments/instruments.js';
+import { percussionSound } from '../instruments/percussionMap.js';
 import type { Arrangement, Note, Part, PartEvent, PartId, TrackEvent } from '../model/arrangement.js';
 import { partById } from '../model/arrangement.js';
-import { applyEdit, type Change, type Edit, type Pair } from '../model/edit.js';
+import { applyEdit, type Change, type Edit, type Pair, type PartFields } from '../model/edit.js';
 import { LONGEST_PART_NAME } from '../model/limits.js';
 import type { Override } from '../model/overrides.js';
+import type { PercussionMap, PercussionRow, PercussionSound } from '../model/percussionMap.js';
 import { ticks } from '../time/units.js';
 
 /** What a part starts with; null where nothing says it. */
@@ -86,7 +88,7 @@ const startChanges = (arrangement: Arrangement, part: Part, start: Partial<PartS
   return changes;
 };
 
-const fieldsChange = <Key extends 'name' | 'instrument' | 'instrumentFrom' | 'channel' | 'program'>(
+const fieldsChange = <Key extends Exclude<keyof PartFields, 'plan' | 'vetoes' | 'dismissed'>>(
   part: Part,
   after: Pick<Part, Key>,
 ): Change => {
@@ -123,6 +125,23 @@ export const changeInstrument = (arrangement: Arrangement, part: Part, id: strin
     ...startChanges(arrangement, part, sound),
   ]);
 };
+
+/**
+ * Gives a part a percussion map of its own; rows that say what General MIDI says are left out of it, and one of none is
+ * General MIDI again. Null where nothing differs.
+ */
+export const changePercussionMap = (part: Part, map: PercussionMap): Edit | null => {
+  const own = map.filter((row) => !sameSound(row, percussionSound(row.sound))).sort((a, b) => a.sound - b.sound);
+  const now = part.percussionMap ?? [];
+  if (own.length === now.length && own.every((row, at) => sameRow(row, now[at] as PercussionRow))) return null;
+  const label = own.length === 0 ? 'percussion map of General MIDI' : 'percussion map';
+  return editOf(`${part.name}: ${label}`, [fieldsChange(part, { percussionMap: own.length === 0 ? undefined : own })]);
+};
+
+const sameSound = (a: PercussionSound, b: PercussionSound): boolean =>
+  a.name === b.name && a.step === b.step && a.octave === b.octave && a.notehead === b.notehead && a.voice === b.voice;
+
+const sameRow = (a: PercussionRow, b: PercussionRow): boolean => a.sound === b.sound && sameSound(a, b);
 
 /** Puts a part on another channel (0 to 15): its notes and messages on the old one go along, those on others stay. */
 export const changeChannel = (part: Part, channel: number): Edit | null => {

@@ -1,13 +1,12 @@
 /** One part made several: by pitch, by percussion sound, by channel, by voice. */
 
-import { instrumentById, instrumentForProgram, isUnpitched } from '../instruments/instruments.js';
-import { percussionSound } from '../instruments/percussionMap.js';
+import { instrumentForProgram } from '../instruments/instruments.js';
 import type { Arrangement, Note, NoteId, Part, PartEvent, PartId } from '../model/arrangement.js';
 import { applyEdit, type Change, type Edit } from '../model/edit.js';
 import { LONGEST_PART_NAME, MOST_PARTS } from '../model/limits.js';
 import { failure, type Result, success } from '../model/result.js';
 import { playedContext } from '../plan/context.js';
-import { pitchName } from '../reading/noteWords.js';
+import { noteNameOf, pitchName } from '../reading/noteWords.js';
 import { separateVoices } from '../steps/separateVoices.js';
 import { handOverChanges } from './handOver.js';
 
@@ -50,7 +49,6 @@ const voicesOf = (arrangement: Arrangement, part: Part): ReadonlyMap<NoteId, str
 
 const keyedShares = (arrangement: Arrangement, part: Part, how: SplitBy): KeyedShare[] => {
   const { notes, name } = part;
-  const unpitched = isUnpitched(instrumentById(part.instrument));
   switch (how.by) {
     case 'pitch': {
       const at = pitchName(how.pitch);
@@ -63,7 +61,7 @@ const keyedShares = (arrangement: Arrangement, part: Part, how: SplitBy): KeyedS
       return [...grouped(notes, (note) => note.pitch)]
         .sort(([a], [b]) => b - a)
         .map(([pitch, own]) => ({
-          name: `${name}: ${unpitched ? percussionSound(pitch).name : pitchName(pitch)}`,
+          name: `${name}: ${noteNameOf(part, pitch)}`,
           notes: own,
         }));
     case 'channel':

@@ -1,6 +1,7 @@
 /** What steps may know besides the notes, in Played ticks or in written units. */
 
 import { instrumentById } from '../instruments/instruments.js';
+import { GENERAL_MIDI_MAP } from '../instruments/percussionMap.js';
 import { type Arrangement, lastTick, type Part } from '../model/arrangement.js';
 import type { EarlierPart, StepContext } from '../reading/context.js';
 import { placed } from '../reading/stepNote.js';
@@ -56,6 +57,7 @@ export const playedContext = (arrangement: Arrangement, part: Part): StepContext
   ppq: arrangement.ppq,
   events: part.events.filter((event) => event.kind === 'controller'),
   instrument: instrumentById(part.instrument),
+  percussion: part.percussionMap ?? GENERAL_MIDI_MAP,
   fifths: arrangement.keys[0]?.fifths ?? 0,
   newId: freshIds(arrangement),
   earlierParts: earlierPartsOf(arrangement, part, arrangement.ppq),

@@ -1,5 +1,6 @@
 /** Runs a plan over Played and yields Written, with a reason for each change. */
 import { instrumentById } from '../instruments/instruments.js';
+import { GENERAL_MIDI_MAP } from '../instruments/percussionMap.js';
 import { type Arrangement, compareNotes, type NoteId, type Part } from '../model/arrangement.js';
 import { createMadeIds, type MadeCounts } from '../model/madeIds.js';
 import type { Plan, PlanStep } from '../model/plan.js';
@@ -27,6 +28,7 @@ const contextOf = (part: Part, ppq: number, maps: WrittenMaps): Omit<StepContext
     .filter((event) => event.kind === 'controller')
     .map((event) => ({ ...event, tick: rescaleTicks(event.tick, ppq, WRITTEN_PPQ) })),
   instrument: instrumentById(part.instrument),
+  percussion: part.percussionMap ?? GENERAL_MIDI_MAP,
   earlierParts: maps.earlierPartsOf(part),
 });
 
@@ -149,7 +151,10 @@ export interface PlanRun {
 
 /** True where the notes enter the plan as they did in an earlier run, in the same times. */
 const entersAlike = (part: Part, maps: WrittenMaps, last: PlanRun): boolean =>
-  last.part.notes === part.notes && last.part.instrument === part.instrument && last.mapsKey === maps.key;
+  last.part.notes === part.notes &&
+  last.part.instrument === part.instrument &&
+  last.part.percussionMap === part.percussionMap &&
+  last.mapsKey === maps.key;
 
 /** As {@link runPlan}; up to the first step that changed since `last`, its results are taken over. */
 export const rerunPlan = (part: Part, ppq: number, maps: WrittenMaps, plan: Plan, last?: PlanRun): PlanRun => {

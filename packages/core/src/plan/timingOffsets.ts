@@ -1,6 +1,6 @@
 /** How far starts lie from the grid, before the plan and after it: what the timing chart shows. */
 
-import type { Arrangement, Part } from '../model/arrangement.js';
+import type { Arrangement, NoteId, Part } from '../model/arrangement.js';
 import type { QuantizeStartsParameters } from '../model/stepParameters.js';
 import { rescaleTicks, WRITTEN_PPQ } from '../time/units.js';
 import { planOf } from './readyPlans.js';
@@ -13,8 +13,13 @@ export interface TimingOffsets {
   readonly written: readonly number[];
 }
 
-/** Offsets from where the plan's grid would put each start at full strength. */
-export const timingOffsets = (arrangement: Pick<Arrangement, 'ppq'>, part: Part, maps: WrittenMaps): TimingOffsets => {
+/** Offsets from where the plan's grid would put each start at full strength; of all notes, or only of some. */
+export const timingOffsets = (
+  arrangement: Pick<Arrangement, 'ppq'>,
+  part: Part,
+  maps: WrittenMaps,
+  only: ReadonlySet<NoteId> | null = null,
+): TimingOffsets => {
   const plan = planOf(part);
   const full = {
     ...plan,
@@ -40,7 +45,7 @@ export const timingOffsets = (arrangement: Pick<Arrangement, 'ppq'>, part: Part,
   for (const note of runPlan(part, arrangement.ppq, maps, plan).notes) {
     const target = targets.get(note.id);
     const start = starts.get(note.id);
-    if (target === undefined || start === undefined) continue;
+    if (target === undefined || start === undefined || (only && !only.has(note.id))) continue;
     const perMs = maps.tempoMap.ticksPerMillisecond(target);
     played.push((start - target) / perMs);
     written.push((note.onset - target) / perMs);

@@ -1,6 +1,7 @@
 /** What the reading of a take, and the steps, may know besides the notes. */
 import type { Instrument } from '../instruments/instruments.js';
 import type { NoteId, PartEvent, PartId } from '../model/arrangement.js';
+import type { PercussionMap } from '../model/percussionMap.js';
 import type { Bar, MeterMap } from '../time/meterMap.js';
 import type { TempoMap } from '../time/tempoMap.js';
 import type { StepNote } from './stepNote.js';
@@ -20,6 +21,8 @@ export interface StepContext {
   readonly bars: readonly Bar[];
   readonly events: readonly PartEvent[];
   readonly instrument: Instrument;
+  /** What the part says of its percussion sounds. */
+  readonly percussion: PercussionMap;
   /** Sharps (positive) or flats of the piece, for steps of the key. */
   readonly fifths: number;
   /** An id that no other note of the arrangement has, for a note made from the one named. */

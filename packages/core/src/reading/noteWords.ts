@@ -1,16 +1,34 @@
 /** Words for notes and times in reasons. */
+import { instrumentById, isUnpitched } from '../instruments/instruments.js';
+import { percussionSound } from '../instruments/percussionMap.js';
+import type { Part } from '../model/arrangement.js';
 import type { StepContext } from './context.js';
 
-const NAMES = ['C', 'C♯', 'D', 'E♭', 'E', 'F', 'F♯', 'G', 'A♭', 'A', 'B♭', 'B'];
+/** The twelve pitch classes by name, from C. */
+export const pitchClassNames = ['C', 'C♯', 'D', 'E♭', 'E', 'F', 'F♯', 'G', 'A♭', 'A', 'B♭', 'B'];
 
 /** A pitch in words; 60 is C4 (scientific pitch notation). */
-export const pitchName = (pitch: number): string => `${NAMES[((pitch % 12) + 12) % 12]}${Math.floor(pitch / 12) - 1}`;
+export const pitchName = (pitch: number): string =>
+  `${pitchClassNames[((pitch % 12) + 12) % 12]}${Math.floor(pitch / 12) - 1}`;
 
-/** A pitch with its article: "a C4", "an F♯2". */
-export const aPitch = (pitch: number): string => {
-  const name = pitchName(pitch);
-  return `${'AEF'.includes(name.charAt(0)) ? 'an' : 'a'} ${name}`;
+/** What a note is called in its part: its sound where it is percussion, else its pitch. */
+export const noteName = (pitch: number, { instrument, percussion }: NamedIn): string =>
+  isUnpitched(instrument) ? percussionSound(pitch, percussion).name : pitchName(pitch);
+
+/** The same with its article: "a C4", "an F♯2", "an Open hi-hat". */
+export const aNote = (pitch: number, context: NamedIn): string => {
+  const name = noteName(pitch, context);
+  const vowel = isUnpitched(context.instrument) ? /^[AEIO]/.test(name) : /^[AEF]/.test(name);
+  return `${vowel ? 'an' : 'a'} ${name}`;
 };
+
+/** What a note of a part is called. */
+export const noteNameOf = (
+  { instrument, percussionMap = [] }: Pick<Part, 'instrument' | 'percussionMap'>,
+  pitch: number,
+): string => noteName(pitch, { instrument: instrumentById(instrument), percussion: percussionMap });
+
+type NamedIn = Pick<StepContext, 'instrument' | 'percussion'>;
 
 /** "1 note", "4 notes". */
 export const countOfNotes = (count: number): string => `${count} ${count === 1 ? 'note' : 'notes'}`;

@@ -4,7 +4,7 @@ import { endOf } from '../model/arrangement.js';
 import type { DeDuplicateParameters } from '../model/stepParameters.js';
 import type { EarlierPart, StepContext } from '../reading/context.js';
 import { byPitch, splitMuted, withChanges } from '../reading/noteGroups.js';
-import { inMilliseconds, pitchName } from '../reading/noteWords.js';
+import { inMilliseconds, noteName } from '../reading/noteWords.js';
 import { placed, type StepNote } from '../reading/stepNote.js';
 import { lengthInTicks, milliseconds, noteValue, shortestOf } from '../time/noteLengths.js';
 import { firstIndexAtOrAfter, lastIndexAtOrBefore } from '../time/search.js';
@@ -21,8 +21,8 @@ const survivorOf = (group: readonly StepNote[]): StepNote => {
 
 const reasonFor = (note: StepNote, survivor: StepNote, context: StepContext): string => {
   const apart = note.onset - survivor.onset;
-  if (apart === 0) return `starts with another ${pitchName(note.pitch)}`;
-  return `starts ${inMilliseconds(apart, note.onset, context)} after another ${pitchName(note.pitch)}`;
+  if (apart === 0) return `starts with another ${noteName(note.pitch, context)}`;
+  return `starts ${inMilliseconds(apart, note.onset, context)} after another ${noteName(note.pitch, context)}`;
 };
 
 const mergeWithinWindow = (
@@ -95,7 +95,7 @@ const dropHidden = (
           from: note,
           to: null,
           into: cover.id,
-          reason: `hidden inside a longer ${pitchName(note.pitch)}`,
+          reason: `hidden inside a longer ${noteName(note.pitch, context)}`,
         });
         continue;
       }
@@ -177,8 +177,8 @@ const dropTwins = (
     const starts = twin !== undefined && twin.onset <= note.onset + reach;
     if (!starts && !hidden) continue;
     const reason = starts
-      ? `${twin.name} has the same ${pitchName(note.pitch)}`
-      : `hidden under a longer ${pitchName(note.pitch)} of ${cover?.name ?? ''}`;
+      ? `${twin.name} has the same ${noteName(note.pitch, context)}`
+      : `hidden under a longer ${noteName(note.pitch, context)} of ${cover?.name ?? ''}`;
     changes.push({ noteId: note.id, from: note, to: null, reason });
   }
 };

@@ -1,7 +1,7 @@
 /** Drop specks: takes out notes too short to be meant. */
 
 import { inOrder, splitMuted } from '../reading/noteGroups.js';
-import { aPitch, inMilliseconds } from '../reading/noteWords.js';
+import { aNote, inMilliseconds } from '../reading/noteWords.js';
 import type { StepNote } from '../reading/stepNote.js';
 import { milliseconds, noteValue, shortestOf } from '../time/noteLengths.js';
 import { type Step, type StepChange, unchanged } from './step.js';
@@ -43,9 +43,9 @@ export const dropSpecks: Step<'dropSpecks'> = {
     const theWayItIsPlayed = unlessMoreThan !== null && count > FEW && count * 100 > active.length * unlessMoreThan;
     for (const note of active) {
       if (note.duration <= 0) {
-        changes.push({ noteId: note.id, from: note, to: null, reason: `${aPitch(note.pitch)} with no length` });
+        changes.push({ noteId: note.id, from: note, to: null, reason: `${aNote(note.pitch, context)} with no length` });
       } else if (!theWayItIsPlayed && isSpeck(note)) {
-        const reason = `${aPitch(note.pitch)} of only ${inMilliseconds(note.duration, note.onset, context)}`;
+        const reason = `${aNote(note.pitch, context)} of only ${inMilliseconds(note.duration, note.onset, context)}`;
         changes.push({ noteId: note.id, from: note, to: null, reason });
       } else kept.push(note);
     }

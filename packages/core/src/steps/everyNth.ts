@@ -2,7 +2,7 @@
 
 import type { NoteId } from '../model/arrangement.js';
 import { byPitch, inOrder, splitMuted } from '../reading/noteGroups.js';
-import { pitchName } from '../reading/noteWords.js';
+import { noteName } from '../reading/noteWords.js';
 import type { StepNote } from '../reading/stepNote.js';
 import { type Step, type StepChange, unchanged } from './step.js';
 
@@ -27,7 +27,7 @@ export const everyNth: Step<'everyNth'> = {
   },
   once: false,
   sees: 'selected',
-  run: (notes, _context, { n, offset, action }) => {
+  run: (notes, context, { n, offset, action }) => {
     const { active, muted } = splitMuted(notes);
     const changes: StepChange[] = [];
     const kept: StepNote[] = [];
@@ -42,7 +42,7 @@ export const everyNth: Step<'everyNth'> = {
             noteId: note.id,
             from: note,
             to: null,
-            reason: `number ${index + 1} of the ${pitchName(note.pitch)}s`,
+            reason: `number ${index + 1} of the ${noteName(note.pitch, context)}s`,
           });
         }
       });

@@ -2,7 +2,7 @@
 
 import { endOf } from '../model/arrangement.js';
 import { byPitch, splitMuted, withChanges } from '../reading/noteGroups.js';
-import { pitchName } from '../reading/noteWords.js';
+import { noteName } from '../reading/noteWords.js';
 import { placed, type StepNote } from '../reading/stepNote.js';
 import { lengthInTicks } from '../time/noteLengths.js';
 import { type Step, type StepChange, unchanged } from './step.js';
@@ -44,7 +44,7 @@ export const merge: Step<'merge'> = {
           noteId: first.id,
           from: first,
           to: result,
-          reason: `joined with ${joined.length - 1} more of ${pitchName(first.pitch)}`,
+          reason: `joined with ${joined.length - 1} more of ${noteName(first.pitch, context)}`,
         });
         for (const note of joined.slice(1)) {
           changes.push({
@@ -52,7 +52,7 @@ export const merge: Step<'merge'> = {
             from: note,
             to: null,
             into: first.id,
-            reason: `joined to the ${pitchName(first.pitch)} before it`,
+            reason: `joined to the ${noteName(first.pitch, context)} before it`,
           });
         }
       };

@@ -1,5 +1,7 @@
 /** Separate voices: tells which notes belong to one melodic line, and which hand plays them. */
 
+import { isUnpitched } from '../instruments/instruments.js';
+import { percussionSound } from '../instruments/percussionMap.js';
 import { playsTwoHanded, splitHands } from '../reading/hands.js';
 import { inOrder, splitMuted } from '../reading/noteGroups.js';
 import { type Staff, voiced } from '../reading/stepNote.js';
@@ -10,7 +12,8 @@ import { type Step, type StepChange, unchanged } from './step.js';
 export const separateVoices: Step<'separateVoices'> = {
   id: 'separateVoices',
   name: 'Separate voices',
-  explanation: 'Tells which notes belong to one line, and which hand plays them. Starts and lengths stay.',
+  explanation:
+    'Tells which notes belong to one line, and which hand plays them. Percussion goes by its map: hands up, feet down. Starts and lengths stay.',
   defaults: { atMost: 2, hands: 'auto' },
   fields: {
     atMost: { kind: 'number', label: 'Voices on a staff, at most', min: 1, max: 4 },
@@ -33,7 +36,10 @@ export const separateVoices: Step<'separateVoices'> = {
     const voices = new Map<number, number>();
     for (const staff of staves ? ([1, 2] as const) : ([undefined] as const)) {
       const hand = staff ? active.filter((note) => staves?.get(note.id) === staff) : active;
-      assignVoices(hand, most, context, voices);
+      if (!isUnpitched(context.instrument)) assignVoices(hand, most, context, voices);
+      else
+        for (const { id, pitch } of hand)
+          voices.set(id, Math.min(most, percussionSound(pitch, context.percussion).voice));
     }
     const changes: StepChange[] = [];
     const result = active.map((note) => {
@@ -41,12 +47,16 @@ export const separateVoices: Step<'separateVoices'> = {
       const staff = staves?.get(note.id);
       if (voice === (note.voice ?? 1) && staff === note.staff) return note;
       const to = voiced(note, voice, staff);
-      changes.push({ noteId: note.id, from: note, to, reason: wordsFor(voice, staff) });
+      const reason = isUnpitched(context.instrument) ? wordsForSound(voice) : wordsFor(voice, staff);
+      changes.push({ noteId: note.id, from: note, to, reason });
       return to;
     });
     return changes.length === 0 ? unchanged(notes) : { notes: inOrder(result, muted), changes };
   },
 };
+
+const wordsForSound = (voice: number): string =>
+  voice > 1 ? 'its sound stands in the second voice of the percussion map' : 'the first voice';
 
 const wordsFor = (voice: number, staff: Staff | undefined): string => {
   const hand = staff === 1 ? 'right hand' : staff === 2 ? 'left hand' : '';

@@ -2,7 +2,7 @@
 import { endOf } from '../model/arrangement.js';
 import type { StepContext } from '../reading/context.js';
 import { byPitch, byVoice, splitMuted, withChanges } from '../reading/noteGroups.js';
-import { pitchName } from '../reading/noteWords.js';
+import { noteName } from '../reading/noteWords.js';
 import { chordsOf } from '../reading/startGroups.js';
 import { placed, type StepNote } from '../reading/stepNote.js';
 import { type Step, type StepChange, unchanged } from './step.js';
@@ -67,7 +67,12 @@ export const trimOverlaps: Step<'trimOverlaps'> = {
       const duration = Math.max(1, next.onset - leave - note.onset);
       if (duration >= note.duration) return;
       const to = placed(note, note.onset, duration);
-      changes.push({ noteId: note.id, from: note, to, reason: `ran into the ${pitchName(next.pitch)} that follows` });
+      changes.push({
+        noteId: note.id,
+        from: note,
+        to,
+        reason: `ran into the ${noteName(next.pitch, context)} that follows`,
+      });
     };
     if (against === 'samePitch') withNextOfPitch(active, trim);
     else withNextInVoice(active, context, against, trim);

@@ -3,6 +3,7 @@
 import { instrumentById } from '../instruments/instruments.js';
 import type { Arrangement, Note, Part, PartEvent } from '../model/arrangement.js';
 import { createMadeIds } from '../model/madeIds.js';
+import type { PercussionMap } from '../model/percussionMap.js';
 import type { WrittenNote } from '../plan/written.js';
 import type { StepContext } from '../reading/context.js';
 import type { StepNote } from '../reading/stepNote.js';
@@ -30,7 +31,12 @@ export const note = (pitch: number, onset: number, duration: number, more: Parti
 /** A step's context in 4/4, or another meter, where a tick is a millisecond. */
 export const contextIn = (
   meter: Meter = { numerator: 4, denominator: 4 },
-  more: { readonly events?: readonly PartEvent[]; readonly instrument?: string; readonly until?: number } = {},
+  more: {
+    readonly events?: readonly PartEvent[];
+    readonly instrument?: string;
+    readonly percussion?: PercussionMap;
+    readonly until?: number;
+  } = {},
 ): StepContext => {
   const meterMap = createMeterMap([{ tick: ticks(0), ...meter }], PPQ);
   return {
@@ -40,6 +46,7 @@ export const contextIn = (
     bars: meterMap.barsTo(more.until ?? PPQ * 4 * 64),
     events: more.events ?? [],
     instrument: instrumentById(more.instrument ?? 'flute'),
+    percussion: more.percussion ?? [],
     fifths: 0,
     newId: createMadeIds(new Map()).newId,
     onsetsOf: () => [],

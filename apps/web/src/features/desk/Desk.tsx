@@ -30,17 +30,19 @@ import { CombinePartsPanel } from './parts/CombinePartsPanel.js';
 import { DealOutPanel } from './parts/DealOutPanel.js';
 import { EmptyPartPanel } from './parts/EmptyPartPanel.js';
 import { PartPanel } from './parts/PartPanel.js';
+import { PercussionMapPanel } from './parts/PercussionMapPanel.js';
 import { SendToPanel } from './parts/SendToPanel.js';
 import { SplitPartPanel } from './parts/SplitPartPanel.js';
 import { PlanPanel } from './plan/PlanPanel.js';
 import { PartRail } from './rail/PartRail.js';
+import { ForwardBar } from './roll/ForwardBar.js';
 import { GoToPanel } from './roll/GoToPanel.js';
 import { OnlyTheseBar } from './roll/OnlyTheseBar.js';
 import { PieceStrip } from './roll/PieceStrip.js';
 import { Roll } from './roll/Roll.js';
 import { selectView } from './roll/rollSelectors.js';
 import { SeeingPanel } from './roll/SeeingPanel.js';
-import { ElsewhereBar, SaveMark } from './SaveMark.js';
+import { ElsewhereBar, RefusedBar, SaveMark } from './SaveMark.js';
 import { addPartsFromFiles, hasUnsaved, openArrangement } from './saving.js';
 import { SelectionPanel } from './selection/SelectionPanel.js';
 import { selectEditable, selectFrontPart } from './selectors.js';
@@ -194,6 +196,7 @@ const OpenDesk = () => {
         </div>
       </header>
       <ElsewhereBar />
+      <RefusedBar />
       <FailedBar />
       {isDragActive && (
         <p className="border-b border-fold bg-selected px-4 py-2 font-serif text-lg">
@@ -234,6 +237,7 @@ const OpenDesk = () => {
         <SidePanels context={context} />
       </div>
       <OnlyTheseBar />
+      <ForwardBar />
       <OfferBar />
       <DoubtBar context={context} />
       <Foot />
@@ -275,6 +279,7 @@ const TOOLS: { readonly [tool in Tool]: (context: CommandContext) => ReactNode }
   randomPitches: () => <RandomPitchesPanel />,
   repeat: () => <RepeatPanel />,
   part: (context) => <PartPanel context={context} />,
+  percussionMap: () => <PercussionMapPanel />,
   emptyPart: () => <EmptyPartPanel />,
   splitPart: () => <SplitPartPanel />,
   combineParts: () => <CombinePartsPanel />,

@@ -1,7 +1,8 @@
 /** Says how the work stands on disk, and offers the way out where another window has written. */
 import { useAppDispatch, useAppSelector } from '../../app/store.js';
 import { Button } from '../../ui/Button.js';
-import { openArrangement, takeOver } from './saving.js';
+import { rescueCopy } from './rescueCopy.js';
+import { openArrangement, takeOver, takeRefusedBack } from './saving.js';
 import { selectDesk } from './selectors.js';
 
 const WORDS = {
@@ -9,6 +10,7 @@ const WORDS = {
   saving: 'Saving…',
   waiting: 'Not saved yet: the server does not answer. Trying again.',
   elsewhere: '',
+  refused: 'Not saved.',
 } as const;
 
 export const SaveMark = () => {
@@ -17,7 +19,7 @@ export const SaveMark = () => {
     <span
       role="status"
       data-testid="save-state"
-      className={`text-sm ${saveState === 'waiting' ? 'font-semibold text-fold-ink' : 'text-soft'}`}
+      className={`text-sm ${saveState === 'waiting' || saveState === 'refused' ? 'font-semibold text-fold-ink' : 'text-soft'}`}
     >
       {WORDS[saveState]}
     </span>
@@ -38,6 +40,26 @@ export const ElsewhereBar = () => {
         Take over: put mine on top
       </Button>
       <Button onClick={() => void dispatch(openArrangement(id))}>Reload: drop mine</Button>
+    </div>
+  );
+};
+
+/** A bar across the Desk while a change that the server would not take waits for the person. */
+export const RefusedBar = () => {
+  const dispatch = useAppDispatch();
+  const { refused, arrangement } = useAppSelector(selectDesk);
+  if (!refused || !arrangement) return null;
+  return (
+    <div role="alert" className="flex items-center gap-3 border-b border-fold bg-selected px-4 py-2">
+      <p className="flex-1">
+        <b>“{refused.label}” could not be saved.</b> {refused.reason} It is kept here; what was made before it is saved.
+      </p>
+      <Button look="main" onClick={() => void dispatch(takeRefusedBack())}>
+        Take it back, save the rest
+      </Button>
+      <Button title="All parts as they stand here, as one MIDI file" onClick={() => rescueCopy(arrangement)}>
+        Download a copy
+      </Button>
     </div>
   );
 };

@@ -1,7 +1,8 @@
 /** How each arrangement was left: parts hidden, locked, muted, the view, the panels; kept in the browser, by arrangement. */
+import { SCALE_IDS } from '@crispfold/core';
 import * as yup from 'yup';
 import type { RootState } from '../../app/store.js';
-import { deskActions, LEFT_AS, type LeftAs } from './deskSlice.js';
+import { deskActions, LEFT_AS, type LeftAs, NAMES_SHOWN, ROWS_SHOWN } from './deskSlice.js';
 import { HUES } from './roll/hues.js';
 import { rollActions } from './roll/rollSlice.js';
 import type { RollView } from './roll/rollView.js';
@@ -25,8 +26,13 @@ const leftSchema = yup
         seeing: yup
           .object({
             hue: yup.string().oneOf(HUES).required(),
-            names: yup.string().oneOf(['room', 'always', 'never']).required(),
-            rows: yup.string().oneOf(['all', 'used', 'key']).required(),
+            names: yup.string().oneOf(NAMES_SHOWN).required(),
+            rows: yup.string().oneOf(ROWS_SHOWN).required(),
+            scale: yup
+              .object({ id: yup.string().oneOf(SCALE_IDS).required(), root: number.integer().min(0).max(11) })
+              .nullable()
+              .defined(),
+            outline: yup.boolean().required(),
             keyMarked: yup.boolean().required(),
             strip: yup.boolean().required(),
             pageGrid: yup.boolean().required(),

@@ -1,11 +1,14 @@
 import { readFileSync } from 'node:fs';
 import {
+  changePercussionMap,
   createMeterMap,
   deleteNotes,
   demoArrangement,
   drawNote,
   type Edit,
   EMPTY_HISTORY,
+  historyEntry,
+  muteNotes,
   type Note,
   type Part,
   type Selection,
@@ -21,6 +24,7 @@ import { type CommandId, inList, KEYS, keyName, LISTS, type ListId } from './com
 import { COMMANDS } from './commands/registry.js';
 import { type DeskState, deskActions, deskReducer, gridFraction } from './deskSlice.js';
 import { partLook } from './partLook.js';
+import { selectRows } from './roll/rollSelectors.js';
 import { rollReducer } from './roll/rollSlice.js';
 import {
   audibleParts,
@@ -77,11 +81,14 @@ describe('the Desk’s state', () => {
   });
 
   it('takes older entries of the history in before those at hand', () => {
-    const later: Edit = { label: 'later', changes: [] };
-    const state = [deskActions.olderEntriesArrived([{ label: 'earlier', changes: [] }])].reduce(deskReducer, {
-      ...opened,
-      history: { entries: [later], position: 2, skipped: 1 },
-    });
+    const later = historyEntry({ label: 'later', changes: [] });
+    const state = [deskActions.olderEntriesArrived([historyEntry({ label: 'earlier', changes: [] })])].reduce(
+      deskReducer,
+      {
+        ...opened,
+        history: { entries: [later], position: 2, skipped: 1 },
+      },
+    );
     expect(state.history).toMatchObject({
       skipped: 0,
       position: 2,
@@ -163,6 +170,44 @@ describe('what is shown and edited', () => {
     const more = deskReducer(left, deskActions.entryMade({ kind: 'edit', edit: drawn }));
     expect(more.onlyShown?.get(1)?.size).toBe(2);
     expect(selectEditable(at(deskReducer(only, deskActions.onlyTheseShown(null))))).toEqual(selectionOf(1, ids));
+  });
+
+  it('reaches and edits, of a voice that is brought forward, its notes; muted ones stay though the page has none', () => {
+    const ids = demo.parts[0]?.notes.slice(0, 4).map(({ id }) => id) ?? [];
+    const forward = after(
+      deskActions.broughtForward({ kind: 'voice', number: 2 }),
+      deskActions.forwardFound(selectionOf(1, ids.slice(0, 3))),
+      deskActions.selected(selectionOf(1, ids)),
+    );
+    expect(selectEditable(at(forward))).toEqual(selectionOf(1, ids.slice(0, 3)));
+    expect(selectReached(at(forward))[0]?.notes.map(({ id }) => id)).toEqual(ids.slice(0, 3));
+    const shownToo = deskReducer(forward, deskActions.onlyTheseShown(selectionOf(1, ids.slice(2))));
+    expect(selectEditable(at(shownToo))).toEqual(selectionOf(1, ids.slice(2, 3)));
+    const mute = muteNotes(demo, selectionOf(1, ids.slice(0, 1))) as Edit;
+    const muted = deskReducer(forward, deskActions.entryMade({ kind: 'edit', edit: mute }));
+    const found = deskReducer(muted, deskActions.forwardFound(selectionOf(1, ids.slice(1, 2))));
+    expect(found.forwardNotes?.get(1)).toEqual(new Set(ids.slice(0, 2)));
+    expect(selectEditable(at(deskReducer(found, deskActions.broughtForward(null))))).toEqual(selectionOf(1, ids));
+  });
+
+  it('has rows for the scale that is chosen, or the key, and for the percussion map; and for each note in use', () => {
+    const rows = (desk: DeskState) => selectRows(at(desk)).pitches;
+    const used = new Set(demo.parts.flatMap((part) => part.notes.map(({ pitch }) => pitch)));
+    const inUse = after(deskActions.seen({ rows: 'used' }));
+    expect(rows(inUse)).toEqual([...used].sort((a, b) => b - a));
+    const scale = rows(after(deskActions.seen({ rows: 'key', scale: { id: 'wholeTone', root: 1 } })));
+    const [high, low] = [Math.max(...used), Math.min(...used)];
+    for (let pitch = low; pitch <= high; pitch += 1) {
+      expect(scale.includes(pitch)).toBe(used.has(pitch) || pitch % 2 === 1);
+    }
+    const bell = { sound: 3, name: 'Bell', step: 'B', octave: 4, notehead: 'x', voice: 1 } as const;
+    const kit = changePercussionMap(demo.parts[5] as Part, [bell]) as Edit;
+    const mapped = deskReducer(inUse, deskActions.entryMade({ kind: 'edit', edit: kit }));
+    const shown = deskReducer(mapped, deskActions.seen({ rows: 'map' }));
+    expect(rows(shown)).not.toContain(3);
+    const inFront = deskReducer(shown, deskActions.partBroughtForward(6));
+    expect(rows(inFront)).toContain(3);
+    expect(rows(deskReducer(inFront, deskActions.seen({ rows: 'used' })))).not.toContain(3);
   });
 
   it('edits what is selected in shown parts alone', () => {

@@ -4,30 +4,35 @@ import {
   type Arrangement,
   applyJournalEntry,
   type Doubt,
-  type Edit,
   EMPTY_HISTORY,
   type FindingKind,
   type History,
+  type HistoryEntry,
   type JournalEntry,
+  type KeptEdit,
   mapSelection,
   NOTHING,
   type PartId,
+  type ScaleId,
   type Selection,
   type StepId,
   type StepParameters,
   selectionOf,
   selectionWithin,
   unionOf,
+  withEdits,
   withOlderEntries,
+  withoutFarEdits,
 } from '@crispfold/core';
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
 
 import type { TriedStep } from '../../engine/protocol.js';
 import type { SnapTo } from './roll/drags.js';
+import type { Forward } from './roll/forward.js';
 import type { HueMode } from './roll/hues.js';
 
 /** How the work stands on disk. */
-export type SaveState = 'saved' | 'saving' | 'waiting' | 'elsewhere';
+export type SaveState = 'saved' | 'saving' | 'waiting' | 'elsewhere' | 'refused';
 /** What the panel on the right shows. */
 export type SidePanel = 'plan' | 'findings' | 'note' | 'page' | 'more';
 /** Plain values of the grid, as fractions of a whole note. */
@@ -58,6 +63,7 @@ export type Tool =
   | 'randomPitches'
   | 'repeat'
   | 'part'
+  | 'percussionMap'
   | 'emptyPart'
   | 'splitPart'
   | 'combineParts'
@@ -74,16 +80,23 @@ export interface LoopRange {
   readonly end: number;
 }
 
-/** Which rows the roll has: all pitches, those in use, or those of the key and those in use besides. */
-export type RowsShown = 'all' | 'used' | 'key';
+/** Which rows the roll has: all pitches, those in use, or besides those in use the scale's, or the percussion map's. */
+export const ROWS_SHOWN = ['all', 'used', 'key', 'map'] as const;
+/** One of them. */
+export type RowsShown = (typeof ROWS_SHOWN)[number];
+/** Where names stand: on notes with room, on all of the front part, or on none. */
+export const NAMES_SHOWN = ['room', 'always', 'never'] as const;
 
 /** How the roll is seen. */
 export interface Seeing {
   readonly hue: HueMode;
-  /** Names on notes: where there is room, on all of the front part, or on none. */
-  readonly names: 'room' | 'always' | 'never';
+  readonly names: (typeof NAMES_SHOWN)[number];
   readonly rows: RowsShown;
-  /** True where rows of the key are marked. */
+  /** The scale that rows go by; null is the key signature. */
+  readonly scale: { readonly id: ScaleId; readonly root: number } | null;
+  /** The other layer as a faint outline under the one that is shown, for the front part. */
+  readonly outline: boolean;
+  /** True where rows of the scale are marked. */
   readonly keyMarked: boolean;
   /** The whole piece as a strip above the roll. */
   readonly strip: boolean;
@@ -119,6 +132,8 @@ export interface DeskState {
   readonly arrangement: Arrangement | null;
   readonly history: History;
   readonly saveState: SaveState;
+  /** What the server would not take, and why, while the person has not decided. */
+  readonly refused: { readonly label: string; readonly reason: string } | null;
   readonly frontPartId: PartId | null;
   readonly hidden: readonly PartId[];
   /** Parts that are seen and heard, and not edited. */
@@ -136,6 +151,10 @@ export interface DeskState {
   readonly moveStep: MoveStep;
   /** While set, these notes alone are seen and edited. */
   readonly onlyShown: Selection | null;
+  /** One voice or staff that is brought forward, in all parts; null is none. */
+  readonly forward: Forward | null;
+  /** Its notes, as far as their layers are known. */
+  readonly forwardNotes: Selection | null;
   readonly snapOn: boolean;
   readonly drawing: boolean;
   /** What a drag snaps to. */
@@ -167,6 +186,8 @@ export interface DeskState {
   readonly doubts: readonly Doubt[];
   readonly doubtAt: number;
   readonly pageShown: boolean;
+  /** The first bar of a page that was scrolled apart from the roll; null while it follows. */
+  readonly pageApart: number | null;
   readonly pageOfFrontOnly: boolean;
   /** Folded away to give the roll their room. */
   readonly partsFolded: boolean;
@@ -180,6 +201,7 @@ const initialState: DeskState = {
   arrangement: null,
   history: EMPTY_HISTORY,
   saveState: 'saved',
+  refused: null,
   frontPartId: null,
   hidden: [],
   locked: [],
@@ -189,13 +211,25 @@ const initialState: DeskState = {
   soloed: [],
   selection: NOTHING,
   onlyShown: null,
+  forward: null,
+  forwardNotes: null,
   grid: { value: 1 / 16, kind: 'plain' },
   moveStep: 'grid',
   snapOn: true,
   drawing: false,
   snapTo: 'grid',
   drawn: { length: null, velocity: 80, fits: true },
-  seeing: { hue: 'part', names: 'room', rows: 'all', keyMarked: false, strip: true, pageGrid: false, follow: true },
+  seeing: {
+    hue: 'part',
+    names: 'room',
+    rows: 'all',
+    scale: null,
+    outline: false,
+    keyMarked: false,
+    strip: true,
+    pageGrid: false,
+    follow: true,
+  },
   creaseTick: null,
   loop: null,
   loopOn: false,
@@ -214,8 +248,12 @@ const initialState: DeskState = {
   doubts: [],
   doubtAt: 0,
   pageShown: true,
+  pageApart: null,
   pageOfFrontOnly: false,
 };
+
+/** Edits of the history that touch more notes than these together lie on disk alone, but for those near the pointer. */
+const MOST_TOUCHED_AT_HAND = 600_000;
 
 const toggled = <Item>(list: readonly Item[], item: Item): Item[] =>
   list.includes(item) ? list.filter((other) => other !== item) : [...list, item];
@@ -228,7 +266,7 @@ const withFront = (state: DeskState): DeskState => {
 };
 
 /** A selection with all notes that an Edit adds. */
-const withAdded = (selection: Selection, edit: Edit): Selection =>
+const withAdded = (selection: Selection, edit: KeptEdit): Selection =>
   edit.changes.reduce(
     (all, change) =>
       change.kind === 'notes' && change.added.length > 0
@@ -245,18 +283,24 @@ const withAdded = (selection: Selection, edit: Edit): Selection =>
 
 const withEntry = (state: DeskState, entry: JournalEntry): DeskState => {
   if (!state.arrangement) return state;
-  const record = applyJournalEntry({ arrangement: state.arrangement, history: state.history }, entry);
+  const carriedOut = applyJournalEntry({ arrangement: state.arrangement, history: state.history }, entry);
+  const record = { ...carriedOut, history: withoutFarEdits(carriedOut.history, MOST_TOUCHED_AT_HAND) };
   // A new Edit says what becomes of each note; going back by many entries is looked through at its end.
   const selection =
     entry.kind === 'edit'
       ? mapSelection(state.selection, entry.edit)
       : selectionWithin(state.selection, record.arrangement);
-  // Of notes that are shown alone, what is made from them is shown too, and what goes is not missed.
-  const onlyShown =
-    state.onlyShown && entry.kind === 'edit'
-      ? withAdded(mapSelection(state.onlyShown, entry.edit), entry.edit)
-      : state.onlyShown;
-  return withFront({ ...state, ...record, selection, onlyShown });
+  // Of notes that are seen or reached alone, what is made from them is too, and what goes is not missed.
+  const mapped = (notes: Selection | null): Selection | null =>
+    notes && entry.kind === 'edit' ? withAdded(mapSelection(notes, entry.edit), entry.edit) : notes;
+  const { onlyShown, forwardNotes } = state;
+  return withFront({
+    ...state,
+    ...record,
+    selection,
+    onlyShown: mapped(onlyShown),
+    forwardNotes: mapped(forwardNotes),
+  });
 };
 
 const slice = createSlice({
@@ -273,6 +317,7 @@ const slice = createSlice({
         history: payload.history,
         selection: selectionWithin(state.selection, payload.arrangement),
         saveState: 'saved',
+        refused: null,
       }),
     openFailed: (state, { payload }: PayloadAction<string>): DeskState => ({
       ...state,
@@ -280,10 +325,15 @@ const slice = createSlice({
       problem: payload,
     }),
     entryMade: (state, { payload }: PayloadAction<JournalEntry>): DeskState => withEntry(state, payload),
-    partsArrived: (state, { payload }: PayloadAction<Edit>): DeskState =>
+    partsArrived: (state, { payload }: PayloadAction<KeptEdit>): DeskState =>
       withEntry(state, { kind: 'edit', edit: payload }),
     saveStateChanged: (state, { payload }: PayloadAction<SaveState>): DeskState =>
       state.saveState === payload ? state : { ...state, saveState: payload },
+    changeRefused: (state, { payload }: PayloadAction<DeskState['refused']>): DeskState => ({
+      ...state,
+      refused: payload,
+      saveState: payload ? 'refused' : state.saveState,
+    }),
     partBroughtForward: (state, { payload }: PayloadAction<PartId>): DeskState => ({
       ...state,
       frontPartId: payload,
@@ -321,6 +371,23 @@ const slice = createSlice({
       ...state,
       onlyShown: payload,
     }),
+    broughtForward: (state, { payload }: PayloadAction<Forward | null>): DeskState => ({
+      ...state,
+      forward: payload,
+      forwardNotes: null,
+    }),
+    /** The page has no muted notes: those that were brought forward when they were muted stay so. */
+    forwardFound: (state, { payload }: PayloadAction<Selection | null>): DeskState => {
+      if (payload === state.forwardNotes) return state;
+      const parts = state.arrangement?.parts ?? [];
+      const silent = parts.map((part) =>
+        selectionOf(
+          part.id,
+          part.notes.filter(({ id, muted }) => muted && state.forwardNotes?.get(part.id)?.has(id)).map(({ id }) => id),
+        ),
+      );
+      return { ...state, forwardNotes: payload && silent.reduce(unionOf, payload) };
+    },
     /** How an arrangement was left: parts that are no more are passed over. */
     leftAs: (state, { payload }: PayloadAction<LeftAs>): DeskState => {
       const there = (ids: readonly PartId[]) =>
@@ -342,10 +409,15 @@ const slice = createSlice({
         : state.hidden.filter((id) => !payload.ids.includes(id)),
     }),
     /** Entries of the history that lie before those at hand. */
-    olderEntriesArrived: (state, { payload }: PayloadAction<readonly Edit[]>): DeskState => ({
+    olderEntriesArrived: (state, { payload }: PayloadAction<readonly HistoryEntry[]>): DeskState => ({
       ...state,
       history: withOlderEntries(state.history, payload),
     }),
+    /** Edits of entries that were at hand by name alone, from a place on. */
+    editsArrived: (
+      state,
+      { payload }: PayloadAction<{ readonly from: number; readonly edits: readonly KeptEdit[] }>,
+    ): DeskState => ({ ...state, history: withEdits(state.history, payload.from, payload.edits) }),
     snapStepped: (state, { payload }: PayloadAction<1 | -1>): DeskState => {
       const at = GRID_VALUES.indexOf(state.grid.value as (typeof GRID_VALUES)[number]) + payload;
       const value = GRID_VALUES[Math.max(0, Math.min(GRID_VALUES.length - 1, at))] as number;
@@ -370,6 +442,8 @@ const slice = createSlice({
       ...state,
       seeing: { ...state.seeing, ...payload },
     }),
+    /** The page goes to a bar of its own, or follows the roll again (null). */
+    pageSetApart: (state, { payload }: PayloadAction<number | null>): DeskState => ({ ...state, pageApart: payload }),
     creaseMoved: (state, { payload }: PayloadAction<number | null>): DeskState => ({ ...state, creaseTick: payload }),
     loopSet: (state, { payload }: PayloadAction<LoopRange | null>): DeskState => ({
       ...state,

@@ -1,11 +1,29 @@
-import { demoArrangement, type Edit, EMPTY_HISTORY, type JournalEntry, planEdit, planOf } from '@crispfold/core';
+import {
+  demoArrangement,
+  type Edit,
+  EMPTY_HISTORY,
+  historyEntry,
+  type JournalEntry,
+  planEdit,
+  planOf,
+} from '@crispfold/core';
 import { configureStore } from '@reduxjs/toolkit';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { ApiProblem, api } from '../../app/api.js';
 import { libraryReducer } from '../library/librarySlice.js';
 import { deskReducer } from './deskSlice.js';
 import { rollReducer } from './roll/rollSlice.js';
-import { addPartsFromFiles, commit, goToEntry, hasUnsaved, openArrangement, redo, takeOver, undo } from './saving.js';
+import {
+  addPartsFromFiles,
+  commit,
+  goToEntry,
+  hasUnsaved,
+  openArrangement,
+  redo,
+  takeOver,
+  takeRefusedBack,
+  undo,
+} from './saving.js';
 
 const demo = demoArrangement();
 const opened = (revision: number) => ({
@@ -33,8 +51,13 @@ const newStore = () =>
 
 let store: ReturnType<typeof newStore>;
 let sent: { revision: number; labels: string[] }[];
+let names: string[];
 let answer: () => Promise<{ revision: number; changedAt: string }>;
 
+// Toasts are drawn by the browser.
+vi.mock('sonner', () => ({
+  toast: { error: vi.fn(), success: vi.fn(), warning: vi.fn(), loading: vi.fn(), dismiss: vi.fn() },
+}));
 vi.mock('../../engine/engine.js', () => ({ warmEngines: () => undefined }));
 
 beforeEach(async () => {
@@ -43,8 +66,10 @@ beforeEach(async () => {
   let revision = 4;
   answer = async () => ({ revision: ++revision, changedAt: '' });
   vi.spyOn(api, 'open').mockImplementation(async () => opened(revision));
-  vi.spyOn(api, 'append').mockImplementation((_id, at, entries) => {
+  names = [];
+  vi.spyOn(api, 'append').mockImplementation((_id, at, entries, requestId) => {
     sent.push({ revision: at, labels: labels(entries) });
+    names.push(requestId);
     return answer();
   });
   store = newStore();
@@ -119,10 +144,10 @@ describe('saving', () => {
   });
 
   it('fetches older entries where an undo goes further back than those at hand', async () => {
-    const older = [edit('oldest'), edit('older')];
+    const older = [edit('oldest'), edit('older')].map(historyEntry);
     vi.mocked(api.open).mockImplementation(async () => ({
       ...opened(9),
-      history: { entries: [edit('newest')], position: 3, skipped: 2 },
+      history: { entries: [historyEntry(edit('newest'))], position: 3, skipped: 2 },
     }));
     vi.spyOn(api, 'history').mockResolvedValue({ entries: older });
     await store.dispatch(openArrangement('a'));
@@ -153,6 +178,106 @@ describe('saving', () => {
     await vi.advanceTimersByTimeAsync(3000);
     expect(state().saveState).toBe('saved');
     expect(sent.map((request) => request.labels)).toEqual([['first'], ['first']]);
+  });
+
+  it('sends the same again under the same name where the answer was lost, and waits longer each time', async () => {
+    const back = answer;
+    answer = () => Promise.reject(new ApiProblem(0, 'offline', 'no answer'));
+    store.dispatch(commit(edit('first')));
+    await settle();
+    store.dispatch(commit(edit('second')));
+    await vi.advanceTimersByTimeAsync(2500);
+    // What was made meanwhile is no part of what is sent again.
+    expect(sent.map((request) => request.labels)).toEqual([['first'], ['first'], ['first']].slice(0, sent.length));
+    expect(new Set(names).size).toBe(1);
+    const before = sent.length;
+    await vi.advanceTimersByTimeAsync(2500);
+    expect(sent.length).toBe(before);
+    answer = back;
+    await vi.advanceTimersByTimeAsync(40_000);
+    expect(sent.at(-1)?.labels).toEqual(['second']);
+    expect(new Set(names).size).toBe(2);
+    expect(state().saveState).toBe('saved');
+  });
+
+  it('tells what was refused, saves what came before, and the rest once it is taken back', async () => {
+    const back = answer;
+    store.dispatch(commit(edit('first')));
+    store.dispatch(commit(edit('bad')));
+    store.dispatch(commit(edit('last')));
+    answer = () =>
+      sent.at(-1)?.labels.includes('bad')
+        ? Promise.reject(new ApiProblem(400, 'invalid', 'A name is too long.'))
+        : back();
+    await vi.advanceTimersByTimeAsync(100);
+    expect(sent.map((request) => request.labels)).toEqual([['first', 'bad', 'last'], ['first'], ['bad']]);
+    expect(state()).toMatchObject({ saveState: 'refused', refused: { label: 'bad', reason: 'A name is too long.' } });
+    await vi.advanceTimersByTimeAsync(60_000);
+    expect(sent).toHaveLength(3);
+    const taken = store.dispatch(takeRefusedBack());
+    await settle();
+    await taken;
+    expect(sent.at(-1)?.labels).toEqual(['last']);
+    expect(state()).toMatchObject({ saveState: 'saved', refused: null });
+    expect(hasUnsaved()).toBe(false);
+  });
+
+  it('fetches Edits that are at hand by name alone before it goes back over them', async () => {
+    const [older, newest] = [edit('older'), edit('newest')];
+    vi.mocked(api.open).mockImplementation(async () => ({
+      ...opened(9),
+      history: {
+        entries: [older, newest].map((one) => ({ ...historyEntry(one), edit: null })),
+        position: 2,
+        skipped: 0,
+      },
+    }));
+    const fetched = vi.spyOn(api, 'edits').mockResolvedValue({ from: 1, edits: [newest] });
+    await store.dispatch(openArrangement('a'));
+    store.dispatch(undo());
+    await settle();
+    expect(fetched).toHaveBeenCalledWith('a', 1, 2, true);
+    expect(state().history.position).toBe(1);
+    expect(sent).toEqual([{ revision: 9, labels: ['to 1'] }]);
+  });
+
+  it('goes as far back as was asked while Edits on the way are fetched', async () => {
+    const three = ['one', 'two', 'three'].map(edit);
+    vi.mocked(api.open).mockImplementation(async () => ({
+      ...opened(9),
+      history: { entries: three.map((one) => ({ ...historyEntry(one), edit: null })), position: 3, skipped: 0 },
+    }));
+    vi.spyOn(api, 'edits').mockImplementation(async (_id, from, to) => ({ from, edits: three.slice(from, to) }));
+    await store.dispatch(openArrangement('a'));
+    for (let times = 0; times < 3; times += 1) store.dispatch(undo());
+    await vi.advanceTimersByTimeAsync(10);
+    expect(state().history.position).toBe(0);
+    expect(sent.at(-1)?.labels).toEqual(['to 0']);
+  });
+
+  it('does not undo what was made while an undo was fetching', async () => {
+    const [older, newest] = [edit('older'), edit('newest')];
+    vi.mocked(api.open).mockImplementation(async () => ({
+      ...opened(9),
+      history: {
+        entries: [older, newest].map((one) => ({ ...historyEntry(one), edit: null })),
+        position: 2,
+        skipped: 0,
+      },
+    }));
+    let arrive: () => void = () => undefined;
+    vi.spyOn(api, 'edits').mockImplementation(
+      () => new Promise((resolve) => (arrive = () => resolve({ from: 1, edits: [newest] }))),
+    );
+    await store.dispatch(openArrangement('a'));
+    store.dispatch(undo());
+    await settle();
+    store.dispatch(commit(edit('made meanwhile')));
+    arrive();
+    await vi.advanceTimersByTimeAsync(10);
+    expect(state().history.position).toBe(3);
+    expect(state().history.entries.at(-1)?.label).toBe('made meanwhile');
+    expect(sent.at(-1)?.labels).toEqual(['made meanwhile']);
   });
 
   it('stops at another window’s change; taking over puts this window’s changes on top, and drops its pointers', async () => {

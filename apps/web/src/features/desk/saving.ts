@@ -1,7 +1,17 @@
 /** Saving: every change goes to the server's journal in order; "Saved" is said only when all of it is on disk there. */
-import { type Edit, editTooLong, historyLength, type JournalEntry } from '@crispfold/core';
+
+import { wholeArrangement } from '@crispfold/contract';
+import {
+  type Edit,
+  editTooLong,
+  historyLength,
+  type JournalEntry,
+  missingBetween,
+  notesTouched,
+  slimEdit,
+} from '@crispfold/core';
 import { toast } from 'sonner';
-import { ApiProblem, api } from '../../app/api.js';
+import { ApiProblem, api, newRequestId } from '../../app/api.js';
 import { takeOpened } from '../../app/justOpened.js';
 import type { AppDispatch, RootState } from '../../app/store.js';
 import { warmEngines } from '../../engine/engine.js';
@@ -9,7 +19,10 @@ import { deskActions } from './deskSlice.js';
 
 type Thunk<Result = void> = (dispatch: AppDispatch, getState: () => RootState) => Result;
 
-const RETRY_MILLISECONDS = 2500;
+/** How long to wait before the next try where the server does not answer: longer and longer, then always the last. */
+const RETRY_MILLISECONDS = [2500, 5000, 10_000, 20_000, 40_000] as const;
+/** So many entries are sent in one go at most, and so many notes in them. */
+const BATCH = { entries: 200, notes: 100_000 } as const;
 
 /** Resolves once the browser has drawn what changed, or soon where it draws nothing: in a hidden window. */
 const afterDrawing = (): Promise<void> =>
@@ -20,15 +33,23 @@ const afterDrawing = (): Promise<void> =>
     } else soon();
   });
 
+/** True where sending the same again may go better: no answer, or a failure of the server. */
+const mayPass = ({ status }: ApiProblem): boolean => status === 0 || status >= 500 || status === 408 || status === 429;
+
 /** Changes not yet on disk, of one open arrangement. */
 class Outbox {
   private waiting: JournalEntry[] = [];
   private running = false;
   /** Told when nothing waits any more, or something stands in the way. */
   private watchers: (() => void)[] = [];
-  /** Set while another window's change stands in the way. */
-  private blocked = false;
+  /** Set while another window's change, or one that was refused, stands in the way. */
+  private blocked: 'elsewhere' | 'refused' | null = null;
   private retry: ReturnType<typeof setTimeout> | undefined;
+  private tries = 0;
+  /** The batch that was sent last: sent again it has the same name, so that a lost answer is no second change. */
+  private sending: { readonly requestId: string; readonly count: number } | null = null;
+  /** Set after a refusal of several, to find out which of them it is. */
+  private oneByOne = false;
 
   constructor(
     readonly id: string,
@@ -50,9 +71,10 @@ class Outbox {
     this.revision = revision;
   }
 
-  /** Waits until all is on disk. Throws where another window's change stands in the way. */
+  /** Waits until all is on disk. Throws where another window's change, or a refused one, stands in the way. */
   async flushed(): Promise<void> {
     while (!this.empty) {
+      if (this.blocked === 'refused') throw new Error('A change could not be saved. Settle that first.');
       if (this.blocked) throw new Error('This arrangement was changed in another window. Settle that first.');
       await new Promise<void>((resolve) => this.watchers.push(resolve));
     }
@@ -60,18 +82,47 @@ class Outbox {
 
   /** Puts this window's waiting changes on top of what another window wrote. */
   async takeOver(): Promise<void> {
-    const newest = await api.open(this.id);
-    this.revision = newest.revision;
-    this.dispatch(deskActions.opened(newest));
-    // A pointer into the old history means nothing in the new one; changes themselves do.
-    this.waiting = this.waiting.filter((entry) => entry.kind === 'edit');
-    for (const entry of this.waiting) this.dispatch(deskActions.entryMade(entry));
-    this.blocked = false;
-    await this.send();
+    await this.layOnNewest(this.waiting);
+  }
+
+  /** Takes the refused change back, and puts what was made after it on top of what is saved. */
+  async takeBack(): Promise<void> {
+    await this.layOnNewest(this.waiting.slice(1));
   }
 
   close(): void {
     clearTimeout(this.retry);
+  }
+
+  private async layOnNewest(entries: readonly JournalEntry[]): Promise<void> {
+    const newest = await api.open(this.id);
+    this.revision = newest.revision;
+    this.dispatch(deskActions.opened(newest));
+    // A pointer into the old history means nothing in the new one; changes themselves do.
+    this.waiting = entries.filter((entry) => entry.kind === 'edit');
+    for (const entry of this.waiting) this.dispatch(deskActions.entryMade(entry));
+    this.blocked = null;
+    this.sending = null;
+    await this.send();
+  }
+
+  /** The next entries to send: the same as the last time where they were not answered. */
+  private nextBatch(): { readonly requestId: string; readonly entries: readonly JournalEntry[] } {
+    if (!this.sending) {
+      let notes = 0;
+      let count = 0;
+      for (const entry of this.waiting) {
+        notes += entry.kind === 'edit' ? notesTouched(entry.edit) : 0;
+        if (count > 0 && (this.oneByOne || count >= BATCH.entries || notes > BATCH.notes)) break;
+        count += 1;
+      }
+      this.sending = { requestId: newRequestId(), count };
+    }
+    const { requestId, count } = this.sending;
+    const entries = this.waiting
+      .slice(0, count)
+      .map((entry): JournalEntry => (entry.kind === 'edit' ? { kind: 'edit', edit: slimEdit(entry.edit) } : entry));
+    return { requestId, entries };
   }
 
   private async send(): Promise<void> {
@@ -83,11 +134,14 @@ class Outbox {
       // The screen comes first: sending takes the browser as long as drawing does.
       await afterDrawing();
       while (this.waiting.length > 0) {
-        const batch = this.waiting.slice(0, 200);
-        const saved = await api.append(this.id, this.revision, batch);
+        const { requestId, entries } = this.nextBatch();
+        const saved = await api.append(this.id, this.revision, entries, requestId);
         this.revision = saved.revision;
-        this.waiting.splice(0, batch.length);
+        this.waiting.splice(0, entries.length);
+        this.sending = null;
+        this.tries = 0;
       }
+      this.oneByOne = false;
       this.dispatch(deskActions.saveStateChanged('saved'));
     } catch (error) {
       this.failed(error);
@@ -102,16 +156,45 @@ class Outbox {
   private failed(error: unknown): void {
     if (error instanceof ApiProblem && error.status === 409) {
       this.dispatch(deskActions.saveStateChanged('elsewhere'));
-      this.blocked = true;
+      this.blocked = 'elsewhere';
+      return;
+    }
+    if (error instanceof ApiProblem && !mayPass(error)) {
+      this.refused(error);
       return;
     }
     this.dispatch(deskActions.saveStateChanged('waiting'));
-    if (error instanceof ApiProblem && error.status >= 400 && error.status < 500) toast.error(error.message);
-    this.retry = setTimeout(() => void this.send(), RETRY_MILLISECONDS);
+    // A server that answers says what is wrong: that its disk is full, for one.
+    if (error instanceof ApiProblem && error.status >= 500 && this.tries === 0) toast.error(error.message);
+    const pause = RETRY_MILLISECONDS[Math.min(this.tries, RETRY_MILLISECONDS.length - 1)];
+    this.tries += 1;
+    this.retry = setTimeout(() => void this.send(), pause);
+  }
+
+  /** Of several that were refused, those before and after the one are saved; that one waits for the person. */
+  private refused({ message }: ApiProblem): void {
+    const several = (this.sending?.count ?? 1) > 1;
+    this.sending = null;
+    if (several) {
+      this.oneByOne = true;
+      this.retry = setTimeout(() => void this.send());
+      return;
+    }
+    this.blocked = 'refused';
+    const [entry] = this.waiting;
+    const label = entry?.kind === 'edit' ? entry.edit.label : 'Going to another place in the history';
+    this.dispatch(deskActions.changeRefused({ label, reason: message }));
   }
 }
 
+/** What of an arrangement is damaged, and what that means. */
+const lostInWords = (lost: readonly string[]): string =>
+  `Part of this arrangement is damaged and was left out: ${lost.join(', ')}. What is whole is open; take a backup before you go on.`;
+
 let outbox: Outbox | null = null;
+
+/** Where going through the history leads, while Edits on the way are fetched; null when nothing is on its way. */
+let goingTo: number | null = null;
 
 /** True while a change is not yet on disk. */
 export const hasUnsaved = (): boolean => outbox !== null && !outbox.empty;
@@ -125,6 +208,7 @@ export const openArrangement =
   async (dispatch) => {
     outbox?.close();
     outbox = null;
+    goingTo = null;
     newestOpening += 1;
     const own = newestOpening;
     dispatch(deskActions.opening(id));
@@ -134,7 +218,9 @@ export const openArrangement =
       // An opening that answers late must not take the place of a newer one.
       if (own !== newestOpening) return;
       outbox = new Outbox(id, open.revision, dispatch);
-      dispatch(deskActions.opened(open));
+      const { arrangement, lost } = wholeArrangement(open.arrangement);
+      dispatch(deskActions.opened({ ...open, arrangement }));
+      if (lost.length > 0) toast.error(lostInWords(lost), { duration: Number.POSITIVE_INFINITY });
     } catch (error) {
       if (own === newestOpening) dispatch(deskActions.openFailed((error as Error).message));
     }
@@ -143,6 +229,8 @@ export const openArrangement =
 const enter =
   (entry: JournalEntry): Thunk =>
   (dispatch) => {
+    // What is done now is no part of what was on its way to be undone.
+    goingTo = null;
     dispatch(deskActions.entryMade(entry));
     outbox?.add(entry);
   };
@@ -161,23 +249,55 @@ export const commit =
     else dispatch(enter({ kind: 'edit', edit }));
   };
 
-/** Goes to a place in the history: 0 is before the first entry. */
+/**
+ * Goes to a place in the history: 0 is before the first entry. Edits on the way that lie on disk alone are fetched first.
+ */
 export const goToEntry =
   (position: number): Thunk =>
   (dispatch, getState) => {
     const { history } = getState().desk;
-    const target = Math.max(0, Math.min(position, historyLength(history)));
-    if (target < history.skipped) {
-      void dispatch(loadOlderEntries()).then((loaded) => loaded && dispatch(goToEntry(target)));
+    const target = Math.max(history.folded ?? 0, Math.min(position, historyLength(history)));
+    const missing = target < history.skipped ? null : missingBetween(history, target);
+    if (target < history.skipped || missing) {
+      const onTheWay = goingTo !== null;
+      goingTo = target;
+      // What comes meanwhile is a step further, or back: the one on its way goes to where that leads.
+      if (onTheWay) return;
+      const loading = missing ? loadEdits(missing.from, missing.to, target < history.position) : loadOlderEntries();
+      void dispatch(loading).then((loaded) => {
+        const further = goingTo;
+        goingTo = null;
+        if (loaded && further !== null) dispatch(goToEntry(further));
+      });
       return;
     }
+    goingTo = null;
     if (target !== history.position) dispatch(enter({ kind: 'goTo', position: target }));
+  };
+
+/** Fetches Edits of the history, those next to the pointer first; answers whether any came. */
+const loadEdits =
+  (from: number, to: number, lastFirst: boolean): Thunk<Promise<boolean>> =>
+  async (dispatch, getState) => {
+    const { id } = getState().desk;
+    if (!id) return false;
+    try {
+      // What is not yet on disk is not to be had from there.
+      await outbox?.flushed();
+      const page = await api.edits(id, from, to, lastFirst);
+      if (getState().desk.id !== id) return false;
+      dispatch(deskActions.editsArrived(page));
+      return page.edits.length > 0;
+    } catch (error) {
+      toast.error((error as Error).message);
+      return false;
+    }
   };
 
 /** Fetches entries of the history from further back; answers whether there were any. */
 export const loadOlderEntries = (): Thunk<Promise<boolean>> => async (dispatch, getState) => {
   const { id, history } = getState().desk;
-  if (!id || history.skipped === 0) return false;
+  if (!id || history.skipped <= (history.folded ?? 0)) return false;
   try {
     const { entries } = await api.history(id, history.skipped);
     const now = getState().desk;
@@ -191,8 +311,12 @@ export const loadOlderEntries = (): Thunk<Promise<boolean>> => async (dispatch, 
   }
 };
 
-export const undo = (): Thunk => (dispatch, getState) => dispatch(goToEntry(getState().desk.history.position - 1));
-export const redo = (): Thunk => (dispatch, getState) => dispatch(goToEntry(getState().desk.history.position + 1));
+const step =
+  (by: 1 | -1): Thunk =>
+  (dispatch, getState) =>
+    dispatch(goToEntry((goingTo ?? getState().desk.history.position) + by));
+export const undo = (): Thunk => step(-1);
+export const redo = (): Thunk => step(1);
 
 /** Adds files as parts to the open arrangement. */
 export const addPartsFromFiles =
@@ -200,13 +324,37 @@ export const addPartsFromFiles =
   async (dispatch, getState) => {
     const { id } = getState().desk;
     if (!id || !outbox) return;
+    const left = new AbortController();
+    const telling = toast.loading('Reading the files…', {
+      action: { label: 'Cancel', onClick: () => left.abort() },
+      duration: Number.POSITIVE_INFINITY,
+    });
     try {
       await outbox.flushed();
-      const { edit, revision, warnings } = await api.addParts(id, files);
+      const { edit, revision, warnings } = await api.addParts(id, files, left.signal);
       outbox.advanced(revision);
       dispatch(deskActions.partsArrived(edit));
       toast.success(edit.label);
       for (const warning of warnings.slice(0, 4)) toast.warning(warning.message, { duration: 9000 });
+    } catch (error) {
+      if (!left.signal.aborted) toast.error((error as Error).message, { duration: 9000 });
+    } finally {
+      toast.dismiss(telling);
+    }
+  };
+
+/** Makes the arrangement again what it was at a kept point, as a change of its own. */
+export const goToPoint =
+  (point: number): Thunk<Promise<void>> =>
+  async (dispatch, getState) => {
+    const { id } = getState().desk;
+    if (!id || !outbox) return;
+    try {
+      await outbox.flushed();
+      const { edit, revision } = await api.backToPoint(id, point, newRequestId());
+      outbox.advanced(revision);
+      dispatch(deskActions.partsArrived(edit));
+      toast.success(edit.label);
     } catch (error) {
       toast.error((error as Error).message, { duration: 9000 });
     }
@@ -216,6 +364,15 @@ export const addPartsFromFiles =
 export const takeOver = (): Thunk<Promise<void>> => async () => {
   try {
     await outbox?.takeOver();
+  } catch (error) {
+    toast.error((error as Error).message);
+  }
+};
+
+/** After a refusal: take the change back that was refused, and save the rest. */
+export const takeRefusedBack = (): Thunk<Promise<void>> => async () => {
+  try {
+    await outbox?.takeBack();
   } catch (error) {
     toast.error((error as Error).message);
   }

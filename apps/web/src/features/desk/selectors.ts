@@ -35,6 +35,13 @@ export const selectOpenParts: (state: RootState) => readonly Part[] = createSele
   (parts = [], hidden, locked) => parts.filter(({ id }) => !hidden.includes(id) && !locked.includes(id)),
 );
 
+/** The notes that alone can be picked and edited: those shown alone, those brought forward; null is all. */
+export const selectWithin: (state: RootState) => Selection | null = createSelector(
+  (state: RootState) => state.desk.onlyShown,
+  (state: RootState) => state.desk.forwardNotes,
+  (only, forward) => (only && forward ? intersectionOf(only, forward) : (only ?? forward)),
+);
+
 const seenCache = new WeakMap<Part, { readonly only: Selection; readonly seen: Part }>();
 
 /** A part with those of its notes that are seen. */
@@ -61,7 +68,7 @@ export const selectReached: (state: RootState) => readonly Part[] = createSelect
   selectOpenParts,
   (state: RootState) => state.desk.reach,
   (state: RootState) => state.desk.frontPartId,
-  (state: RootState) => state.desk.onlyShown,
+  selectWithin,
   (open, reach, front, only) =>
     (reach === 'all' ? open : open.filter((part) => part.id === front)).map((part) => seenOf(part, only)),
 );
@@ -70,7 +77,7 @@ export const selectReached: (state: RootState) => readonly Part[] = createSelect
 export const selectEditable: (state: RootState) => Selection = createSelector(
   (state: RootState) => state.desk.selection,
   selectOpenIds,
-  (state: RootState) => state.desk.onlyShown,
+  selectWithin,
   (selection, open, only) => {
     const among = selectionAmong(selection, open);
     return only ? intersectionOf(among, only) : among;

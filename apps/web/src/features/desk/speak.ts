@@ -1,5 +1,5 @@
 /** What is said: the words at the foot of the Desk, and what a screen reader hears. */
-import { type Arrangement, barPosition, type MeterMap, type Note, type Part, pitchName } from '@crispfold/core';
+import { type Arrangement, barPosition, type MeterMap, type Note, noteNameOf, type Part } from '@crispfold/core';
 import { createValueStore } from '../../ui/valueStore.js';
 import { counted } from '../../ui/words.js';
 
@@ -39,5 +39,5 @@ export const lengthInWords = (ticks: number, ppq: number): string => {
 export const noteInWords = (part: Part, note: Note, arrangement: Arrangement, meterMap: MeterMap): string => {
   const { bar, beat, tick } = barPosition(meterMap, arrangement.ppq, note.onset);
   const place = `bar ${bar} beat ${beat}${tick > 0 ? `, ${counted(tick, 'tick')}` : ''}`;
-  return `${part.name}, ${pitchName(note.pitch)}, ${place}, ${lengthInWords(note.duration, arrangement.ppq)}, velocity ${note.velocity}`;
+  return `${part.name}, ${noteNameOf(part, note.pitch)}, ${place}, ${lengthInWords(note.duration, arrangement.ppq)}, velocity ${note.velocity}`;
 };

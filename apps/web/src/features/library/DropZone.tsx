@@ -1,5 +1,5 @@
 /** A place to drop .mid files, or to choose them. */
-import { LARGEST_UPLOAD } from '@crispfold/contract';
+import { LARGEST_UPLOAD } from '@crispfold/core';
 import { FileMusic } from 'lucide-react';
 import type { ReactNode } from 'react';
 import { useDropzone } from 'react-dropzone';
@@ -8,19 +8,25 @@ import { Button } from '../../ui/Button.js';
 
 const ACCEPTED = { 'audio/midi': ['.mid', '.midi', '.kar'], 'audio/x-midi': [], 'audio/mid': [] };
 
+/** True for an arrangement that was taken away with its history. */
+export const isArchive = ({ name }: File): boolean => name.toLowerCase().endsWith('.zip');
+
 export interface DropZoneProps {
   readonly onFiles: (files: File[]) => void;
-  readonly working: boolean;
+  /** While files are read: gives up on them. */
+  readonly onCancel: (() => void) | null;
+  /** True where arrangements that were taken away are taken too. */
+  readonly archives?: boolean;
   readonly children: ReactNode;
 }
 
 /** Takes files dropped or chosen; tells of those that are no MIDI files or too large, and takes the rest. */
 export const useMidiDrop = (
   onFiles: (files: File[]) => void,
-  options: { noClick?: boolean; disabled?: boolean } = {},
+  options: { noClick?: boolean; disabled?: boolean; archives?: boolean } = {},
 ) =>
   useDropzone({
-    accept: ACCEPTED,
+    accept: options.archives ? { ...ACCEPTED, 'application/zip': ['.zip'] } : ACCEPTED,
     maxSize: LARGEST_UPLOAD,
     noClick: options.noClick ?? false,
     noKeyboard: options.noClick ?? false,
@@ -39,10 +45,12 @@ export const useMidiDrop = (
     },
   });
 
-export const DropZone = ({ onFiles, working, children }: DropZoneProps) => {
+export const DropZone = ({ onFiles, onCancel, archives = false, children }: DropZoneProps) => {
+  const working = onCancel !== null;
   const { getRootProps, getInputProps, isDragActive, open } = useMidiDrop(onFiles, {
     noClick: true,
     disabled: working,
+    archives,
   });
   return (
     <div
@@ -53,10 +61,23 @@ export const DropZone = ({ onFiles, working, children }: DropZoneProps) => {
     >
       <input {...getInputProps({ 'aria-label': 'MIDI files' })} />
       <FileMusic aria-hidden className="shrink-0 text-fold" size={30} />
-      <div className="flex-1">{working ? 'Reading the files…' : children}</div>
-      <Button look="main" disabled={working} onClick={open}>
-        Choose files
-      </Button>
+      <div className="flex-1">
+        {working ? (
+          <>
+            <p role="status">Reading the files…</p>
+            <progress aria-label="Reading the files" className="h-2 w-full accent-[var(--fold)]" />
+          </>
+        ) : (
+          children
+        )}
+      </div>
+      {onCancel ? (
+        <Button onClick={onCancel}>Cancel</Button>
+      ) : (
+        <Button look="main" onClick={open}>
+          Choose files
+        </Button>
+      )}
     </div>
   );
 };

@@ -8,7 +8,8 @@ import { useAppDispatch, useAppSelector } from '../../app/store.js';
 import { toggleTheme } from '../../app/theme.js';
 import { warmEngines } from '../../engine/engine.js';
 import { Button } from '../../ui/Button.js';
-import { DropZone } from './DropZone.js';
+import { download } from '../../ui/saveFile.js';
+import { DropZone, isArchive } from './DropZone.js';
 import { LibraryRow } from './LibraryRow.js';
 import { loadLibrary } from './librarySlice.js';
 
@@ -16,7 +17,8 @@ export const Library = () => {
   const dispatch = useAppDispatch();
   const navigate = useNavigate();
   const { items, status, problem } = useAppSelector((state) => state.library);
-  const [working, setWorking] = useState(false);
+  /** While files are read: what gives up on them. */
+  const [reading, setReading] = useState<AbortController | null>(null);
 
   useEffect(() => {
     document.title = 'Library · Crisp Fold';
@@ -28,20 +30,36 @@ export const Library = () => {
     };
   }, [dispatch]);
 
+  /** One that was taken away with its history comes back as it was. */
+  const bringBack = async (file: File) => {
+    try {
+      const { id } = await api.bringBack(file);
+      navigate(`/desk/${id}`);
+    } catch (error) {
+      toast.error((error as Error).message, { duration: 9000 });
+    }
+  };
+
   const bringIn = async (files: File[]) => {
-    setWorking(true);
+    const [taken] = files.filter(isArchive);
+    if (taken) {
+      await bringBack(taken);
+      return;
+    }
+    const own = new AbortController();
+    setReading(own);
     // What the Desk needs loads while the server reads the files.
     warmEngines();
     void import('../desk/Desk.js');
     try {
-      const { open, warnings } = await api.create(files);
+      const { open, warnings } = await api.create(files, own.signal);
       offerOpened(open);
       for (const warning of warnings.slice(0, 4)) toast.warning(warning.message, { duration: 9000 });
       navigate(`/desk/${open.id}`);
     } catch (error) {
-      toast.error((error as Error).message, { duration: 9000 });
+      if (!own.signal.aborted) toast.error((error as Error).message, { duration: 9000 });
     } finally {
-      setWorking(false);
+      setReading(null);
     }
   };
 
@@ -52,14 +70,24 @@ export const Library = () => {
         <p className="text-soft">
           Bring in recorded parts, take away a page that players can read. The take keeps its life.
         </p>
-        <Button look="quiet" className="ml-auto self-center text-soft" onClick={toggleTheme}>
+        <Button
+          look="quiet"
+          className="ml-auto self-center text-soft"
+          title="Every arrangement with its history, as one file; also while you work"
+          onClick={() => download(api.backupAddress)}
+        >
+          Back up
+        </Button>
+        <Button look="quiet" className="self-center text-soft" onClick={toggleTheme}>
           Light or dark
         </Button>
       </header>
       <main className="flex min-h-0 flex-1 flex-col gap-6 pb-8">
-        <DropZone onFiles={(files) => void bringIn(files)} working={working}>
+        <DropZone archives onFiles={(files) => void bringIn(files)} onCancel={reading && (() => reading.abort())}>
           <p className="font-serif text-xl">Drop the parts of one piece here</p>
-          <p className="text-soft">One or several .mid files become one arrangement.</p>
+          <p className="text-soft">
+            One or several .mid files become one arrangement. One that was taken away comes back with its history.
+          </p>
         </DropZone>
         <section aria-labelledby="arrangements" className="flex min-h-0 flex-1 flex-col">
           <h2 id="arrangements" className="border-b border-strong pb-1 font-serif text-xl">

@@ -1,12 +1,13 @@
 /** One arrangement in the library: open, rename, duplicate, delete. */
 import type { LibraryItem } from '@crispfold/contract';
-import { Copy, Pencil, Trash2 } from 'lucide-react';
+import { Copy, Download, Pencil, Trash2 } from 'lucide-react';
 import { useRef, useState } from 'react';
 import { Link } from 'react-router';
 import { toast } from 'sonner';
 import { api } from '../../app/api.js';
 import { useAppDispatch } from '../../app/store.js';
 import { Button } from '../../ui/Button.js';
+import { download } from '../../ui/saveFile.js';
 import { clock, counted, sinceWhen } from '../../ui/words.js';
 import { loadLibrary } from './librarySlice.js';
 
@@ -83,6 +84,14 @@ export const LibraryRow = ({ item }: { readonly item: LibraryItem }) => {
           onClick={() => void attempt(() => api.duplicate(item.id))}
         >
           <Copy size={16} aria-hidden />
+        </Button>
+        <Button
+          look="quiet"
+          aria-label={`Take ${item.title} away with its history`}
+          title="Take away with its history, as one file"
+          onClick={() => download(api.archiveAddress(item.id))}
+        >
+          <Download size={16} aria-hidden />
         </Button>
         <Button
           look="quiet"

@@ -1,10 +1,11 @@
 /** Charts of the front part: how far starts lie from the grid, before and after the plan; how loud its notes are. */
-import { median, type TimingOffsets } from '@crispfold/core';
+import { median, selectedIn, type TimingOffsets } from '@crispfold/core';
 import { useEffect, useMemo, useState } from 'react';
 import { Bar, BarChart, CartesianGrid, Legend, ResponsiveContainer, Tooltip, XAxis, YAxis } from 'recharts';
 import { useAppSelector } from '../../../app/store.js';
 import { askWorker } from '../../../engine/engine.js';
 import { counted } from '../../../ui/words.js';
+import { forwardName, isForward } from '../roll/forward.js';
 import { selectFrontPart } from '../selectors.js';
 import { useLayers, useRevision } from '../useWritten.js';
 
@@ -35,18 +36,25 @@ const ChartsPanel = () => {
   const revision = useRevision();
   const [offsets, setOffsets] = useState<TimingOffsets>({ played: [], written: [] });
   const partId = front?.id;
+  // A voice or staff that is brought forward is what the charts are about.
+  const forward = useAppSelector(({ desk }) => desk.forward);
+  const forwardIds = useAppSelector(({ desk }) => (desk.forward && desk.forwardNotes) || null);
+  const only = useMemo(
+    () => (forwardIds && partId !== undefined ? selectedIn(forwardIds, partId) : null),
+    [forwardIds, partId],
+  );
   // biome-ignore lint/correctness/useExhaustiveDependencies: a new Written layer has new offsets
   useEffect(() => {
     let current = true;
     if (partId === undefined) return undefined;
-    askWorker('timing', { partId }).then(
+    askWorker('timing', { partId, only }).then(
       (found) => current && setOffsets(found),
       () => undefined,
     );
     return () => {
       current = false;
     };
-  }, [partId, revision]);
+  }, [partId, revision, only]);
 
   const timing = useMemo(() => {
     const played = binned(offsets.played, -FURTHEST, FURTHEST, STEP);
@@ -54,17 +62,31 @@ const ChartsPanel = () => {
     return played.map((count, bin) => ({ at: bin * STEP - FURTHEST, played: count, written: written[bin] }));
   }, [offsets]);
   const layer = partId === undefined ? undefined : layers.get(partId);
+  const notes = useMemo(() => front?.notes.filter(({ id }) => !only || only.has(id)) ?? [], [front, only]);
   const velocities = useMemo(() => {
-    const played = binned(front?.notes.map((note) => note.velocity) ?? [], 0, 128, VELOCITY_STEP);
-    const written = binned(layer?.notes.map((note) => note.velocity) ?? [], 0, 128, VELOCITY_STEP);
+    const played = binned(
+      notes.map((note) => note.velocity),
+      0,
+      128,
+      VELOCITY_STEP,
+    );
+    const seen = layer?.notes.filter((note) => !forward || isForward(forward, note)) ?? [];
+    const written = binned(
+      seen.map((note) => note.velocity),
+      0,
+      128,
+      VELOCITY_STEP,
+    );
     return played.map((count, bin) => ({ at: bin * VELOCITY_STEP, played: count, written: written[bin] }));
-  }, [front, layer]);
+  }, [notes, layer, forward]);
 
   if (!front) return <p className="p-3 text-sm text-soft">Add a part to see its charts.</p>;
+  const loudness = notes.map(({ velocity }) => velocity).sort((a, b) => a - b);
   const late = Math.round(middleOf(offsets.played));
   const wide = Math.round(spread(offsets.played));
   return (
     <section aria-label="Charts" className="flex flex-col gap-2 p-3 text-sm">
+      {forward && <p className="text-fold-ink">{forwardName(forward)} alone.</p>}
       <h3 className="font-serif text-base">{front.name}: starts about the grid</h3>
       <p className="text-soft">
         {offsets.played.length === 0
@@ -78,9 +100,9 @@ const ChartsPanel = () => {
       />
       <h3 className="mt-2 border-t border-rule pt-2 font-serif text-base">Velocity</h3>
       <p className="text-soft">
-        {counted(front.notes.length, 'note')} from {Math.min(...front.notes.map((n) => n.velocity), 127)} to{' '}
-        {Math.max(...front.notes.map((n) => n.velocity), 1)}, {middleOf(front.notes.map((n) => n.velocity))} in the
-        middle.
+        {loudness.length === 0
+          ? 'No note to show.'
+          : `${counted(loudness.length, 'note')} from ${loudness[0]} to ${loudness[loudness.length - 1]}, ${middleOf(loudness)} in the middle.`}
       </p>
       <Histogram data={velocities} unit="" label="How many notes have each velocity, before and after the plan." />
     </section>

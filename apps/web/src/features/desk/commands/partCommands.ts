@@ -4,6 +4,8 @@ import {
   deleteParts,
   duplicatePart,
   type Edit,
+  instrumentById,
+  isUnpitched,
   movePart,
   type PartId,
   sendToNextPart,
@@ -20,6 +22,12 @@ import { frontOpen, somethingSelected } from './conditions.js';
 
 const anyPart = ({ desk }: RootState): string | null =>
   desk.frontPartId === null ? 'There is no part yet. Add one from a .mid file.' : null;
+
+const percussionInFront = (state: RootState): string | null => {
+  const front = selectFrontPart(state);
+  if (!front || !isUnpitched(instrumentById(front.instrument))) return 'The front part is no percussion.';
+  return frontOpen(state);
+};
 
 const cyclePart =
   (step: 1 | -1) =>
@@ -119,6 +127,7 @@ export const PART_COMMANDS = [
   ),
   command('partSettings', 'Name, instrument and start of the part', show('part'), frontOpen),
   ...COMMANDS_OF_PART,
+  command('percussionMap', 'Percussion map: how its sounds are written', show('percussionMap'), percussionInFront),
   command('emptyPart', 'Add an empty part', show('emptyPart')),
   sharing('sendUp', 'Send the selection one part up', sendOn(-1), somethingSelected),
   sharing('sendDown', 'Send the selection one part down', sendOn(1), somethingSelected),

@@ -1,7 +1,10 @@
 /** Commands that change what is seen. */
+import type { RootState } from '../../../app/store.js';
 import { toggleTheme } from '../../../app/theme.js';
 import { deskActions, type SidePanel, type Tool } from '../deskSlice.js';
 import { selectBars } from '../maps.js';
+import { tiePage, turnPage } from '../page/pageMoves.js';
+import { forwardKey, forwardName, forwardOffered } from '../roll/forward.js';
 import { HUE_NAMES, HUES, type HueMode } from '../roll/hues.js';
 import { selectEndTick, selectRows, selectView } from '../roll/rollSelectors.js';
 import { rollActions, viewBeforeLeap } from '../roll/rollSlice.js';
@@ -66,6 +69,19 @@ const fitLoop = (context: CommandContext): void =>
       : view,
   );
 
+/** All, then each voice, then each staff, and all again. */
+const bringForward = ({ dispatch, getState }: CommandContext): void => {
+  const choices = forwardOffered.get()();
+  const now = getState().desk.forward;
+  const at = choices.findIndex((one) => forwardKey(one) === forwardKey(now));
+  const next = now && at < 0 ? null : (choices[at + 1] ?? null);
+  dispatch(deskActions.broughtForward(next));
+  const none = choices.length === 0 ? 'Each part has one voice on one staff.' : 'All voices and staves.';
+  spoken.set(next ? `${forwardName(next)} is brought forward.` : none);
+};
+
+const pageThere = ({ desk }: RootState): string | null => (desk.pageShown ? null : 'The page is hidden.');
+
 const command = inGroup('View');
 
 export const VIEW_COMMANDS = [
@@ -78,7 +94,7 @@ export const VIEW_COMMANDS = [
   command('nextBar', 'Go on by a bar', goByBar(1)),
   command('previousBar', 'Go back by a bar', goByBar(-1)),
   command('viewBack', 'Go back to the view before', ({ dispatch, getState }) => {
-    const before = viewBeforeLeap(selectView(getState()));
+    const before = viewBeforeLeap(getState().roll);
     if (before) dispatch(rollActions.viewSet(before));
   }),
   command('fitLoop', 'Fit the loop', fitLoop, ({ desk }) =>
@@ -104,12 +120,19 @@ export const VIEW_COMMANDS = [
     dispatch(deskActions.seen({ follow }));
     spoken.set(follow ? 'The roll follows the playhead.' : 'The roll stays where it is.');
   }),
+  command('forward', 'Bring the next voice or staff forward, or all', bringForward),
+  command('outline', 'Outline of Written under Played, or not', ({ dispatch, getState }) => {
+    dispatch(deskActions.seen({ outline: !getState().desk.seeing.outline }));
+  }),
   command('strip', 'Show the whole piece as a strip, or not', ({ dispatch, getState }) => {
     dispatch(deskActions.seen({ strip: !getState().desk.seeing.strip }));
   }),
   command('crease', 'Bring in the crease, or send it home', moveCrease),
   command('page', 'Show or hide the page', flip('pageShown')),
   command('pageOfFront', 'Page of the front part only, or of all', flip('pageOfFrontOnly')),
+  command('pageFollows', 'Page follows the roll, or stays', tiePage, pageThere),
+  command('pageNext', 'Turn the page on, apart from the roll', (context) => turnPage(context, 1), pageThere),
+  command('pagePrevious', 'Turn the page back, apart from the roll', (context) => turnPage(context, -1), pageThere),
   command('planPanel', 'Show the plan', panel('plan')),
   command('findingsPanel', 'Show the findings', panel('findings')),
   command('notePanel', 'Show the selection', panel('note')),

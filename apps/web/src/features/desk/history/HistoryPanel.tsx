@@ -1,14 +1,17 @@
 /** The history: every change by name. A click goes there. */
-import { notesTouched } from '@crispfold/core';
+import type { KeptPointItem } from '@crispfold/contract';
+import { useEffect, useState } from 'react';
+import { api } from '../../../app/api.js';
 import { useAppDispatch, useAppSelector } from '../../../app/store.js';
 import { Button } from '../../../ui/Button.js';
-import { counted } from '../../../ui/words.js';
-import { goToEntry, loadOlderEntries } from '../saving.js';
+import { counted, sinceWhen } from '../../../ui/words.js';
+import { goToEntry, goToPoint, loadOlderEntries } from '../saving.js';
 import { selectDesk } from '../selectors.js';
 
 export const HistoryPanel = () => {
   const dispatch = useAppDispatch();
   const { history } = useAppSelector(selectDesk);
+  const folded = history.folded ?? 0;
   const line = (position: number, label: string, touched: number) => {
     const current = position === history.position;
     return (
@@ -38,17 +41,49 @@ export const HistoryPanel = () => {
         Click an entry to go there. What comes after it stays until you change something.
       </p>
       <ol className="border-t border-rule">
-        {history.skipped === 0 ? (
-          line(0, 'As brought in', 0)
-        ) : (
+        {history.skipped === 0 && line(0, 'As brought in', 0)}
+        {folded > 0 && history.skipped <= folded && <KeptPoints folded={folded} />}
+        {history.skipped > folded && (
           <li className="border-b border-rule px-3 py-1.5">
             <Button title="Show entries from further back" onClick={() => void dispatch(loadOlderEntries())}>
-              {counted(history.skipped, 'earlier entry', 'earlier entries')}…
+              {counted(history.skipped - folded, 'earlier entry', 'earlier entries')}…
             </Button>
           </li>
         )}
-        {history.entries.map((edit, index) => line(history.skipped + index + 1, edit.label, notesTouched(edit)))}
+        {history.entries.map(({ label, touched }, index) => line(history.skipped + index + 1, label, touched))}
       </ol>
     </section>
+  );
+};
+
+/** What is kept of changes that were folded away: a few points to go back to. */
+const KeptPoints = ({ folded }: { folded: number }) => {
+  const dispatch = useAppDispatch();
+  const id = useAppSelector(({ desk }) => desk.id);
+  const [points, setPoints] = useState<readonly KeptPointItem[]>([]);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: another fold has other points
+  useEffect(() => {
+    if (id) api.points(id).then(setPoints, () => undefined);
+  }, [id, folded]);
+  return (
+    <li className="border-b border-rule px-3 py-1.5 text-sm">
+      <p className="text-soft">
+        {counted(folded, 'change')} before these {folded === 1 ? 'was' : 'were'} folded away. Kept of them:
+      </p>
+      <ul aria-label="Kept points">
+        {points.map(({ revision, position, writtenAt }) => (
+          <li key={revision}>
+            <Button
+              look="quiet"
+              className="!px-0 text-left"
+              title="Makes the arrangement again what it was then; that can be undone"
+              onClick={() => void dispatch(goToPoint(revision))}
+            >
+              After {counted(position, 'change')}, {sinceWhen(writtenAt)}
+            </Button>
+          </li>
+        ))}
+      </ul>
+    </li>
   );
 };

@@ -8,9 +8,13 @@ import {
   sourceOfId,
   toggledIn,
 } from '@crispfold/core';
+import { ChevronLeft, ChevronRight } from 'lucide-react';
 import { type RefObject, useEffect, useMemo, useRef, useState } from 'react';
-import { useAppDispatch, useAppSelector } from '../../../app/store.js';
+import { useStore } from 'react-redux';
+import { type RootState, useAppDispatch, useAppSelector } from '../../../app/store.js';
 import type { Revision } from '../../../engine/protocol.js';
+import { Button } from '../../../ui/Button.js';
+import { keyOf } from '../commands/keyTable.js';
 import { deskActions } from '../deskSlice.js';
 import { selectBars } from '../maps.js';
 import { selectView } from '../roll/rollSelectors.js';
@@ -19,6 +23,7 @@ import { selectArrangement, selectShownParts } from '../selectors.js';
 import { useRevision, useWorkState } from '../useWritten.js';
 import { pageBars } from './pageBars.js';
 import { pageGroups } from './pageGroups.js';
+import { tiePage, turnPage } from './pageMoves.js';
 import { type BarRange, useEngraving } from './useEngraving.js';
 
 /** More bars than these are not engraved at once: the strip says so. */
@@ -32,16 +37,22 @@ const STAFF_PIXELS = 66;
 /** Staves this near to the strip are engraved before they are seen. */
 const AHEAD = '160px 0px';
 
-const useVisibleBars = (): BarRange => {
+/** The bars of the page: those that the roll shows, or as many from where it was turned to. */
+const usePageBars = (): BarRange => {
   const view = useAppSelector(selectView);
   const bars = useAppSelector(selectBars);
+  const apart = useAppSelector((state) => state.desk.pageApart);
   return useMemo(() => {
     const right = tickOfX(view, view.width);
     const seen = bars.filter((bar) => bar.end > view.left + 1 && bar.start < right - 1);
     const first = seen[0]?.number ?? 1;
     const last = seen[seen.length - 1]?.number ?? 1;
+    if (apart !== null) {
+      const from = Math.min(apart, bars.length);
+      return { first: from, last: Math.min(bars.length, from + Math.min(MOST_BARS - 1, last - first)), cut: false };
+    }
     return { first, last: Math.min(last, first + MOST_BARS - 1), cut: last - first >= MOST_BARS };
-  }, [view, bars]);
+  }, [view, bars, apart]);
 };
 
 const Busy = () => useWorkState().kind === 'working' && <span className="text-fold-ink">working…</span>;
@@ -171,7 +182,11 @@ export const PageStrip = () => {
   const frontPartId = useAppSelector((state) => state.desk.frontPartId);
   const pageOfFrontOnly = useAppSelector((state) => state.desk.pageOfFrontOnly);
   const shown = useAppSelector(selectShownParts);
-  const bars = useVisibleBars();
+  const bars = usePageBars();
+  const apart = useAppSelector((state) => state.desk.pageApart);
+  const store = useStore<RootState>();
+  const turning = { dispatch, getState: store.getState };
+  const onWheel = useTurnByWheel(turning);
   // The bars named above the page are those of the picture: naming those in view would lay the page out on each scroll.
   const revision = useRevision();
   /** The newest revision of which the front part's page is engraved: the others come after it. */
@@ -195,6 +210,30 @@ export const PageStrip = () => {
           {named && (named.first === named.last ? `bar ${named.first}` : `bars ${named.first} to ${named.last}`)}
           {named?.cut ? ', the first of those in view' : ''}
         </span>
+        <span className="flex items-center">
+          {TURNS.map(([way, words, id, Icon]) => (
+            <Button
+              key={id}
+              look="quiet"
+              className="!px-1"
+              aria-label={words}
+              title={words}
+              hint={keyOf(id)}
+              onClick={() => turnPage(turning, way)}
+            >
+              <Icon size={16} aria-hidden />
+            </Button>
+          ))}
+        </span>
+        {apart !== null && (
+          <Button
+            title="The page was turned apart from the roll"
+            hint={keyOf('pageFollows')}
+            onClick={() => tiePage(turning)}
+          >
+            Follow the roll
+          </Button>
+        )}
         <Busy />
         <label className="ml-auto flex items-center gap-1.5">
           <input
@@ -214,6 +253,7 @@ export const PageStrip = () => {
         // biome-ignore lint/a11y/noNoninteractiveTabindex: what scrolls must be reached by keys
         tabIndex={0}
         className="engraved min-h-0 flex-1 overflow-auto"
+        onWheel={onWheel}
       >
         {groups.map((partIds, index) => (
           <PageGroup
@@ -229,6 +269,34 @@ export const PageStrip = () => {
       </section>
     </section>
   );
+};
+
+const TURNS = [
+  [-1, 'Bars before', 'pagePrevious', ChevronLeft],
+  [1, 'Bars after', 'pageNext', ChevronRight],
+] as const;
+
+/** So far a wheel turns for one bar, in pixels. */
+const PIXELS_PER_BAR = 60;
+
+/** A wheel across turns the page by bars, once there is nothing more to scroll to within it. */
+const useTurnByWheel = (turning: Parameters<typeof turnPage>[0]) => {
+  const turned = useRef(0);
+  return (event: React.WheelEvent<HTMLElement>) => {
+    const across = event.shiftKey && event.deltaX === 0 ? event.deltaY : event.deltaX;
+    if (Math.abs(across) <= (event.shiftKey ? 0 : Math.abs(event.deltaY))) return;
+    const { scrollLeft, scrollWidth, clientWidth } = event.currentTarget;
+    const more = across > 0 ? scrollLeft + clientWidth < scrollWidth - 1 : scrollLeft > 1;
+    if (more) {
+      turned.current = 0;
+      return;
+    }
+    turned.current += across * (event.deltaMode === 1 ? 16 : 1);
+    const bars = Math.trunc(turned.current / PIXELS_PER_BAR);
+    if (bars === 0) return;
+    turned.current -= bars * PIXELS_PER_BAR;
+    turnPage(turning, bars > 0 ? 1 : -1, Math.abs(bars));
+  };
 };
 
 const ignore = () => undefined;

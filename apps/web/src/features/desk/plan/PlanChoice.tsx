@@ -2,15 +2,15 @@
 import { planFromFile, planNameSchema, planToFile } from '@crispfold/contract';
 import { type Part, type Plan, planEdit, READY_PLANS, samePlan, suggestedPlan } from '@crispfold/core';
 import { yupResolver } from '@hookform/resolvers/yup';
-import { Download, FolderOpen, Save } from 'lucide-react';
-import { useCallback, useEffect, useRef, useState } from 'react';
+import { Save } from 'lucide-react';
+import { useCallback, useEffect, useState } from 'react';
 import { useForm } from 'react-hook-form';
 import { toast } from 'sonner';
 import * as yup from 'yup';
 import { api } from '../../../app/api.js';
 import { useAppDispatch, useAppSelector } from '../../../app/store.js';
 import { Button } from '../../../ui/Button.js';
-import { saveFile } from '../../../ui/saveFile.js';
+import { FileButtons } from '../../../ui/FileButtons.js';
 import { commit } from '../saving.js';
 import { selectArrangement } from '../selectors.js';
 import { useLayers } from '../useWritten.js';
@@ -37,7 +37,6 @@ export const PlanChoice = ({ part, plan, change }: { part: Part; plan: Plan; cha
   const layers = useLayers();
   const { plans, load } = useSavedPlans();
   const [naming, setNaming] = useState<string | null>(null);
-  const file = useRef<HTMLInputElement>(null);
   const suggested = suggestedPlan(part);
   const named: readonly (readonly [string, Plan])[] = [
     ...Object.entries(READY_PLANS).map(([kind, ready]) => [`ready ${kind}`, ready] as const),
@@ -60,10 +59,9 @@ export const PlanChoice = ({ part, plan, change }: { part: Part; plan: Plan; cha
       toast.error((error as Error).message);
     }
   };
-  const bring = async (chosen: File | undefined) => {
-    if (!chosen) return;
-    const read = planFromFile(await chosen.text());
-    if (read.ok) change(read.plan.name || chosen.name, read.plan);
+  const bring = (text: string, name: string) => {
+    const read = planFromFile(text);
+    if (read.ok) change(read.plan.name || name, read.plan);
     else toast.error(read.message, { duration: 9000 });
   };
   const toAll = () =>
@@ -107,36 +105,16 @@ export const PlanChoice = ({ part, plan, change }: { part: Part; plan: Plan; cha
           >
             <Save size={14} aria-hidden /> Save
           </Button>
-          <Button
-            look="quiet"
-            className="!px-1.5"
-            title="Take this plan away as a file"
-            onClick={() => saveFile(`${plan.name || 'plan'}.json`, planToFile(plan), 'application/json')}
-          >
-            <Download size={14} aria-hidden /> File
-          </Button>
-          <Button
-            look="quiet"
-            className="!px-1.5"
-            title="Bring a plan from a file"
-            onClick={() => file.current?.click()}
-          >
-            <FolderOpen size={14} aria-hidden /> Open
-          </Button>
+          <FileButtons
+            label="Plan file"
+            opens="Bring a plan from a file"
+            takes="Take this plan away as a file"
+            onOpened={bring}
+            file={() => ({ name: `${plan.name || 'plan'}.json`, text: planToFile(plan) })}
+          />
           <Button look="quiet" className="whitespace-nowrap !px-1.5" title="Give every part this plan" onClick={toAll}>
             To all
           </Button>
-          <input
-            ref={file}
-            type="file"
-            accept=".json,application/json"
-            aria-label="Plan file"
-            className="hidden"
-            onChange={(event) => {
-              void bring(event.target.files?.[0]);
-              event.target.value = '';
-            }}
-          />
         </div>
       ) : (
         <PlanName name={naming} onSave={(name) => void save(name)} onCancel={() => setNaming(null)} />

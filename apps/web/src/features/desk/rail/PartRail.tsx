@@ -85,6 +85,38 @@ interface PartLineProps {
   readonly low: boolean;
 }
 
+/** Where a name is cut, its number stays: "Clarinet in… 7". */
+const PartName = ({ name, front }: { name: string; front: boolean }) => {
+  const [, stem = name, ending = ''] = /^(.*\S) (\S{1,3})$/.exec(name) ?? [];
+  return (
+    <span className={`flex ${front ? 'font-semibold' : ''}`} title={name}>
+      <span className="truncate">{stem}</span>
+      {ending && <span className="shrink-0 whitespace-pre"> {ending}</span>}
+    </span>
+  );
+};
+
+/** How many findings a part has; goes to them. A low line keeps the room where there are none. */
+const FindingsOfPart = ({ part, count, quiet }: { part: Part; count: number; quiet: boolean }) => {
+  const dispatch = useAppDispatch();
+  if (count === 0) return quiet && <span className="min-w-10" />;
+  return (
+    <button
+      type="button"
+      className={`ml-auto whitespace-nowrap px-1 text-right text-sm text-fold-ink underline-offset-2 hover:underline ${quiet ? 'min-w-10' : ''}`}
+      aria-label={counted(count, 'finding')}
+      title={`See what the checks noticed in ${part.name}`}
+      onClick={() => {
+        dispatch(deskActions.findingPartChosen(part.id));
+        dispatch(deskActions.panelShown('findings'));
+      }}
+    >
+      {count}
+      <Flag size={12} aria-hidden className="ml-0.5 inline" />
+    </button>
+  );
+};
+
 const PartLine = memo(({ part, look, number, findings, onMove, low }: PartLineProps) => {
   const dispatch = useAppDispatch();
   const front = useAppSelector(({ desk }) => desk.frontPartId === part.id);
@@ -123,7 +155,7 @@ const PartLine = memo(({ part, look, number, findings, onMove, low }: PartLinePr
           <EdgeMark look={look} />
         </span>
         <span className="min-w-0 flex-1">
-          <span className={`block truncate ${front ? 'font-semibold' : ''}`}>{name}</span>
+          <PartName name={name} front={front} />
           {!quiet && <span className="block truncate text-sm text-soft">{counted(part.notes.length, 'note')}</span>}
         </span>
         {quiet && (
@@ -183,21 +215,7 @@ const PartLine = memo(({ part, look, number, findings, onMove, low }: PartLinePr
         >
           {locked ? <Lock size={14} aria-hidden /> : <LockOpen size={14} aria-hidden />}
         </Small>
-        {findings > 0 && (
-          <button
-            type="button"
-            className="ml-auto whitespace-nowrap px-1 text-sm text-fold-ink underline-offset-2 hover:underline"
-            aria-label={counted(findings, 'finding')}
-            title={`See what the checks noticed in ${name}`}
-            onClick={() => {
-              dispatch(deskActions.findingPartChosen(part.id));
-              dispatch(deskActions.panelShown('findings'));
-            }}
-          >
-            {findings}
-            <Flag size={12} aria-hidden className="ml-0.5 inline" />
-          </button>
-        )}
+        <FindingsOfPart part={part} count={findings} quiet={quiet} />
       </div>
     </li>
   );

@@ -6,6 +6,7 @@ import {
   instrumentById,
   isUnpitched,
   type Note,
+  noteNameOf,
   type Part,
   quartersPerMinute,
   selectedIn,
@@ -26,6 +27,7 @@ import { pickedNotes } from '../sentences/picked.js';
 import { triedEdit } from '../steps/tried.js';
 import { player } from '../transport/player.js';
 import { useLayers } from '../useWritten.js';
+import { isForward } from './forward.js';
 import { draftIndex } from './gestures.js';
 import { gridOfPage } from './gridOfPage.js';
 import { HUE_NAMES, type Scale, scaleOf } from './hues.js';
@@ -41,12 +43,13 @@ import {
   RULER_HEIGHT,
   type RulerSigns,
 } from './paintGround.js';
-import { paintPart } from './paintNotes.js';
+import { type NotePaint, paintPart } from './paintNotes.js';
 import { paintOverlay } from './paintOverlay.js';
 import { usePalette } from './palette.js';
+import { creaseX, FOLD_SIZE } from './pointer.js';
 import { selectEndTick, selectKeyPitches, selectRows, selectView } from './rollSelectors.js';
 import { rollActions } from './rollSlice.js';
-import { bringToView, overOtherRows, type Rows, tickOfX, withinMusic, yOfPitch } from './rollView.js';
+import { bringToView, overOtherRows, type Rows, tickOfX, withinMusic, withRowsInView } from './rollView.js';
 import { useRollPointer } from './useRollPointer.js';
 
 /** Runs a painter in the roll's own coordinates (or the ruler's). */
@@ -128,15 +131,12 @@ const useRowsInView = (part: Part | undefined, rows: Rows): void => {
     if (!part || last.current === part.id) return;
     const first = last.current === undefined;
     last.current = part.id;
-    if (first || part.notes.length === 0) return;
+    if (first) return;
     const state = store.getState();
     const view = selectView(state);
-    const ys = part.notes.map((note) => yOfPitch(view, rows, note.pitch)).filter((y) => y > -10_000);
-    const top = ys.reduce((a, b) => Math.min(a, b), Number.POSITIVE_INFINITY);
-    const bottom = ys.reduce((a, b) => Math.max(a, b), Number.NEGATIVE_INFINITY);
-    if (bottom >= 0 && top <= view.height - view.rowHeight) return;
-    const middle = { ...view, top: view.top + (top + bottom) / 2 - view.height / 2 };
-    store.dispatch(rollActions.viewSet(withinMusic(middle, rows, selectEndTick(state))));
+    const pitches = new Set(part.notes.map((note) => note.pitch));
+    const seen = withRowsInView(view, rows, pitches);
+    if (seen !== view) store.dispatch(rollActions.viewSet(withinMusic(seen, rows, selectEndTick(state))));
   }, [part, rows, store]);
 };
 
@@ -193,7 +193,7 @@ export const Roll = () => {
 
   const palette = usePalette();
   const looks = usePartLooks();
-  const { hue, names, keyMarked } = useAppSelector((state) => state.desk.seeing);
+  const { hue, names, outline, keyMarked } = useAppSelector((state) => state.desk.seeing);
   const key = useAppSelector(selectKeyPitches);
   const marked = keyMarked ? key : null;
   const scale = useMemo(() => scaleOf(hue, theme === 'dark'), [hue, theme]);
@@ -217,7 +217,7 @@ export const Roll = () => {
   const firstBar = engraved && bars[engraved.first - 1];
   const lastBar = engraved && bars[engraved.last - 1];
   const signs = useMemo(
-    (): RulerSigns => ({
+    (): Omit<RulerSigns, 'fold'> => ({
       meters: arrangement.meters.map((meter) => ({
         tick: meter.tick,
         text: `${meter.numerator}/${meter.denominator}`,
@@ -239,7 +239,7 @@ export const Roll = () => {
   const soundRows = useMemo(
     () =>
       frontPart && isUnpitched(instrumentById(frontPart.instrument))
-        ? new Set(frontPart.notes.map((note) => note.pitch))
+        ? new Map(frontPart.notes.map(({ pitch }) => [pitch, noteNameOf(frontPart, pitch)]))
         : null,
     [frontPart],
   );
@@ -290,6 +290,9 @@ export const Roll = () => {
     [dispatch, store],
   );
 
+  const foldAt = creaseX(view, creaseTick ?? Number.POSITIVE_INFINITY);
+  const fold = useMemo(() => ({ x: foldAt - FOLD_SIZE, width: FOLD_SIZE }), [foldAt]);
+
   // A layer is painted anew when its painter is a new one.
   const paintLines = useCallback(
     (context: CanvasRenderingContext2D) => {
@@ -297,11 +300,28 @@ export const Roll = () => {
         paintGround(canvas, view, rows, visibleBars, ppq, palette, marked, lines),
       );
       within(context, NAMES_WIDTH, 0, view.width, RULER_HEIGHT, (canvas) =>
-        paintRuler(canvas, view, visibleBars, ppq, signs, palette),
+        paintRuler(canvas, view, visibleBars, ppq, { ...signs, fold }, palette),
       );
       within(context, 0, RULER_HEIGHT, NAMES_WIDTH, view.height, (canvas) => paintNames(canvas, view, rows, palette));
     },
-    [view, rows, visibleBars, ppq, signs, palette, marked, lines],
+    [view, rows, visibleBars, ppq, signs, fold, palette, marked, lines],
+  );
+  const forward = useAppSelector((state) => state.desk.forward);
+  const forwardIds = useAppSelector((state) => state.desk.forwardNotes);
+  const { nextNoteId } = arrangement;
+  const dimmedIn = useCallback(
+    (part: RollPart): NotePaint['dimmed'] => {
+      if (!forward || !forwardIds) return null;
+      const ids = selectedIn(forwardIds, part.partId);
+      const facts = part.facts();
+      // What a drag is about to add is not known yet, and is seen.
+      return ({ id }, layer) => {
+        if (layer === 'played') return !ids.has(id) && id < nextNoteId;
+        const at = facts.get(id);
+        return at !== undefined && !isForward(forward, at);
+      };
+    },
+    [forward, forwardIds, nextNoteId],
   );
   const paintOf = useCallback(
     (parts: readonly RollPart[], canvas: CanvasRenderingContext2D) => {
@@ -317,10 +337,12 @@ export const Roll = () => {
           palette,
           scale,
           names,
+          outline,
+          dimmed: dimmedIn(part),
         });
       }
     },
-    [view, rows, looks, frontPartId, rollParts.length, selection, creaseTick, palette, scale, names],
+    [view, rows, looks, frontPartId, rollParts.length, selection, creaseTick, palette, scale, names, outline, dimmedIn],
   );
   // An edit of the front part leaves those behind as they are painted.
   const behind = useSameList(

@@ -1,26 +1,73 @@
-/** How the roll is seen: what hue shows, names, rows, the strip of the whole piece. */
+/** How the roll is seen: what hue shows, what is brought forward, names, rows, the scale, the strip of the whole piece. */
+import { pitchClassNames, SCALE_IDS, SCALES, type ScaleId } from '@crispfold/core';
+import { useMemo } from 'react';
 import { useAppDispatch, useAppSelector } from '../../../app/store.js';
-import { deskActions, type RowsShown, type Seeing } from '../deskSlice.js';
+import { deskActions, NAMES_SHOWN, ROWS_SHOWN, type Seeing } from '../deskSlice.js';
 import { SettingsPanel } from '../steps/SettingsPanel.js';
-import { HUE_NAMES, HUES, type HueMode } from './hues.js';
+import { useLayers } from '../useWritten.js';
+import { forwardChoices, forwardKey, forwardName } from './forward.js';
+import { HUE_NAMES, HUES } from './hues.js';
 
-const BOX = 'min-h-7 min-w-0 flex-1 border border-strong bg-sheet px-1';
+const NAMES: { readonly [names in Seeing['names']]: string } = {
+  room: 'where there is room',
+  always: 'always',
+  never: 'never',
+};
+const ROWS: { readonly [rows in Seeing['rows']]: string } = {
+  all: 'all',
+  used: 'those in use',
+  key: 'those of the scale, and in use',
+  map: 'those of the percussion map, and in use',
+};
+const SWITCHES: readonly (readonly [setting: 'keyMarked' | 'outline' | 'strip', words: string])[] = [
+  ['keyMarked', 'Mark the rows of the scale'],
+  ['outline', 'Faint outline of Written under Played, and of Played under Written'],
+  ['strip', 'The whole piece as a strip above the roll'],
+];
 
-const NAMES: readonly (readonly [Seeing['names'], string])[] = [
-  ['room', 'where there is room'],
-  ['always', 'always'],
-  ['never', 'never'],
-];
-const ROWS: readonly (readonly [RowsShown, string])[] = [
-  ['all', 'all'],
-  ['used', 'those in use'],
-  ['key', 'those of the key, and in use'],
-];
+/** One of a few things, by its name. */
+const Choice = <Value extends string>({
+  label,
+  value,
+  values,
+  onChange,
+}: {
+  label: string;
+  value: Value;
+  values: readonly (readonly [value: Value, words: string])[];
+  onChange: (value: Value) => void;
+}) => (
+  <label className="flex items-center gap-2">
+    <span className="w-14">{label}</span>
+    <select
+      className="min-h-7 min-w-0 flex-1 border border-strong bg-sheet px-1"
+      value={value}
+      onChange={(event) => onChange(event.target.value as Value)}
+    >
+      {values.map(([one, words]) => (
+        <option key={one} value={one}>
+          {words}
+        </option>
+      ))}
+    </select>
+  </label>
+);
+
+const ROOTS = pitchClassNames.map((name, root) => [String(root), name] as const);
 
 export const SeeingPanel = () => {
   const dispatch = useAppDispatch();
   const seeing = useAppSelector(({ desk }) => desk.seeing);
+  const forward = useAppSelector(({ desk }) => desk.forward);
+  const layers = useLayers();
+  const choices = useMemo(() => {
+    const found = forwardChoices(layers.values());
+    // What is in force can be seen to be so, though its last note went.
+    const known = forward === null || found.some((one) => forwardKey(one) === forwardKey(forward));
+    return known ? found : [...found, forward];
+  }, [layers, forward]);
   const set = (next: Partial<Seeing>) => dispatch(deskActions.seen(next));
+  const { scale } = seeing;
   return (
     <SettingsPanel
       title="What is seen"
@@ -28,62 +75,60 @@ export const SeeingPanel = () => {
       onClose={() => dispatch(deskActions.toolShown(null))}
     >
       <div className="flex flex-col gap-3 text-sm">
-        <label className="flex items-center gap-2">
-          <span className="w-14">Hue</span>
-          <select className={BOX} value={seeing.hue} onChange={(event) => set({ hue: event.target.value as HueMode })}>
-            {HUES.map((hue) => (
-              <option key={hue} value={hue}>
-                {HUE_NAMES[hue]}
-              </option>
-            ))}
-          </select>
-        </label>
-        <label className="flex items-center gap-2">
-          <span className="w-14">Names</span>
-          <select
-            className={BOX}
-            value={seeing.names}
-            onChange={(event) => set({ names: event.target.value as Seeing['names'] })}
-          >
-            {NAMES.map(([value, words]) => (
-              <option key={value} value={value}>
-                {words}
-              </option>
-            ))}
-          </select>
-        </label>
-        <label className="flex items-center gap-2">
-          <span className="w-14">Rows</span>
-          <select
-            className={BOX}
-            value={seeing.rows}
-            onChange={(event) => set({ rows: event.target.value as RowsShown })}
-          >
-            {ROWS.map(([value, words]) => (
-              <option key={value} value={value}>
-                {words}
-              </option>
-            ))}
-          </select>
-        </label>
-        <label className="flex items-center gap-2">
-          <input
-            type="checkbox"
-            className="accent-[var(--fold)]"
-            checked={seeing.keyMarked}
-            onChange={() => set({ keyMarked: !seeing.keyMarked })}
+        <Choice
+          label="Hue"
+          value={seeing.hue}
+          values={HUES.map((hue) => [hue, HUE_NAMES[hue]])}
+          onChange={(hue) => set({ hue })}
+        />
+        <Choice
+          label="Forward"
+          value={forwardKey(forward)}
+          values={[
+            ['', 'all voices and staves'],
+            ...choices.map((one) => [forwardKey(one), forwardName(one)] as const),
+          ]}
+          onChange={(chosen) =>
+            dispatch(deskActions.broughtForward(choices.find((one) => forwardKey(one) === chosen) ?? null))
+          }
+        />
+        <Choice
+          label="Names"
+          value={seeing.names}
+          values={NAMES_SHOWN.map((names) => [names, NAMES[names]])}
+          onChange={(names) => set({ names })}
+        />
+        <Choice
+          label="Rows"
+          value={seeing.rows}
+          values={ROWS_SHOWN.map((rows) => [rows, ROWS[rows]])}
+          onChange={(rows) => set({ rows })}
+        />
+        <Choice<ScaleId | ''>
+          label="Scale"
+          value={scale?.id ?? ''}
+          values={[['', 'the key signature'], ...SCALE_IDS.map((id) => [id, SCALES[id].name] as const)]}
+          onChange={(id) => set({ scale: id === '' ? null : { id, root: scale?.root ?? 0 } })}
+        />
+        {scale && (
+          <Choice
+            label="Root"
+            value={String(scale.root)}
+            values={ROOTS}
+            onChange={(root) => set({ scale: { ...scale, root: Number(root) } })}
           />
-          Mark the rows of the key
-        </label>
-        <label className="flex items-center gap-2">
-          <input
-            type="checkbox"
-            className="accent-[var(--fold)]"
-            checked={seeing.strip}
-            onChange={() => set({ strip: !seeing.strip })}
-          />
-          The whole piece as a strip above the roll
-        </label>
+        )}
+        {SWITCHES.map(([setting, words]) => (
+          <label key={setting} className="flex items-center gap-2">
+            <input
+              type="checkbox"
+              className="accent-[var(--fold)]"
+              checked={seeing[setting]}
+              onChange={() => set({ [setting]: !seeing[setting] })}
+            />
+            {words}
+          </label>
+        ))}
         <p className="text-soft">The cut of a note’s left edge shows its part, whatever hue shows.</p>
       </div>
     </SettingsPanel>

@@ -38,7 +38,9 @@ export interface Scene {
   readonly reach: 'front' | 'all';
   readonly selection: Selection;
   /** While set, these notes alone are seen, and a drag takes no others along. */
-  readonly onlyShown: Selection | null;
+  readonly within: Selection | null;
+  /** What of a part a press can pick: all of it, or the voice or staff that is brought forward. */
+  readonly held: (part: RollPart) => RollPart;
   /** Infinite where the crease is at home. */
   readonly creaseTick: number;
   readonly endTick: number;
@@ -134,9 +136,9 @@ export const snapped = ({ unit, barStart, lineNear }: Scene, tick: number): numb
   Math.max(0, Math.round(lineNear && unit > 0 ? lineNear(tick) : snapTick(tick, unit, barStart(tick))));
 
 /** What a drag takes along: what is selected and seen, in parts that can be edited. */
-const selectionInHand = ({ selection, open, onlyShown }: Scene): Selection => {
+const selectionInHand = ({ selection, open, within }: Scene): Selection => {
   const among = selectionAmong(selection, open);
-  return onlyShown ? intersectionOf(among, onlyShown) : among;
+  return within ? intersectionOf(among, within) : among;
 };
 
 /** Edges of notes that are not dragged, near a tick. */

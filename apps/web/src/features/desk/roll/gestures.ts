@@ -1,8 +1,8 @@
 /** What a press and a drag in the roll mean. No DOM here: places in, meaning out. */
 import { type Note, type NoteId, type PartId, type SharedEdge, sharedEdgeAt } from '@crispfold/core';
 import { asRollNote, type RollNote, type RollPart } from './layers.js';
-import { createNoteIndex, type NoteIndex, noteAt, notesInBox } from './noteIndex.js';
-import { pitchOfY, type RollView, type Rows, tickOfX, xOfTick } from './rollView.js';
+import { createNoteIndex, type NoteIndex, noteAt, notesInBox, startsInBox } from './noteIndex.js';
+import { headWidth, pitchOfY, type RollView, type Rows, tickOfX, xOfTick } from './rollView.js';
 
 /** A note of a part. */
 export interface PartNote {
@@ -36,6 +36,22 @@ export interface Ground {
   readonly seamWithin: number;
 }
 
+/** The edge of a note that a place takes hold of, if any. */
+const edgeAt = (view: RollView, note: RollNote, x: number): 'start' | 'end' | null => {
+  const left = xOfTick(view, note.onset);
+  const right = xOfTick(view, note.onset + note.duration);
+  const reach = Math.min(EDGE_REACH, (right - left) / 4);
+  if (Math.abs(x - right) <= Math.max(reach, x > right ? NOTE_REACH : 0)) return 'end';
+  return Math.abs(x - left) <= reach ? 'start' : null;
+};
+
+/** A head is taken hold of as it is drawn; it has no edges. */
+const hitAt = (index: NoteIndex<RollNote>, view: RollView, pitch: number, tick: number): RollNote | undefined => {
+  const reach = NOTE_REACH * view.ticksPerPixel;
+  const box = { start: tick - headWidth(view) * view.ticksPerPixel - reach, end: tick + reach };
+  return startsInBox(index, { ...box, lowest: pitch, highest: pitch }).pop();
+};
+
 /** Finds what is under a point of the roll, in some parts, the uppermost first; shared edges are those among all of them. */
 export const targetAt = (parts: readonly RollPart[], ground: Ground, x: number, y: number): Target => {
   const { view, rows, creaseTick, seamWithin } = ground;
@@ -44,30 +60,20 @@ export const targetAt = (parts: readonly RollPart[], ground: Ground, x: number, 
   const tick = tickOfX(view, x);
   const indexOf = (part: RollPart) => indexAt(part.played, part.written, tick, creaseTick);
   for (const part of parts) {
-    const note = noteAt(indexOf(part), pitch, tick, NOTE_REACH * view.ticksPerPixel);
+    const index = indexOf(part);
+    const note = part.hits
+      ? hitAt(index, view, pitch, tick)
+      : noteAt(index, pitch, tick, NOTE_REACH * view.ticksPerPixel);
     if (!note) continue;
     const own: PartNote = { partId: part.partId, note };
-    const left = xOfTick(view, note.onset);
-    const right = xOfTick(view, note.onset + note.duration);
-    const reach = Math.min(EDGE_REACH, (right - left) / 4);
-    const edge =
-      Math.abs(x - right) <= Math.max(reach, x > right ? NOTE_REACH : 0)
-        ? 'end'
-        : Math.abs(x - left) <= reach
-          ? 'start'
-          : null;
+    const edge = part.hits ? null : edgeAt(view, note, x);
     if (!edge) return { kind: 'body', ...own };
     const at = edge === 'end' ? note.onset + note.duration : note.onset;
     if (Math.abs(x - xOfTick(view, at)) <= SEAM_REACH) {
-      const near = parts.map((candidate) => ({
-        partId: candidate.partId,
-        notes: notesInBox(indexOf(candidate), {
-          start: at - seamWithin,
-          end: at + seamWithin,
-          lowest: 0,
-          highest: 127,
-        }),
-      }));
+      const box = { start: at - seamWithin, end: at + seamWithin, lowest: 0, highest: 127 };
+      const near = parts
+        .filter(({ hits }) => !hits)
+        .map((candidate) => ({ partId: candidate.partId, notes: notesInBox(indexOf(candidate), box) }));
       const shared = sharedEdgeAt(near, at, seamWithin);
       if (shared) return { kind: 'seam', shared, ...own };
     }

@@ -53,6 +53,21 @@ export const notesInBox = <Item extends TimedNote>(
   return found;
 };
 
+/** Notes that begin in the box, in order: what is drawn as a head without length. */
+export const startsInBox = <Item extends TimedNote>(
+  { notes }: NoteIndex<Item>,
+  box: { start: number; end: number; lowest: number; highest: number },
+): Item[] => {
+  const found: Item[] = [];
+  let at = firstIndexAtOrAfter(notes, box.start, (note) => note.onset);
+  for (; at < notes.length; at += 1) {
+    const note = notes[at] as Item;
+    if (note.onset > box.end) break;
+    if (note.pitch >= box.lowest && note.pitch <= box.highest) found.push(note);
+  }
+  return found;
+};
+
 /** The note of `pitch` at `tick`, the last drawn (latest start) first; `reach` widens notes to both sides, in ticks. */
 export const noteAt = <Item extends TimedNote>(
   index: NoteIndex<Item>,

@@ -1,7 +1,16 @@
 /** Draws the ground: rows, the staff's rules, bars and beats; and the ruler above it. */
-import { type Bar, beatsOfBar, percussionSound, pitchName } from '@crispfold/core';
+import { type Bar, beatsOfBar, pitchName } from '@crispfold/core';
 import type { Palette } from './palette.js';
 import { type RollView, type Rows, xOfTick, yOfPitch } from './rollView.js';
+import {
+  barLabels,
+  type LabelKind,
+  MARKER_PAD,
+  type Measure,
+  type PlacedSign,
+  type RulerLabel,
+  signLabels,
+} from './rulerLabels.js';
 
 type Canvas = CanvasRenderingContext2D;
 
@@ -152,7 +161,7 @@ export const paintSoundNames = (
   canvas: Canvas,
   view: RollView,
   rows: Rows,
-  pitches: Iterable<number>,
+  names: ReadonlyMap<number, string>,
   palette: Palette,
 ): void => {
   const size = Math.min(12, Math.max(10, view.rowHeight - 1));
@@ -160,12 +169,11 @@ export const paintSoundNames = (
   canvas.textBaseline = 'middle';
   canvas.textAlign = 'left';
   let last = Number.NEGATIVE_INFINITY;
-  for (const pitch of [...pitches].sort((a, b) => b - a)) {
+  for (const [pitch, name] of [...names].sort(([a], [b]) => b - a)) {
     const y = yOfPitch(view, rows, pitch) + view.rowHeight / 2;
     // Where rows are low and neighbours both sound, one of them is named.
     if (y < 0 || y > view.height || y - last < size) continue;
     last = y;
-    const { name } = percussionSound(pitch);
     const height = Math.max(view.rowHeight, size);
     canvas.globalAlpha = 0.85;
     canvas.fillStyle = palette.sheet;
@@ -178,25 +186,19 @@ export const paintSoundNames = (
 
 /** What the ruler shows besides bars. */
 export interface RulerSigns {
-  readonly meters: readonly { readonly tick: number; readonly text: string }[];
-  readonly tempos: readonly { readonly tick: number; readonly text: string }[];
-  readonly markers: readonly { readonly tick: number; readonly text: string }[];
+  readonly meters: readonly PlacedSign[];
+  readonly tempos: readonly PlacedSign[];
+  readonly markers: readonly PlacedSign[];
   readonly loop: { readonly start: number; readonly end: number } | null;
   readonly loopOn: boolean;
+  /** The crease's folded corner, in pixels of the roll. */
+  readonly fold: { readonly x: number; readonly width: number } | null;
   /** Where the bars lie that the page shows. */
   readonly page: { readonly start: number; readonly end: number } | null;
 }
 
 /** Height of the ruler. */
 export const RULER_HEIGHT = 46;
-
-/** Draws text from x; answers where it ends. */
-const label = (canvas: Canvas, text: string, x: number, y: number, font: string, colour: string): number => {
-  canvas.font = font;
-  canvas.fillStyle = colour;
-  canvas.fillText(text, x, y);
-  return x + canvas.measureText(text).width;
-};
 
 /** Bars and beats, meters and tempi, markers, the loop. */
 export const paintRuler = (
@@ -226,55 +228,51 @@ export const paintRuler = (
   }
   canvas.textBaseline = 'middle';
   canvas.textAlign = 'left';
-  paintBarNumbers(canvas, view, bars, ppq, palette);
-  paintSigns(canvas, view, signs, palette);
+  paintTicks(canvas, view, bars, ppq, palette);
+  const measure = measureOn(canvas);
+  paintLabels(canvas, barLabels(view, bars, ppq, measure), RULER_HEIGHT - 12, palette);
+  paintLabels(canvas, signLabels(view, signs, measure), 13, palette);
 };
 
-const paintBarNumbers = (canvas: Canvas, view: RollView, bars: readonly Bar[], ppq: number, palette: Palette): void => {
-  const y = RULER_HEIGHT - 12;
-  let free = Number.NEGATIVE_INFINITY;
-  for (const bar of bars) {
-    const x = xOfTick(view, bar.start);
-    canvas.fillStyle = palette.strong;
-    canvas.fillRect(Math.round(x), RULER_HEIGHT - 20, 1, 20);
-    if (x > free) free = label(canvas, String(bar.number), x + 4, y, `600 13px ${FONT}`, palette.ink) + 12;
-    const beats = beatsOfBar(bar, ppq);
-    const wide = (beats[0]?.length ?? ppq) / view.ticksPerPixel > 34;
-    for (const [index, beat] of beats.entries()) {
-      if (index === 0) continue;
-      const beatX = xOfTick(view, beat.start);
-      if (ppq / view.ticksPerPixel > 9) {
-        canvas.fillStyle = palette.strong;
-        canvas.fillRect(Math.round(beatX), RULER_HEIGHT - 7, 1, 7);
-      }
-      if (wide) label(canvas, String(index + 1), beatX + 4, y, `400 11px ${FONT}`, palette.soft);
-    }
-  }
+/** How each kind of label is set. */
+const TYPE: { readonly [kind in LabelKind]: string } = {
+  bar: `600 13px ${FONT}`,
+  beat: `400 11px ${FONT}`,
+  marker: `600 13px ${FONT}`,
+  meter: '600 13px "Source Serif 4 Variable", serif',
+  tempo: `400 12px ${FONT}`,
 };
+const SOFT: ReadonlySet<LabelKind> = new Set(['beat', 'tempo']);
 
-const paintSigns = (canvas: Canvas, view: RollView, signs: RulerSigns, palette: Palette): void => {
-  const y = 13;
-  // Markers first: they matter most; tempi and meters take what room is left at their place.
-  const taken: { from: number; to: number }[] = [];
-  const place = (tick: number, text: string, font: string, colour: string, boxed: boolean) => {
-    let x = xOfTick(view, tick) + 4;
-    canvas.font = font;
-    const width = canvas.measureText(text).width + (boxed ? 10 : 0);
-    if (x < -width || x > view.width) return;
-    const wanted = x;
-    for (const span of taken) if (x < span.to && x + width > span.from) x = span.to + 2;
-    // A sign pushed far from its place would say something untrue.
-    if (x - wanted > 140 || taken.some((span) => x < span.to && x + width > span.from)) return;
-    taken.push({ from: x - 6, to: x + width + 6 });
-    if (boxed) {
+const measureOn =
+  (canvas: Canvas): Measure =>
+  (kind, text) => {
+    canvas.font = TYPE[kind];
+    return canvas.measureText(text).width;
+  };
+
+const paintLabels = (canvas: Canvas, labels: readonly RulerLabel[], y: number, palette: Palette): void => {
+  for (const { kind, text, x, width } of labels) {
+    const colour = SOFT.has(kind) ? palette.soft : palette.ink;
+    if (kind === 'marker') {
       canvas.strokeStyle = colour;
       canvas.lineWidth = 1;
       canvas.strokeRect(x + 0.5, y - 9.5, width, 18);
     }
-    label(canvas, text, x + (boxed ? 5 : 0), y, font, colour);
-  };
-  for (const marker of signs.markers) place(marker.tick, marker.text, `600 13px ${FONT}`, palette.ink, true);
-  for (const meter of signs.meters)
-    place(meter.tick, meter.text, `600 13px "Source Serif 4 Variable", serif`, palette.ink, false);
-  for (const tempo of signs.tempos) place(tempo.tick, tempo.text, `400 12px ${FONT}`, palette.soft, false);
+    canvas.font = TYPE[kind];
+    canvas.fillStyle = colour;
+    canvas.fillText(text, kind === 'marker' ? x + MARKER_PAD : x, y);
+  }
+};
+
+/** The lines of bars and beats at the foot of the ruler. */
+const paintTicks = (canvas: Canvas, view: RollView, bars: readonly Bar[], ppq: number, palette: Palette): void => {
+  canvas.fillStyle = palette.strong;
+  for (const bar of bars) {
+    canvas.fillRect(Math.round(xOfTick(view, bar.start)), RULER_HEIGHT - 20, 1, 20);
+    if (ppq / view.ticksPerPixel <= 9) continue;
+    for (const beat of beatsOfBar(bar, ppq).slice(1)) {
+      canvas.fillRect(Math.round(xOfTick(view, beat.start)), RULER_HEIGHT - 7, 1, 7);
+    }
+  }
 };

@@ -3,17 +3,14 @@ import { pitchName } from '@crispfold/core';
 import type { Edge, PartLook } from '../partLook.js';
 import type { HueFacts, Scale } from './hues.js';
 import type { RollNote, RollPart } from './layers.js';
+import { bracketsFit, cutFits, fillFits, nameFits, namesFit } from './marks.js';
 import { type NoteIndex, rangeOf } from './noteIndex.js';
 import type { Palette } from './palette.js';
-import { type RollView, type Rows, tickOfX, xOfTick, yOfPitch } from './rollView.js';
+import { headWidth, noteGap, noteHeight, type RollView, type Rows, tickOfX, xOfTick, yOfPitch } from './rollView.js';
 
 type Canvas = CanvasRenderingContext2D;
 
 const FONT = '"Source Sans 3 Variable", sans-serif';
-/** Notes narrower or lower than these are plain boxes. */
-const SMALLEST_CUT_WIDTH = 9;
-const SMALLEST_CUT_HEIGHT = 6;
-
 /** Where a note is drawn. */
 interface Box {
   readonly x: number;
@@ -27,7 +24,7 @@ const cutOf = ({ width, height }: Pick<Box, 'width' | 'height'>): number => Math
 
 /** Adds a note's outline to the path, its left edge cut so that the part is known without its hue. */
 const addOutline = (canvas: CanvasPath, { x, y, width, height }: Box, edge: Edge): void => {
-  if (width < SMALLEST_CUT_WIDTH || height < SMALLEST_CUT_HEIGHT) {
+  if (!cutFits(width, height)) {
     canvas.rect(x, y, width, height);
     return;
   }
@@ -84,20 +81,20 @@ export interface NotePaint {
   readonly palette: Palette;
   /** What hue shows; null for the part. */
   readonly scale: Scale | null;
+  /** The other layer as an outline under the front part's. */
+  readonly outline: boolean;
+  /** True for notes that are dimmed because others are brought forward; null where none are. */
+  readonly dimmed: ((note: RollNote, layer: 'played' | 'written') => boolean) | null;
   /** Names on the notes of the front part. */
   readonly names: 'room' | 'always' | 'never';
 }
 
 /** A paint with what is known of the notes it is for. */
-interface LayerPaint extends NotePaint {
+interface LayerPaint extends Omit<NotePaint, 'dimmed'> {
+  readonly dimmed: ((note: RollNote) => boolean) | null;
   readonly facts: ReadonlyMap<number, HueFacts>;
   readonly hits: boolean;
 }
-
-/** A hit has no length: its head is about as wide as it is high. */
-const HEAD_WIDTH = 1.15;
-
-const headOf = (box: Box): Box => ({ ...box, width: Math.max(4, Math.min(14, box.height * HEAD_WIDTH)) });
 
 /** The shade of a note; 0 where hue shows the part. */
 const shadeIn = ({ scale, facts }: Pick<LayerPaint, 'scale' | 'facts'>, note: RollNote): number =>
@@ -109,12 +106,11 @@ const coloursOf = ({ scale, look }: Pick<LayerPaint, 'scale' | 'look'>): readonl
 
 const boxOf = (view: RollView, rows: Rows, note: RollNote): Box => {
   const x = xOfTick(view, note.onset);
-  const gap = view.rowHeight >= 8 ? 1 : 0;
   return {
     x,
-    y: yOfPitch(view, rows, note.pitch) + gap,
+    y: yOfPitch(view, rows, note.pitch) + noteGap(view.rowHeight),
     width: Math.max(2, note.duration / view.ticksPerPixel - (view.ticksPerPixel < 8 ? 0.5 : 0)),
-    height: Math.max(2, view.rowHeight - gap * 2),
+    height: noteHeight(view.rowHeight),
   };
 };
 
@@ -133,6 +129,9 @@ const eachOnView = (
     call(note, box);
   }
 };
+
+/** How much is left of notes while others are brought forward. */
+const DIMMED = 0.16;
 
 /** From this many ticks to the pixel on, notes are specks of a pixel or two. */
 const COARSE_TICKS_PER_PIXEL = 48;
@@ -172,10 +171,10 @@ const paintCoarse = (
   index: NoteIndex<RollNote>,
   paint: LayerPaint,
 ): void => {
-  const { front, selection, palette, scale } = paint;
+  const { look, front, selection, palette, scale, dimmed } = paint;
   const colours = coloursOf(paint);
-  const gap = view.rowHeight >= 8 ? 1 : 0;
-  const height = Math.max(2, Math.round(view.rowHeight - gap * 2));
+  const gap = noteGap(view.rowHeight);
+  const height = Math.round(noteHeight(view.rowHeight));
   const alpha = front ? 1 : 0.45;
   const fill = (pitch: number, left: number, right: number) =>
     canvas.fillRect(left, Math.round(yOfPitch(view, rows, pitch) + gap), right - left, height);
@@ -191,6 +190,8 @@ const paintCoarse = (
   // Selected notes are of one colour, and stand over the others.
   const chosen: number[] = [];
   const chosenBoxes = new GrowingBoxes((pitch, left, right) => chosen.push(pitch, left, right));
+  const faded: number[] = [];
+  const fadedBoxes = new GrowingBoxes((pitch, left, right) => faded.push(pitch, left, right));
   canvas.save();
   canvas.globalAlpha = alpha;
   const [first, last] = rangeOf(index, view.left, tickOfX(view, view.width));
@@ -200,6 +201,10 @@ const paintCoarse = (
     const x = (note.onset - view.left) / view.ticksPerPixel;
     const left = Math.floor(x);
     const right = Math.ceil(x + Math.max(2, note.duration / view.ticksPerPixel));
+    if (dimmed?.(note)) {
+      fadedBoxes.add(pitch, left, right);
+      continue;
+    }
     if (selection.size > 0 && selection.has(note.id)) {
       chosenBoxes.add(pitch, left, right);
       continue;
@@ -214,12 +219,19 @@ const paintCoarse = (
   for (const pitch of rows.pitches) {
     bodies.end(pitch);
     chosenBoxes.end(pitch);
+    fadedBoxes.end(pitch);
   }
+  const fillAll = (boxes: readonly number[]) => {
+    for (let at = 0; at < boxes.length; at += 3) {
+      fill(boxes[at] as number, boxes[at + 1] as number, boxes[at + 2] as number);
+    }
+  };
+  canvas.globalAlpha = DIMMED;
+  canvas.fillStyle = look.hue;
+  fillAll(faded);
   canvas.globalAlpha = 1;
   canvas.fillStyle = palette.fold;
-  for (let at = 0; at < chosen.length; at += 3) {
-    fill(chosen[at] as number, chosen[at + 1] as number, chosen[at + 2] as number);
-  }
+  fillAll(chosen);
   canvas.restore();
 };
 
@@ -229,7 +241,7 @@ const paintChosen = (canvas: Canvas, view: RollView, chosen: readonly Box[], pal
   canvas.strokeStyle = palette.fold;
   canvas.lineWidth = 2.5;
   for (const box of chosen) canvas.strokeRect(box.x - 1, box.y - 1, box.width + 2, box.height + 2);
-  if (view.rowHeight >= SMALLEST_CUT_HEIGHT) return;
+  if (fillFits(view)) return;
   canvas.fillStyle = palette.fold;
   for (const box of chosen) canvas.fillRect(box.x, box.y, box.width, box.height);
 };
@@ -245,15 +257,20 @@ const paintLayer = (
     paintCoarse(canvas, view, rows, index, paint);
     return;
   }
-  const { look, front, crowded, selection, palette, hits, names } = paint;
+  const { look, front, crowded, selection, palette, hits, names, dimmed } = paint;
   const colours = coloursOf(paint);
-  const detailed = view.rowHeight >= SMALLEST_CUT_HEIGHT;
+  const detailed = fillFits(view);
   const bodies = colours.map(() => new Path2D());
   const fills = colours.map(() => new Path2D());
   const silent = new Path2D();
+  const faded = new Path2D();
   const chosen: Box[] = [];
   eachOnView(view, rows, index, (note, whole) => {
-    const box = hits ? headOf(whole) : whole;
+    const box = hits ? { ...whole, width: headWidth(view) } : whole;
+    if (dimmed?.(note)) {
+      addOutline(faded, box, look.edge);
+      return;
+    }
     if (selection.has(note.id)) chosen.push(box);
     if (note.muted) {
       addOutline(silent, box, look.edge);
@@ -263,13 +280,16 @@ const paintLayer = (
     addOutline(bodies[shade] as Path2D, box, look.edge);
     if (front && detailed) {
       // Clear of the cut edge: clipping to all outlines would cost more than everything else together.
-      const inset = box.width < SMALLEST_CUT_WIDTH ? 0 : cutOf(box);
+      const inset = cutFits(box.width, box.height) ? cutOf(box) : 0;
       const full = (box.height * note.velocity) / 127;
       (fills[shade] as Path2D).rect(box.x + inset, box.y + box.height - full, box.width - inset, full);
     }
   });
   canvas.save();
   canvas.lineWidth = 1;
+  canvas.globalAlpha = DIMMED;
+  canvas.fillStyle = look.hue;
+  canvas.fill(faded);
   bodies.forEach((body, shade) => {
     const colour = colours[shade] as string;
     if (front && detailed) {
@@ -303,22 +323,19 @@ const paintLayer = (
   canvas.globalAlpha = 1;
   paintChosen(canvas, view, chosen, palette);
   canvas.restore();
-  if (front && !hits && names !== 'never' && view.rowHeight >= LOWEST_NAMED) {
-    paintNoteNames(canvas, view, rows, index, palette, names === 'always');
+  if (front && !hits && namesFit(view, names)) {
+    paintNoteNames(canvas, view, rows, index, paint);
   }
 };
-
-/** Rows from this height on have room for names on their notes. */
-const LOWEST_NAMED = 11;
 
 const paintNoteNames = (
   canvas: Canvas,
   view: RollView,
   rows: Rows,
   index: NoteIndex<RollNote>,
-  palette: Palette,
-  always: boolean,
+  { palette, names, dimmed }: LayerPaint,
 ): void => {
+  const always = names === 'always';
   canvas.font = `600 ${Math.max(10, Math.min(13, view.rowHeight - 3))}px ${FONT}`;
   canvas.textBaseline = 'middle';
   canvas.textAlign = 'left';
@@ -327,8 +344,9 @@ const paintNoteNames = (
   canvas.strokeStyle = palette.sheet;
   canvas.fillStyle = palette.ink;
   eachOnView(view, rows, index, (note, box) => {
-    if (!always && box.width < 34) return;
-    const x = Math.max(box.x, 44) + (always && box.width < 34 ? 2 : 10);
+    const room = nameFits(box.width);
+    if ((!always && !room) || dimmed?.(note)) return;
+    const x = Math.max(box.x, 44) + (room ? 10 : 2);
     if (!always && x + 22 > box.x + box.width) return;
     const y = box.y + box.height / 2 + 0.5;
     canvas.strokeText(pitchName(note.pitch), x, y);
@@ -342,11 +360,14 @@ const paintBrackets = (
   view: RollView,
   rows: Rows,
   index: NoteIndex<RollNote>,
-  palette: Palette,
+  { palette, dimmed, front, selection }: LayerPaint,
 ): void => {
-  if (view.rowHeight < 6 || view.ticksPerPixel > 40) return;
+  // Of parts behind, only selected notes have them.
+  if (!front && selection.size === 0) return;
+  if (!bracketsFit(view)) return;
   canvas.beginPath();
-  eachOnView(view, rows, index, (_note, box) => {
+  eachOnView(view, rows, index, (note, box) => {
+    if (dimmed?.(note) || (!front && !selection.has(note.id))) return;
     const arm = Math.min(4, box.width / 3);
     const top = box.y - 1.5;
     const bottom = box.y + box.height + 1.5;
@@ -364,12 +385,41 @@ const paintBrackets = (
   canvas.stroke();
 };
 
+/** The other layer, faint, under the one that is shown. */
+const paintOutline = (
+  canvas: Canvas,
+  view: RollView,
+  rows: Rows,
+  index: NoteIndex<RollNote>,
+  { palette, dimmed }: LayerPaint,
+): void => {
+  if (!fillFits(view) || view.ticksPerPixel >= COARSE_TICKS_PER_PIXEL) return;
+  const outline = new Path2D();
+  eachOnView(view, rows, index, (note, { x, y, width, height }) => {
+    if (!dimmed?.(note)) outline.rect(x - 1, y - 1, width + 2, height + 2);
+  });
+  canvas.save();
+  canvas.globalAlpha = 0.6;
+  canvas.strokeStyle = palette.soft;
+  canvas.lineWidth = 1;
+  canvas.stroke(outline);
+  canvas.restore();
+};
+
 const NO_FACTS: ReadonlyMap<number, HueFacts> = new Map();
 
 /** Draws one part on both sides of the crease. */
 export const paintPart = (canvas: Canvas, view: RollView, rows: Rows, part: RollPart, how: NotePaint): void => {
-  const paint: LayerPaint = { ...how, facts: how.scale ? part.facts() : NO_FACTS, hits: part.hits };
-  const crease = xOfTick(view, paint.creaseTick);
+  const { dimmed } = how;
+  const facts = how.scale ? part.facts() : NO_FACTS;
+  const layerPaint = (layer: 'played' | 'written'): LayerPaint => ({
+    ...how,
+    facts,
+    hits: part.hits,
+    dimmed: dimmed && ((note) => dimmed(note, layer)),
+  });
+  const [played, written] = [layerPaint('played'), layerPaint('written')];
+  const crease = xOfTick(view, how.creaseTick);
   const clipped = (from: number, to: number, draw: () => void) => {
     if (to <= 0 || from >= view.width || to <= from) return;
     canvas.save();
@@ -379,9 +429,14 @@ export const paintPart = (canvas: Canvas, view: RollView, rows: Rows, part: Roll
     draw();
     canvas.restore();
   };
+  const outlined = how.front && how.outline && !part.hits;
   clipped(0, crease, () => {
-    paintLayer(canvas, view, rows, part.played, paint);
-    if (paint.front && !paint.hits) paintBrackets(canvas, view, rows, part.differing, paint.palette);
+    if (outlined) paintOutline(canvas, view, rows, part.written, written);
+    paintLayer(canvas, view, rows, part.played, played);
+    if (!part.hits) paintBrackets(canvas, view, rows, part.differing, written);
   });
-  clipped(crease, view.width + 1, () => paintLayer(canvas, view, rows, part.written, paint));
+  clipped(crease, view.width + 1, () => {
+    if (outlined) paintOutline(canvas, view, rows, part.played, played);
+    paintLayer(canvas, view, rows, part.written, written);
+  });
 };

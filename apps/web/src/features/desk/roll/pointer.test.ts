@@ -52,7 +52,8 @@ const sceneWith = (more: Partial<Scene> = {}): Scene => {
     drawing: false,
     drawn: { length: null, velocity: 80, fits: false },
     snapTo: 'grid',
-    onlyShown: null,
+    within: null,
+    held: (part) => part,
     lineNear: null,
     reach: 'front',
     open: new Set(now.parts.map((p) => p.id)),
@@ -164,7 +165,7 @@ describe('the pointer in the roll', () => {
   it('takes no selected note along that is not among those shown alone', () => {
     const selection = selectionOf(1, [1, 2]);
     const { scene } = play(
-      sceneWith({ selection, onlyShown: selectionOf(1, [1]) }),
+      sceneWith({ selection, within: selectionOf(1, [1]) }),
       press(240, 60),
       move(360, 60),
       release(360, 60),

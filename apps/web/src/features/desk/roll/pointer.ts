@@ -16,8 +16,8 @@ import {
 import { type Draft, type Drag, draftOf, NO_DRAFT, noteToDraw, type Scene, snapped, type Wishes } from './drags.js';
 import { indexAt, type PartNote, type Target, targetAt } from './gestures.js';
 import type { RollPart } from './layers.js';
-import { notesInBox } from './noteIndex.js';
-import { pitchOfY, tickOfX, xOfTick } from './rollView.js';
+import { notesInBox, startsInBox } from './noteIndex.js';
+import { headWidth, pitchOfY, type RollView, tickOfX, xOfTick } from './rollView.js';
 
 /** What the hand is about; `moved` once it has gone further than a click does. */
 export type PointerState =
@@ -65,16 +65,23 @@ export const FOLD_SIZE = 22;
 /** A press that moves less than this is a click. */
 const CLICK_REACH = 3;
 
+/** Where the crease is drawn: at the roll's edge where it lies outside, in pixels. */
+export const creaseX = (view: RollView, creaseTick: number): number =>
+  Math.max(0, Math.min(view.width, xOfTick(view, creaseTick)));
+
 /** True where a press would take hold of the crease. */
 export const isOnCrease = ({ view, creaseTick }: Pick<Scene, 'view' | 'creaseTick'>, x: number, y: number): boolean => {
-  const at = Math.max(0, Math.min(view.width, xOfTick(view, creaseTick)));
+  const at = creaseX(view, creaseTick);
   if (y < 0) return x >= at - FOLD_SIZE && x <= at + 4;
   return Math.abs(x - at) <= CREASE_REACH && Number.isFinite(creaseTick);
 };
 
 /** Parts in reach, the uppermost first. */
-const inReach = ({ parts, open, reach, frontPartId }: Scene): RollPart[] =>
-  parts.filter(({ partId }) => (reach === 'all' ? open.has(partId) : partId === frontPartId)).reverse();
+const inReach = ({ parts, open, reach, frontPartId, held }: Scene): RollPart[] =>
+  parts
+    .filter(({ partId }) => (reach === 'all' ? open.has(partId) : partId === frontPartId))
+    .map(held)
+    .reverse();
 
 const targetIn = (scene: Scene, parts: readonly RollPart[], x: number, y: number): Target =>
   targetAt(parts, { ...scene, seamWithin: sharedWithin(scene.arrangement.ppq) }, x, y);
@@ -84,7 +91,7 @@ export const targetUnder = (scene: Scene, x: number, y: number): Target => targe
 
 /** The uppermost note under a place, of any part on view. */
 const noteUnder = (scene: Scene, x: number, y: number): PartNote | undefined => {
-  const found = targetIn(scene, [...scene.parts].reverse(), x, y);
+  const found = targetIn(scene, scene.parts.map(scene.held).reverse(), x, y);
   return found.kind === 'empty' ? undefined : found;
 };
 
@@ -170,7 +177,9 @@ const boxed = (scene: Scene, a: { x: number; y: number }, b: { x: number; y: num
   let found: Selection = NOTHING;
   for (const part of inReach(scene)) {
     const index = indexAt(part.played, part.written, box.start, scene.creaseTick);
-    const ids = notesInBox(index, box).map((note) => note.id);
+    const head = headWidth(view) * view.ticksPerPixel;
+    const touched = part.hits ? startsInBox(index, { ...box, start: box.start - head }) : notesInBox(index, box);
+    const ids = touched.map((note) => note.id);
     if (ids.length > 0) found = toggledIn(found, selectionOf(part.partId, ids));
   }
   return found;

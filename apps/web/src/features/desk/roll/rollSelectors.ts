@@ -1,7 +1,8 @@
 /** What screens ask of the roll's window. */
-import { inSignature, lastTick } from '@crispfold/core';
+import { inSignature, lastTick, scalePitches } from '@crispfold/core';
 import { createSelector } from '@reduxjs/toolkit';
 import type { RootState } from '../../../app/store.js';
+import { selectFrontPart } from '../selectors.js';
 import { createRows, type RollView, type Rows } from './rollView.js';
 
 export const selectView = (state: RootState): RollView => state.roll;
@@ -12,11 +13,13 @@ export const selectRows: (state: RootState) => Rows = createSelector(
   (state: RootState) => state.desk.hidden,
   (state: RootState) => state.desk.seeing.rows,
   (state: RootState) => selectKeyPitches(state),
-  (parts, hidden, shown, key) => {
+  (state: RootState) => selectMapSounds(state),
+  (parts, hidden, shown, key, sounds) => {
     if (shown === 'all') return createRows(null);
     const used = new Set<number>();
     for (const part of parts) if (!hidden.includes(part.id)) for (const note of part.notes) used.add(note.pitch);
     if (used.size === 0) return createRows(null);
+    if (shown === 'map') for (const sound of sounds) used.add(sound);
     // No note is without its row: those of the key are added to those in use, from the lowest to the highest of them.
     if (shown === 'key') {
       const [low, high] = [Math.min(...used), Math.max(...used)];
@@ -26,10 +29,20 @@ export const selectRows: (state: RootState) => Rows = createSelector(
   },
 );
 
-/** The pitch classes of the key signature in which the piece begins. */
+/** The sounds that the front part's own percussion map names. */
+const selectMapSounds: (state: RootState) => readonly number[] = createSelector(
+  (state: RootState) => selectFrontPart(state)?.percussionMap,
+  (map = []) => map.map(({ sound }) => sound),
+);
+
+/** The pitch classes of the chosen scale, or of the key signature in which the piece begins. */
 export const selectKeyPitches: (state: RootState) => ReadonlySet<number> = createSelector(
   (state: RootState) => state.desk.arrangement?.keys[0]?.fifths ?? 0,
-  (fifths) => new Set(Array.from({ length: 12 }, (_, pitch) => pitch).filter((pitch) => inSignature(pitch, fifths))),
+  (state: RootState) => state.desk.seeing.scale,
+  (fifths, scale) =>
+    scale
+      ? scalePitches(scale.id, scale.root)
+      : new Set(Array.from({ length: 12 }, (_, pitch) => pitch).filter((pitch) => inSignature(pitch, fifths))),
 );
 
 /** The last tick of the music, at least one quarter. */

@@ -1,11 +1,22 @@
 /** What the roll's window shows. */
-import { createSlice, current, type PayloadAction } from '@reduxjs/toolkit';
+import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
+import { deskActions } from '../deskSlice.js';
 import type { RollView } from './rollView.js';
 
-const initialState: RollView = { left: 0, ticksPerPixel: 4, top: 400, rowHeight: 12, width: 800, height: 400 };
+/** The view, and the one before the last leap; scrolling is none. */
+export interface RollState extends RollView {
+  readonly before: RollView | null;
+}
 
-/** The view before the last leap; scrolling is none. */
-let viewBefore: RollView | null = null;
+const initialState: RollState = {
+  left: 0,
+  ticksPerPixel: 4,
+  top: 400,
+  rowHeight: 12,
+  width: 800,
+  height: 400,
+  before: null,
+};
 
 /** True where what is seen has hardly to do with what was: another zoom by far, or another place. */
 const isLeap = (from: RollView, to: RollView): boolean => {
@@ -14,26 +25,30 @@ const isLeap = (from: RollView, to: RollView): boolean => {
   return zoom > 1.6 || zoom < 1 / 1.6 || Math.abs(to.left - from.left) > window * 0.6;
 };
 
+const viewOf = ({ before: _, ...view }: RollState): RollView => view;
+
 /** The view before the last leap, at the size of now; null before any. */
-export const viewBeforeLeap = ({ width, height }: RollView): RollView | null =>
-  viewBefore && { ...viewBefore, width, height };
+export const viewBeforeLeap = ({ before, width, height }: RollState): RollView | null =>
+  before && { ...before, width, height };
 
 const slice = createSlice({
   name: 'roll',
-  initialState: initialState as RollView,
+  initialState: initialState as RollState,
   reducers: {
-    resized: (state, { payload }: PayloadAction<{ width: number; height: number }>): RollView => ({
+    resized: (state, { payload }: PayloadAction<{ width: number; height: number }>): RollState => ({
       ...state,
       ...payload,
     }),
     /** The view as it is can be gone back to: another place is asked for by name. */
-    viewKept: (state): void => {
-      viewBefore = current(state);
-    },
-    viewSet: (state, { payload }: PayloadAction<RollView>): RollView => {
-      if (isLeap(state, payload)) viewBefore = current(state);
-      return payload;
-    },
+    viewKept: (state): RollState => ({ ...state, before: viewOf(state) }),
+    viewSet: (state, { payload }: PayloadAction<RollView>): RollState => ({
+      ...payload,
+      before: isLeap(state, payload) ? viewOf(state) : state.before,
+    }),
+  },
+  extraReducers: (builder) => {
+    // Another arrangement has other places.
+    builder.addCase(deskActions.opening, (state): RollState => ({ ...state, before: null }));
   },
 });
 

@@ -44,6 +44,16 @@ export const yOfPitch = (view: RollView, rows: Rows, pitch: number): number => {
 export const pitchOfY = (view: RollView, rows: Rows, y: number): number | undefined =>
   rows.pitches[Math.floor((y + view.top) / view.rowHeight)];
 
+/** A percussion hit has no length: its head is about as wide as it is high; in pixels. */
+export const headWidth = ({ rowHeight }: Pick<RollView, 'rowHeight'>): number =>
+  Math.max(4, Math.min(14, noteHeight(rowHeight) * 1.15));
+
+/** Height of notes in rows of this height, in pixels: from 8 on there is a pixel of room above and below. */
+export const noteHeight = (rowHeight: number): number => Math.max(2, rowHeight - 2 * noteGap(rowHeight));
+
+/** The room above a note in its row, in pixels. */
+export const noteGap = (rowHeight: number): number => (rowHeight >= 8 ? 1 : 0);
+
 /** Keeps the view within the music: nothing before tick 0, no scrolling past the last row. */
 export const withinMusic = (view: RollView, rows: Rows, endTick: number): RollView => {
   const left = Math.max(0, Math.min(view.left, Math.max(0, endTick - (view.width * view.ticksPerPixel) / 3)));
@@ -74,6 +84,20 @@ export const overOtherRows = (view: RollView, before: Rows, after: Rows): RollVi
   const top = (after.rowOf[nearest] ?? 0) * view.rowHeight - view.height / 2;
   const highest = Math.max(0, after.pitches.length * view.rowHeight - view.height);
   return { ...view, top: Math.max(0, Math.min(top, highest)) };
+};
+
+/** The view with at least some of the rows of these pitches in it: unchanged where it has, else with them in its middle. */
+export const withRowsInView = (view: RollView, rows: Rows, pitches: Iterable<number>): RollView => {
+  let top = Number.POSITIVE_INFINITY;
+  let bottom = Number.NEGATIVE_INFINITY;
+  for (const pitch of pitches) {
+    if ((rows.rowOf[pitch] ?? -1) < 0) continue;
+    const y = yOfPitch(view, rows, pitch);
+    top = Math.min(top, y);
+    bottom = Math.max(bottom, y);
+  }
+  if (top > bottom || (bottom >= 0 && top <= view.height - view.rowHeight)) return view;
+  return { ...view, top: view.top + (top + bottom) / 2 - view.height / 2 };
 };
 
 /** A box in the music. */

@@ -1,8 +1,23 @@
+import { createMeterMap, ticks } from '@crispfold/core';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { type Forward, forwardChoices, forwardNotes, heldPart } from './forward.js';
 import { HUES, type HueFacts, scaleOf } from './hues.js';
+import { layOut } from './layers.js';
+import { bracketsFit, cutFits, fillFits, nameFits, namesFit } from './marks.js';
+import { createNoteIndex, startsInBox } from './noteIndex.js';
 import { divisionOf, pageGrid } from './pageGrid.js';
-import { createRows, overOtherRows, pitchOfY } from './rollView.js';
+import {
+  createRows,
+  HIGHEST_ROW,
+  headWidth,
+  LOWEST_ROW,
+  noteHeight,
+  overOtherRows,
+  pitchOfY,
+  withRowsInView,
+} from './rollView.js';
+import { barLabels, type LabelKind, type RulerLabel, signLabels } from './rulerLabels.js';
 import { namesWithRoom, STRIP_ROWS, stretchesOf, stripRows, viewAt, windowIn } from './stripPlan.js';
 
 const note = (more: { pitch?: number; velocity?: number; channel?: number } = {}) => ({
@@ -148,5 +163,202 @@ describe('other rows', () => {
     expect([62, 64]).toContain(pitchOfY(after, used, 24));
     expect(pitchOfY(overOtherRows(after, used, all), all, 24)).toBe(pitchOfY(after, used, 24));
     expect(overOtherRows({ ...view, height: 400 }, all, used).top).toBe(0);
+  });
+
+  it('of a part that comes forward are brought into view, where none of them is', () => {
+    const all = createRows(null);
+    const view = { left: 0, ticksPerPixel: 4, top: (127 - 80) * 10, rowHeight: 10, width: 400, height: 200 };
+    // Rows 80 down to 61 are on view: one of them is enough.
+    expect(withRowsInView(view, all, [61, 30])).toBe(view);
+    const moved = withRowsInView(view, all, [40, 44]);
+    expect([pitchOfY(moved, all, 100), moved.rowHeight]).toEqual([42, 10]);
+    expect(withRowsInView(view, all, [])).toBe(view);
+    // A pitch with no row brings nothing.
+    expect(withRowsInView(view, createRows(new Set([70])), [40])).toBe(view);
+  });
+});
+
+describe('labels of the ruler', () => {
+  const WIDTHS: { readonly [kind in LabelKind]: number } = { bar: 8, beat: 6, marker: 8, meter: 8, tempo: 7 };
+  const measure = (kind: LabelKind, text: string) => text.length * WIDTHS[kind];
+  const viewAtZoom = (ticksPerPixel: number, left: number) => ({
+    left,
+    ticksPerPixel,
+    top: 0,
+    rowHeight: 12,
+    width: 1200,
+    height: 400,
+  });
+  const apart = (labels: readonly RulerLabel[]) => {
+    const inOrder = [...labels].sort((a, b) => a.x - b.x);
+    for (let at = 1; at < inOrder.length; at += 1) {
+      const [before, next] = [inOrder[at - 1] as RulerLabel, inOrder[at] as RulerLabel];
+      expect(next.x, `${before.text} and ${next.text}`).toBeGreaterThanOrEqual(before.x + before.width);
+    }
+  };
+  const anyMeter = fc.record({
+    numerator: fc.integer({ min: 1, max: 15 }),
+    denominator: fc.constantFrom(2, 4, 8, 16),
+  });
+
+  it('never stand over each other, at any zoom, in any meter, with bars of five digits', () => {
+    fc.assert(
+      fc.property(
+        anyMeter,
+        fc.integer({ min: 1, max: 99_000 }),
+        fc.double({ min: -3, max: 9, noNaN: true }),
+        fc.double({ min: 0, max: 1, noNaN: true }),
+        (meter, firstBar, zoom, within) => {
+          const map = createMeterMap([{ tick: ticks(0), ...meter }], 480);
+          const length = (480 * 4 * meter.numerator) / meter.denominator;
+          const view = viewAtZoom(2 ** zoom, (firstBar - 1 + within) * length);
+          const right = view.left + view.width * view.ticksPerPixel;
+          const bars = map.barsTo(length * 3).slice(0, 1);
+          // So many bars as are on view, without making all those before them.
+          const many = Math.min(400, Math.ceil((right - view.left) / length) + 2);
+          const shown = Array.from({ length: many }, (_, at) => ({
+            ...(bars[0] as (typeof bars)[number]),
+            number: firstBar + at,
+            start: ticks((firstBar - 1 + at) * length),
+            end: ticks((firstBar + at) * length),
+          }));
+          const labels = barLabels(view, shown, 480, measure);
+          apart(labels);
+          expect(labels[0]).toMatchObject({ kind: 'bar', text: String(firstBar) });
+        },
+      ),
+      { numRuns: 300 },
+    );
+  });
+
+  it('number the beats only where all of a bar have room', () => {
+    const bars = createMeterMap([{ tick: ticks(0), numerator: 4, denominator: 4 }], 480).barsTo(480 * 8);
+    const kinds = (ticksPerPixel: number) => barLabels(viewAtZoom(ticksPerPixel, 0), bars, 480, measure);
+    expect(kinds(4).map(({ text }) => text)).toEqual(['1', '2', '3', '4', '2', '2', '3', '4']);
+    expect(kinds(60).some(({ kind }) => kind === 'beat')).toBe(false);
+  });
+
+  it('keep markers, meters and tempi apart, markers before all, none far from its place', () => {
+    const sign = fc.record({
+      tick: fc.integer({ min: 0, max: 40_000 }),
+      text: fc.constantFrom('A', 'Verse', '7/8', '♩ = 96'),
+    });
+    const some = fc.array(sign, { maxLength: 12 });
+    fc.assert(
+      fc.property(some, some, some, fc.double({ min: 0, max: 6, noNaN: true }), (markers, meters, tempos, zoom) => {
+        const view = viewAtZoom(2 ** zoom, 0);
+        const labels = signLabels(view, { markers, meters, tempos, fold: null }, measure);
+        apart(labels);
+        if (markers.some(({ tick }) => tick < view.width * view.ticksPerPixel)) {
+          expect(labels.some(({ kind }) => kind === 'marker')).toBe(true);
+        }
+      }),
+    );
+    // Nothing stands under the crease's folded corner.
+    const fold = { x: 80, width: 22 };
+    const under = signLabels(
+      viewAtZoom(4, 0),
+      { markers: [], meters: [], tempos: [{ tick: 200, text: '♩ = 88' }], fold },
+      measure,
+    );
+    expect(under[0]?.x).toBe(fold.x + fold.width + 6);
+    const view = viewAtZoom(4, 0);
+    const [marker, tempo] = signLabels(
+      view,
+      { markers: [{ tick: 0, text: 'A' }], meters: [], tempos: [{ tick: 0, text: '♩ = 96' }], fold: null },
+      measure,
+    );
+    expect(marker?.x).toBe(4);
+    expect(tempo?.x).toBeGreaterThan((marker?.x ?? 0) + (marker?.width ?? 0));
+  });
+});
+
+describe('what a note shows', () => {
+  it('goes in order as its room goes: name, then brackets and loudness; the cut of the edge last', () => {
+    for (let rowHeight = HIGHEST_ROW; rowHeight >= LOWEST_ROW; rowHeight -= 0.5) {
+      const view = { rowHeight, ticksPerPixel: 4 };
+      for (const names of ['room', 'always'] as const) if (namesFit(view, names)) expect(bracketsFit(view)).toBe(true);
+      if (bracketsFit(view)) expect(fillFits(view)).toBe(true);
+    }
+    for (let width = 60; width > 0; width -= 1) if (nameFits(width)) expect(cutFits(width, 11)).toBe(true);
+    expect([namesFit({ rowHeight: 11 }, 'room'), namesFit({ rowHeight: 10.9 }, 'room')]).toEqual([true, false]);
+    expect([namesFit({ rowHeight: 6 }, 'always'), namesFit({ rowHeight: 40 }, 'never')]).toEqual([true, false]);
+    expect([cutFits(9, 6), cutFits(8, 6), cutFits(9, 5)]).toEqual([true, false, false]);
+    expect(bracketsFit({ rowHeight: 12, ticksPerPixel: 41 })).toBe(false);
+  });
+
+  it('is a head without length for a hit, grabbed as it is drawn', () => {
+    expect(noteHeight(12)).toBe(10);
+    expect(headWidth({ rowHeight: 12 })).toBeCloseTo(11.5);
+    expect([headWidth({ rowHeight: 40 }), headWidth({ rowHeight: 4 })]).toEqual([14, 4.6]);
+    const index = createNoteIndex([
+      { id: 1, pitch: 40, onset: 0, duration: 2000 },
+      { id: 2, pitch: 42, onset: 480, duration: 10 },
+      { id: 3, pitch: 40, onset: 480, duration: 10 },
+    ]);
+    const found = startsInBox(index, { start: 400, end: 500, lowest: 40, highest: 41 });
+    expect(found.map(({ id }) => id)).toEqual([3]);
+  });
+});
+
+describe('one voice or staff brought forward', () => {
+  const layer = (partId: number, notes: { id: number; voice: number; staff: 1 | 2; sources?: number[] }[]) => ({
+    partId,
+    covers: 1,
+    touched: [],
+    suggestion: '',
+    notes: notes.map(({ sources, ...one }) => ({
+      ...one,
+      sources: sources ?? [one.id],
+      pitch: 60,
+      onset: 0 as never,
+      duration: 10080 as never,
+      velocity: 80,
+      channel: 0,
+      staccato: false,
+    })),
+  });
+  const flute = layer(1, [
+    { id: 1, voice: 1, staff: 1 },
+    { id: 2, voice: 2, staff: 1, sources: [2, 3] },
+  ]);
+  const piano = layer(2, [
+    { id: 5, voice: 1, staff: 2 },
+    { id: 6, voice: 1, staff: 1 },
+  ]);
+  const second: Forward = { kind: 'voice', number: 2 };
+
+  it('is what the page says, in Played notes: those joined into one go with it', () => {
+    expect(forwardNotes(second, [flute, piano])).toEqual(new Map([[1, new Set([2, 3])]]));
+    expect(forwardNotes({ kind: 'staff', number: 2 }, [flute, piano])).toEqual(new Map([[2, new Set([5])]]));
+    expect(forwardNotes({ kind: 'voice', number: 4 }, [flute, piano]).size).toBe(0);
+  });
+
+  it('offers voices and staves only where there are several', () => {
+    expect(forwardChoices([flute, piano])).toEqual([
+      { kind: 'voice', number: 1 },
+      { kind: 'voice', number: 2 },
+      { kind: 'staff', number: 1 },
+      { kind: 'staff', number: 2 },
+    ]);
+    expect(forwardChoices([layer(1, [{ id: 1, voice: 1, staff: 1 }])])).toEqual([]);
+  });
+
+  it('leaves nothing else of a part to pick, in Played and in Written', () => {
+    const played = [1, 2, 3].map((id) => ({
+      id,
+      pitch: 60 + id,
+      onset: ticks(0),
+      duration: ticks(480),
+      velocity: 80,
+      channel: 0,
+    }));
+    const part = { id: 1, name: 'Flute', instrument: 'flute', channel: 0, program: 73, events: [], notes: played };
+    const laidOut = layOut(part, flute, 480);
+    const ids = new Set([2, 3]);
+    const held = heldPart(laidOut, second, ids);
+    expect(held.played.notes.map(({ id }) => id)).toEqual([2, 3]);
+    expect(held.written.notes.map(({ id }) => id)).toEqual([2]);
+    expect(heldPart(laidOut, second, ids)).toBe(held);
   });
 });

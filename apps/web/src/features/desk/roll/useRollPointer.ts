@@ -6,10 +6,11 @@ import type { AppDispatch, RootState } from '../../../app/store.js';
 import { deskActions, gridFraction } from '../deskSlice.js';
 import { selectMeterMap } from '../maps.js';
 import { commit } from '../saving.js';
-import { selectArrangement, selectOpenIds } from '../selectors.js';
+import { selectArrangement, selectOpenIds, selectWithin } from '../selectors.js';
 import { hint } from '../speak.js';
 import { player } from '../transport/player.js';
 import { type Draft, type Drag, NO_DRAFT, NO_WISHES, type Scene, type Wishes } from './drags.js';
+import { heldPart } from './forward.js';
 import { gridUnit, type Target } from './gestures.js';
 import { gridOfPage } from './gridOfPage.js';
 import type { RollPart } from './layers.js';
@@ -111,7 +112,11 @@ const sceneOf = (state: RootState, parts: readonly RollPart[]): Scene => {
     reach: desk.reach,
     frontPartId: frontPartId !== null && selectOpenIds(state).has(frontPartId) ? frontPartId : null,
     selection: desk.selection,
-    onlyShown: desk.onlyShown,
+    within: selectWithin(state),
+    held: (part) => {
+      const { forward, forwardNotes } = desk;
+      return forward && forwardNotes ? heldPart(part, forward, forwardNotes.get(part.partId)) : part;
+    },
     creaseTick: desk.creaseTick ?? Number.POSITIVE_INFINITY,
     endTick: selectEndTick(state),
     drawing: desk.drawing,

@@ -1,12 +1,12 @@
 /** Sentences: those kept and the ready ones, to do, to change, to take away as a file; and the builder of a new one. */
 import { sentencesFromFile, sentencesToFile } from '@crispfold/contract';
 import { lineInWords, READY_SENTENCES, type Sentence } from '@crispfold/core';
-import { Download, FolderOpen, Plus, X } from 'lucide-react';
-import { useEffect, useRef, useState } from 'react';
+import { Plus, X } from 'lucide-react';
+import { useEffect, useState } from 'react';
 import { toast } from 'sonner';
 import { useAppDispatch } from '../../../app/store.js';
 import { Button } from '../../../ui/Button.js';
-import { saveFile } from '../../../ui/saveFile.js';
+import { FileButtons } from '../../../ui/FileButtons.js';
 import { useValue } from '../../../ui/valueStore.js';
 import { keyOf, LISTS } from '../commands/keyTable.js';
 import { deskActions } from '../deskSlice.js';
@@ -44,13 +44,11 @@ const tell = (error: unknown) => toast.error((error as Error).message);
 
 const SentenceList = ({ onOpen, onDone }: { onOpen: (sentence: Sentence) => void; onDone: () => void }) => {
   const saved = useValue(savedSentences);
-  const file = useRef<HTMLInputElement>(null);
   useEffect(() => {
     if (!saved) loadSentences().catch(tell);
   }, [saved]);
-  const bring = async (chosen: File | undefined) => {
-    if (!chosen) return;
-    const read = sentencesFromFile(await chosen.text());
+  const bring = async (text: string) => {
+    const read = sentencesFromFile(text);
     if (!read.ok) {
       toast.error(read.message, { duration: 9000 });
       return;
@@ -64,27 +62,12 @@ const SentenceList = ({ onOpen, onDone }: { onOpen: (sentence: Sentence) => void
         <Button look="main" hint={keyOf('writeSentence')} onClick={() => onOpen(NEW_SENTENCE)}>
           <Plus size={14} aria-hidden /> Write one
         </Button>
-        <Button look="quiet" title="Bring sentences from a file" onClick={() => file.current?.click()}>
-          <FolderOpen size={14} aria-hidden /> Open
-        </Button>
-        <Button
-          look="quiet"
-          title="Take all kept sentences away as a file"
-          disabled={!saved || saved.length === 0}
-          onClick={() => saveFile('sentences.json', sentencesToFile(saved ?? []), 'application/json')}
-        >
-          <Download size={14} aria-hidden /> File
-        </Button>
-        <input
-          ref={file}
-          type="file"
-          aria-label="File of sentences"
-          accept=".json,application/json"
-          className="hidden"
-          onChange={(event) => {
-            void bring(event.target.files?.[0]);
-            event.target.value = '';
-          }}
+        <FileButtons
+          label="File of sentences"
+          opens="Bring sentences from a file"
+          takes="Take all kept sentences away as a file"
+          onOpened={(text) => void bring(text)}
+          file={saved && saved.length > 0 ? () => ({ name: 'sentences.json', text: sentencesToFile(saved) }) : null}
         />
       </div>
       <section aria-label="Kept sentences">

@@ -9,7 +9,7 @@ import { askAsItStands } from '../asItStands.js';
 import { lastDone } from '../commands/command.js';
 import { deskActions } from '../deskSlice.js';
 import { commit } from '../saving.js';
-import { selectEditable, selectReached } from '../selectors.js';
+import { selectEditable, selectReached, selectWithin } from '../selectors.js';
 import { spoken } from '../speak.js';
 import { tellDone } from '../steps/carryOutEdit.js';
 
@@ -20,7 +20,7 @@ export const askedOf = (state: RootState, sentence: Pick<Sentence, 'name' | 'lin
   sentence,
   selection: selectEditable(state) as Selection,
   reach: selectReached(state).map((part) => part.id),
-  onlyShown: state.desk.onlyShown,
+  onlyShown: selectWithin(state),
 });
 
 /** A sentence by its name, or by what it says where it has none. */

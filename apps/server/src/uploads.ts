@@ -1,0 +1,85 @@
+/** Files on their way in: on disk, not in memory, in a folder of their own, and gone when their request is answered. */
+import { mkdtempSync, readdirSync, rmSync, statSync } from 'node:fs';
+import { rm } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
+import { LARGEST_REQUEST, LARGEST_UPLOAD, MOST_FILES } from '@crispfold/core';
+import type { Request, RequestHandler } from 'express';
+import multer from 'multer';
+import { diskFull, HttpProblem } from './problems.js';
+
+/** Folders of this process, which go with it. */
+const folders: string[] = [];
+
+const PREFIX = 'crispfold-uploads-';
+const STALE_MILLISECONDS = 86_400_000;
+
+/** Browsers send file names as UTF-8; the form parser reads them as Latin-1. */
+const fileName = (name: string): string => Buffer.from(name, 'latin1').toString('utf8');
+
+/** The files that a request brought. */
+export const filesOf = (request: Request): { readonly name: string; readonly path: string }[] =>
+  ((request.files ?? []) as Express.Multer.File[]).map(({ originalname, path: at }) => ({
+    name: fileName(originalname),
+    path: at,
+  }));
+
+/** Folders of a server that was killed are cleared away a day later. */
+const clearStale = (): void => {
+  for (const name of readdirSync(tmpdir())) {
+    if (!name.startsWith(PREFIX)) continue;
+    const folder = path.join(tmpdir(), name);
+    try {
+      if (Date.now() - statSync(folder).mtimeMs > STALE_MILLISECONDS) rmSync(folder, { recursive: true, force: true });
+    } catch {
+      // Another server cleared it away first.
+    }
+  }
+};
+
+/** Handlers that take the files of a request. */
+export const createUploads = (): RequestHandler[] => {
+  clearStale();
+  const folder = mkdtempSync(path.join(tmpdir(), PREFIX));
+  if (folders.length === 0) {
+    process.once('exit', () => {
+      for (const own of folders) rmSync(own, { recursive: true, force: true });
+    });
+  }
+  folders.push(folder);
+  const parse = multer({
+    storage: multer.diskStorage({ destination: folder }),
+    limits: { fileSize: LARGEST_UPLOAD, files: MOST_FILES, fields: 4, parts: MOST_FILES + 4, headerPairs: 100 },
+  }).array('files');
+  return [
+    (request, _response, next) => {
+      if (!request.is('multipart/form-data')) {
+        throw new HttpProblem(415, 'noForm', 'Files come as a form. Choose one or several .mid files.');
+      }
+      if (Number(request.headers['content-length'] ?? 0) > LARGEST_REQUEST) {
+        throw new HttpProblem(
+          413,
+          'upload',
+          `Those files are larger than ${LARGEST_REQUEST / 1024 / 1024} MB together. Nothing was brought in.`,
+        );
+      }
+      next();
+    },
+    (request, response, next) => {
+      parse(request, response, (error: unknown) => next(error ? asUploadProblem(error) : undefined));
+    },
+    (request, response, next) => {
+      response.once('close', () => {
+        for (const { path: at } of filesOf(request)) void rm(at, { force: true });
+      });
+      next();
+    },
+  ];
+};
+
+/** A form that is not well made is the sender's fault; a disk that is full is not. */
+const asUploadProblem = (error: unknown): unknown => {
+  if (error instanceof multer.MulterError) return error;
+  if ((error as NodeJS.ErrnoException).code === 'ENOSPC') return diskFull();
+  return new HttpProblem(400, 'upload', 'The files did not arrive as they should. Nothing was brought in.');
+};

@@ -1,0 +1,81 @@
+/**
+ * One voice, hand or staff brought forward: its notes alone are picked and edited and counted in the charts; all others
+ * are dimmed. Which notes those are, the page says.
+ */
+import { type PartId, type Selection, selectionOf, unionOf } from '@crispfold/core';
+import type { WrittenLayer } from '../../../engine/protocol.js';
+import { createValueStore } from '../../../ui/valueStore.js';
+import type { HueFacts } from './hues.js';
+import type { RollPart } from './layers.js';
+import { createNoteIndex } from './noteIndex.js';
+
+/** What is brought forward: a voice on its staff, 1 to 4, or a staff, 1 the upper one. */
+export type Forward =
+  | { readonly kind: 'voice'; readonly number: number }
+  | { readonly kind: 'staff'; readonly number: number };
+
+/** Where a note stands on the page. */
+type Standing = Pick<HueFacts, 'voice' | 'staff'>;
+
+/** True where a note that stands there is brought forward. */
+export const isForward = ({ kind, number }: Forward, at: Standing): boolean =>
+  (kind === 'voice' ? at.voice : at.staff) === number;
+
+/** "Voice 2", "Upper staff, right hand". */
+export const forwardName = ({ kind, number }: Forward): string =>
+  kind === 'voice' ? `Voice ${number}` : number === 1 ? 'Upper staff, right hand' : 'Lower staff, left hand';
+
+/** A name for it that menus can hold. */
+export const forwardKey = (forward: Forward | null): string => (forward ? `${forward.kind} ${forward.number}` : '');
+
+/** The Played notes that are brought forward, part by part. */
+export const forwardNotes = (forward: Forward, layers: Iterable<Pick<WrittenLayer, 'partId' | 'notes'>>): Selection => {
+  let found: Selection = new Map<PartId, ReadonlySet<number>>();
+  for (const { partId, notes } of layers) {
+    const ids = notes.flatMap((note) => (isForward(forward, note) ? note.sources : []));
+    if (ids.length > 0) found = unionOf(found, selectionOf(partId, ids));
+  }
+  return found;
+};
+
+const heldCache = new WeakMap<
+  RollPart,
+  { readonly ids: ReadonlySet<number> | undefined; readonly forward: Forward; readonly held: RollPart }
+>();
+
+/** What of a part can be picked while a voice or staff is brought forward: `ids` are its Played notes. */
+export const heldPart = (part: RollPart, forward: Forward, ids: ReadonlySet<number> | undefined): RollPart => {
+  const known = heldCache.get(part);
+  if (known && known.ids === ids && known.forward === forward) return known.held;
+  const facts = part.facts();
+  const held: RollPart = {
+    ...part,
+    played: createNoteIndex(part.played.notes.filter(({ id }) => ids?.has(id))),
+    written: createNoteIndex(
+      part.written.notes.filter(({ id }) => {
+        const at = facts.get(id);
+        return at !== undefined && isForward(forward, at);
+      }),
+    ),
+  };
+  heldCache.set(part, { ids, forward, held });
+  return held;
+};
+
+/** What there is to bring forward now; worked out when it is asked for. */
+export const forwardOffered = createValueStore<() => readonly Forward[]>(() => []);
+
+/** What there is to bring forward: voices where a part has several, staves where one has two. */
+export const forwardChoices = (layers: Iterable<Pick<WrittenLayer, 'notes'>>): Forward[] => {
+  const voices = new Set<number>();
+  const staves = new Set<number>();
+  for (const { notes } of layers) {
+    for (const { voice, staff } of notes) {
+      voices.add(voice);
+      staves.add(staff);
+    }
+  }
+  const choices = (kind: Forward['kind'], numbers: ReadonlySet<number>): Forward[] =>
+    numbers.size < 2 ? [] : [...numbers].sort((a, b) => a - b).map((number) => ({ kind, number }));
+  return [...choices('voice', voices), ...choices('staff', staves)];
+};

@@ -1,0 +1,40 @@
+/** Frames of the roll for each thing that hue can show, and with a voice brought forward, to a bare canvas. */
+import { writeFileSync } from 'node:fs';
+import { HUE_NAMES, HUES } from '../apps/web/src/features/desk/roll/hues.js';
+import { bareFrames, dropToPage, end, fileOf, frames, page, untilReady } from './browser.js';
+import { madeScoreOf } from './made.js';
+
+const LOOKS = [
+  { name: 'eight bars', bars: 8, keys: [] },
+  { name: 'whole piece', bars: 10_000, keys: ['0'] },
+];
+
+const press = async (...keys: readonly string[]): Promise<void> => {
+  await page.getByTestId('roll').focus();
+  for (const key of keys) await page.keyboard.press(key);
+  await page.waitForTimeout(1500);
+};
+
+const arrangement = madeScoreOf(7, 4000);
+const rows: { what: string; look: string; median: number; worst: number; ratio: number }[] = [];
+await dropToPage(fileOf(arrangement, 'Hues'));
+await untilReady();
+for (const { name: look, bars, keys } of LOOKS) {
+  await press(...keys);
+  const measure = async (what: string): Promise<void> => {
+    // The bare canvas takes its turn right beside each.
+    const { median: bare } = await bareFrames(arrangement, bars);
+    const { median, worst } = await frames();
+    rows.push({ what, look, median, worst, ratio: median / bare });
+    console.log(rows.at(-1));
+  };
+  for (const hue of HUES) {
+    await measure(HUE_NAMES[hue]);
+    await press('y', 'h');
+  }
+  await press('y', 'w');
+  await measure('Part, one voice brought forward');
+  await page.getByRole('button', { name: 'All notes again' }).click();
+}
+writeFileSync(process.argv[2] ?? 'bench-hues.json', JSON.stringify({ notes: 28_001, rows }));
+await end();

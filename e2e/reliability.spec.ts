@@ -1,0 +1,127 @@
+/** Nothing lost: refusals, lost answers, taking away and bringing back, a backup, the history after a reload. */
+import { readFile } from 'node:fs/promises';
+import { demoMidi } from '@crispfold/core';
+import { expect } from '@playwright/test';
+import { deskReady, historyOf, openDemo, press, saved, test } from './desk.js';
+
+test('a change that the server will not take is told, can be taken back, and the rest is saved', async ({
+  page,
+  server,
+}) => {
+  await openDemo(page, server);
+  await page.route('**/journal', async (route) => {
+    const body = route.request().postData() ?? '';
+    if (!body.includes('"Mute')) return route.continue();
+    return route.fulfill({
+      status: 400,
+      contentType: 'application/json',
+      body: JSON.stringify({ error: { code: 'invalid', message: 'A name has too many letters.' } }),
+    });
+  });
+  await press(page, 'Period', 'ArrowUp');
+  await saved(page);
+  await press(page, 'm');
+  const bar = page.getByRole('alert').filter({ hasText: 'could not be saved' });
+  await expect(bar).toContainText('A name has too many letters.');
+  await expect(page.getByTestId('save-state')).toHaveText('Not saved.');
+  await press(page, 'ArrowUp');
+  const [copy] = await Promise.all([
+    page.waitForEvent('download'),
+    bar.getByRole('button', { name: 'Download a copy' }).click(),
+  ]);
+  expect(copy.suggestedFilename()).toBe('Saltmarsh Lanterns, rescued.mid');
+  expect((await readFile(await copy.path())).subarray(0, 4).toString()).toBe('MThd');
+  await bar.getByRole('button', { name: 'Take it back, save the rest' }).click();
+  await saved(page);
+  await expect(bar).toHaveCount(0);
+  const labels = await historyOf(page);
+  expect(labels.filter((label) => label.startsWith('Mute'))).toEqual([]);
+  expect(labels.filter((label) => label.startsWith('Transpose'))).toHaveLength(2);
+});
+
+test('an answer that is lost on its way is no second change, and no other window', async ({ page, server }) => {
+  await openDemo(page, server);
+  let lost = 0;
+  await page.route('**/journal', async (route) => {
+    if (lost > 0) return route.continue();
+    lost += 1;
+    await route.fetch();
+    return route.abort();
+  });
+  await press(page, 'Period', 'ArrowUp');
+  await expect(page.getByTestId('save-state')).toContainText('Not saved yet');
+  await saved(page);
+  expect(lost).toBe(1);
+  await page.reload();
+  await deskReady(page);
+  expect((await historyOf(page)).filter((label) => label.startsWith('Transpose'))).toHaveLength(1);
+});
+
+test('after a reload each change can be undone and done again, though the list holds names alone', async ({
+  page,
+  server,
+}) => {
+  await openDemo(page, server);
+  await press(page, 'a', 'ArrowUp', 'Shift+ArrowUp', 'Period', 'Delete');
+  await saved(page);
+  const before = await historyOf(page);
+  await page.reload();
+  await deskReady(page);
+  expect(await historyOf(page)).toEqual(before);
+  await press(page, 'u', 'u', 'u');
+  await expect(page.getByRole('button', { name: 'Undo' })).toBeDisabled();
+  await press(page, 'Shift+U');
+  await saved(page);
+  await press(page, 'a');
+  await expect(page.getByRole('contentinfo')).toContainText('150 notes selected');
+});
+
+test('an arrangement is taken away with its history and comes back; the library is backed up', async ({
+  page,
+  server,
+}) => {
+  await openDemo(page, server);
+  await press(page, 'Period', 'ArrowUp');
+  await saved(page);
+  await page.getByRole('link', { name: 'Library' }).click();
+  const [taken] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('button', { name: 'Take Saltmarsh Lanterns away with its history' }).click(),
+  ]);
+  expect(taken.suggestedFilename()).toBe('Saltmarsh Lanterns.crispfold.zip');
+  const [backup] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('button', { name: 'Back up' }).click(),
+  ]);
+  expect(backup.suggestedFilename()).toMatch(/^crispfold-\d{4}-\d{2}-\d{2}\.sqlite$/);
+  expect((await readFile(await backup.path())).subarray(0, 15).toString()).toBe('SQLite format 3');
+  const files = page.getByLabel('MIDI files', { exact: true });
+  await files.setInputFiles({ name: 'broken.zip', mimeType: 'application/zip', buffer: Buffer.from('no zip') });
+  await expect(page.getByText('This is no arrangement taken away from Crisp Fold', { exact: false })).toBeVisible();
+  await files.setInputFiles({
+    name: 'Saltmarsh Lanterns.crispfold.zip',
+    mimeType: 'application/zip',
+    buffer: await readFile(await taken.path()),
+  });
+  await deskReady(page);
+  expect((await historyOf(page)).at(-1)).toMatch(/^Transpose/);
+  await press(page, 'u');
+  await saved(page);
+});
+
+test('reading files can be given up', async ({ page, server }) => {
+  await page.goto(server.address);
+  await page.route('**/api/arrangements', async (route) => {
+    if (route.request().method() !== 'POST') return route.continue();
+    // As slow as a file can be.
+    await new Promise((resolve) => setTimeout(resolve, 20_000));
+    return route.abort().catch(() => undefined);
+  });
+  await page
+    .getByLabel('MIDI files', { exact: true })
+    .setInputFiles({ name: 'a.mid', mimeType: 'audio/midi', buffer: Buffer.from(demoMidi()) });
+  await expect(page.getByRole('progressbar', { name: 'Reading the files' })).toBeVisible();
+  await page.getByRole('button', { name: 'Cancel' }).click();
+  await expect(page.getByRole('button', { name: 'Choose files' })).toBeVisible();
+  await page.unrouteAll({ behavior: 'ignoreErrors' });
+});
