@@ -176,7 +176,7 @@ describe('what is shown and edited', () => {
     const ids = demo.parts[0]?.notes.slice(0, 4).map(({ id }) => id) ?? [];
     const forward = after(
       deskActions.broughtForward({ kind: 'voice', number: 2 }),
-      deskActions.forwardFound(selectionOf(1, ids.slice(0, 3))),
+      deskActions.forwardFound({ found: selectionOf(1, ids.slice(0, 3)), onPage: selectionOf(1, ids) }),
       deskActions.selected(selectionOf(1, ids)),
     );
     expect(selectEditable(at(forward))).toEqual(selectionOf(1, ids.slice(0, 3)));
@@ -185,8 +185,14 @@ describe('what is shown and edited', () => {
     expect(selectEditable(at(shownToo))).toEqual(selectionOf(1, ids.slice(2, 3)));
     const mute = muteNotes(demo, selectionOf(1, ids.slice(0, 1))) as Edit;
     const muted = deskReducer(forward, deskActions.entryMade({ kind: 'edit', edit: mute }));
-    const found = deskReducer(muted, deskActions.forwardFound(selectionOf(1, ids.slice(1, 2))));
+    const without = { found: selectionOf(1, ids.slice(1, 2)), onPage: selectionOf(1, ids.slice(1)) };
+    const found = deskReducer(muted, deskActions.forwardFound(without));
     expect(found.forwardNotes?.get(1)).toEqual(new Set(ids.slice(0, 2)));
+    // The page of before comes late, after the undo: nothing is forgotten.
+    const undone = deskReducer(found, deskActions.entryMade({ kind: 'goTo', position: 0 }));
+    expect(deskReducer(undone, deskActions.forwardFound(without)).forwardNotes?.get(1)).toEqual(
+      new Set(ids.slice(0, 2)),
+    );
     expect(selectEditable(at(deskReducer(found, deskActions.broughtForward(null))))).toEqual(selectionOf(1, ids));
   });
 

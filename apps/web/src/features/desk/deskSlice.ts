@@ -28,7 +28,7 @@ import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
 
 import type { TriedStep } from '../../engine/protocol.js';
 import type { SnapTo } from './roll/drags.js';
-import type { Forward } from './roll/forward.js';
+import type { Forward, ForwardFound } from './roll/forward.js';
 import type { HueMode } from './roll/hues.js';
 
 /** How the work stands on disk. */
@@ -376,17 +376,22 @@ const slice = createSlice({
       forward: payload,
       forwardNotes: null,
     }),
-    /** The page has no muted notes: those that were brought forward when they were muted stay so. */
-    forwardFound: (state, { payload }: PayloadAction<Selection | null>): DeskState => {
-      if (payload === state.forwardNotes) return state;
+    /**
+     * What the page says is forward. It has no muted notes, and until it is made anew none that came unmuted: notes it
+     * says nothing of stay as they were.
+     */
+    forwardFound: (state, { payload }: PayloadAction<ForwardFound>): DeskState => {
+      const { found, onPage } = payload;
       const parts = state.arrangement?.parts ?? [];
-      const silent = parts.map((part) =>
-        selectionOf(
-          part.id,
-          part.notes.filter(({ id, muted }) => muted && state.forwardNotes?.get(part.id)?.has(id)).map(({ id }) => id),
-        ),
-      );
-      return { ...state, forwardNotes: payload && silent.reduce(unionOf, payload) };
+      const unsaid = parts.map(({ id: partId, notes }) => {
+        const ids = notes.map(({ id }) => id);
+        const [before, said] = [state.forwardNotes?.get(partId), onPage.get(partId)];
+        return selectionOf(
+          partId,
+          ids.filter((id) => before?.has(id) && !said?.has(id)),
+        );
+      });
+      return { ...state, forwardNotes: unsaid.reduce(unionOf, found) };
     },
     /** How an arrangement was left: parts that are no more are passed over. */
     leftAs: (state, { payload }: PayloadAction<LeftAs>): DeskState => {

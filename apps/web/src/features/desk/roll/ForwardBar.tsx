@@ -15,7 +15,7 @@ export const ForwardBar = () => {
   const layers = useLayers();
   const found = useMemo(() => forward && forwardNotes(forward, layers.values()), [forward, layers]);
   useEffect(() => {
-    dispatch(deskActions.forwardFound(found));
+    if (found) dispatch(deskActions.forwardFound(found));
   }, [dispatch, found]);
   useEffect(() => forwardOffered.set(() => forwardChoices(layers.values())), [layers]);
   if (!forward) return null;

@@ -2,7 +2,7 @@
  * One voice, hand or staff brought forward: its notes alone are picked and edited and counted in the charts; all others
  * are dimmed. Which notes those are, the page says.
  */
-import { type PartId, type Selection, selectionOf, unionOf } from '@crispfold/core';
+import type { PartId, Selection } from '@crispfold/core';
 import type { WrittenLayer } from '../../../engine/protocol.js';
 import { createValueStore } from '../../../ui/valueStore.js';
 import type { HueFacts } from './hues.js';
@@ -28,14 +28,27 @@ export const forwardName = ({ kind, number }: Forward): string =>
 /** A name for it that menus can hold. */
 export const forwardKey = (forward: Forward | null): string => (forward ? `${forward.kind} ${forward.number}` : '');
 
-/** The Played notes that are brought forward, part by part. */
-export const forwardNotes = (forward: Forward, layers: Iterable<Pick<WrittenLayer, 'partId' | 'notes'>>): Selection => {
-  let found: Selection = new Map<PartId, ReadonlySet<number>>();
+/** Played notes, part by part. */
+export interface ForwardFound {
+  /** Those that are brought forward. */
+  readonly found: Selection;
+  /** All that the page says something of. */
+  readonly onPage: Selection;
+}
+
+/** The Played notes that are brought forward, and all that the page has. */
+export const forwardNotes = (
+  forward: Forward,
+  layers: Iterable<Pick<WrittenLayer, 'partId' | 'notes'>>,
+): ForwardFound => {
+  const found = new Map<PartId, ReadonlySet<number>>();
+  const onPage = new Map<PartId, ReadonlySet<number>>();
   for (const { partId, notes } of layers) {
     const ids = notes.flatMap((note) => (isForward(forward, note) ? note.sources : []));
-    if (ids.length > 0) found = unionOf(found, selectionOf(partId, ids));
+    if (ids.length > 0) found.set(partId, new Set(ids));
+    onPage.set(partId, new Set(notes.flatMap(({ sources }) => sources)));
   }
-  return found;
+  return { found, onPage };
 };
 
 const heldCache = new WeakMap<

@@ -329,9 +329,15 @@ describe('one voice or staff brought forward', () => {
   const second: Forward = { kind: 'voice', number: 2 };
 
   it('is what the page says, in Played notes: those joined into one go with it', () => {
-    expect(forwardNotes(second, [flute, piano])).toEqual(new Map([[1, new Set([2, 3])]]));
-    expect(forwardNotes({ kind: 'staff', number: 2 }, [flute, piano])).toEqual(new Map([[2, new Set([5])]]));
-    expect(forwardNotes({ kind: 'voice', number: 4 }, [flute, piano]).size).toBe(0);
+    const found = (forward: Forward) => forwardNotes(forward, [flute, piano]).found;
+    expect(found(second)).toEqual(new Map([[1, new Set([2, 3])]]));
+    expect(found({ kind: 'staff', number: 2 })).toEqual(new Map([[2, new Set([5])]]));
+    expect(found({ kind: 'voice', number: 4 }).size).toBe(0);
+    const all = new Map([
+      [1, new Set([1, 2, 3])],
+      [2, new Set([5, 6])],
+    ]);
+    expect(forwardNotes(second, [flute, piano]).onPage).toEqual(all);
   });
 
   it('offers voices and staves only where there are several', () => {
