@@ -1,22 +1,26 @@
 /**
  * The reliability campaign: kills, damaged files, broken bodies, several windows, a full disk, a clock set back. It runs on this
- * machine alone, in folders of its own, and ends with figures. `node campaign.mjs RESULT MINUTES`.
+ * machine alone, in folders of its own, and ends with figures. `node campaign.mjs RESULT MINUTES [TRIAL]`.
  */
 import { writeFileSync } from 'node:fs';
 import { brokenBodies } from './bodies.js';
+import { clockSet } from './clock.js';
 import { damagedFiles } from './files.js';
 import { fullDisk } from './fullDisk.js';
 import { killed } from './kills.js';
 import { underLoad } from './load.js';
+import { upgraded } from './upgrade.js';
 import { severalWindows } from './windows.js';
 
-const [result = 'campaign.json', minutesGiven = '15'] = process.argv.slice(2);
+const [result = 'campaign.json', minutesGiven = '15', only] = process.argv.slice(2);
 const minutes = Number(minutesGiven);
 
 /** What share of the time each trial has. */
 const TRIALS = [
   { name: 'kills', share: 0.5, run: killed },
-  { name: 'damaged files', share: 0.25, run: damagedFiles },
+  { name: 'upgrades', share: 0.05, run: upgraded },
+  { name: 'clock', share: 0.02, run: clockSet },
+  { name: 'damaged files', share: 0.18, run: damagedFiles },
   { name: 'broken bodies', share: 0.15, run: brokenBodies },
   { name: 'eight windows', share: 0.1, run: severalWindows },
   { name: 'full disk', share: 0, run: fullDisk },
@@ -27,7 +31,8 @@ const TRIALS = [
 const all: { [name: string]: object } = {};
 let failed = 0;
 for (const { name, share, run } of TRIALS) {
-  const until = Date.now() + share * minutes * 60_000;
+  if (only && name !== only) continue;
+  const until = Date.now() + (only ? 1 : share) * minutes * 60_000;
   const { problems, ...figures } = await run(() => Date.now() < until);
   failed += problems.length;
   all[name] = { ...figures, problems };

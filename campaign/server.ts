@@ -53,6 +53,11 @@ export class Tried {
     return Date.now() - began;
   }
 
+  /** Sends it a signal that does not end it. */
+  signal(signal: NodeJS.Signals): void {
+    if (this.alive) this.child?.kill(signal);
+  }
+
   /** Its memory, in megabytes; 0 where that cannot be told. */
   async megabytes(): Promise<number> {
     const { readFile } = await import('node:fs/promises');

@@ -8,6 +8,7 @@ import {
   type JournalEntry,
   type KeptEdit,
   MOST_HISTORY_BYTES,
+  problemOfChange,
   STORED_FORM,
 } from '@crispfold/core';
 import { and, desc, eq, isNotNull, isNull, lt } from 'drizzle-orm';
@@ -207,6 +208,8 @@ export class ArrangementStore {
       if (lowest < held.folded) throw beforeFold();
       const standing = await carryOut(held.standing, entries, editsInTable(this.db, id, held.revision));
       const { arrangement, position, length } = standing;
+      const problem = problemOfChange(held.standing.arrangement, arrangement);
+      if (problem) throw new HttpProblem(422, problem.code, `${problem.message} Nothing was changed.`);
       const lines = await linesOf(held.standing, entries);
       const changedAt = new Date().toISOString();
       const revision = held.revision + entries.length;

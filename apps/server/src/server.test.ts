@@ -12,6 +12,7 @@ import {
   type Edit,
   importMidi,
   invertEdit,
+  MOST_NOTES,
   moveNotes,
   planEdit,
   READY_SENTENCES,
@@ -125,6 +126,39 @@ describe('the library', () => {
     expect(status).toBe(201);
     expect(body).toMatchObject({ revision: 1, edit: { label: 'Add 6 parts' } });
     expect((await open(id)).arrangement).toEqual(applyEdit(demoArrangement(), body.edit));
+  });
+});
+
+describe('what an arrangement can hold', () => {
+  const withNotes = (id: number, first: number, count: number) => ({
+    ...demoArrangement().parts[0],
+    id,
+    notes: Array.from({ length: count }, (_, at) => ({
+      id: first + at,
+      pitch: 60,
+      onset: at,
+      duration: 1,
+      velocity: 80,
+      channel: 0,
+    })),
+    events: [],
+  });
+  const add = (part: object) => ({
+    baseRevision: 0,
+    entries: [{ kind: 'edit', edit: { label: 'Add', changes: [{ kind: 'partAdded', index: 0, part }] } }],
+  });
+
+  it('is asked before a change is taken: notes in all, and each note in one place', async () => {
+    const id = await addDemo();
+    const { arrangement } = await open(id);
+    const many = await call(`/${id}/journal`, json(add(withNotes(90, arrangement.nextNoteId, MOST_NOTES))));
+    expect(many).toMatchObject({ status: 422, body: { error: { code: 'tooManyNotes' } } });
+    expect(many.body.error.message).toMatch(/holds 300,000 notes at most; this would make 300,\d{3}\. Nothing was/);
+    const twice = await call(`/${id}/journal`, json(add(withNotes(90, 1, 1))));
+    expect(twice).toMatchObject({ status: 422, body: { error: { code: 'sameNote' } } });
+    expect((await open(id)).arrangement).toEqual(arrangement);
+    const one = await call(`/${id}/journal`, json(add(withNotes(90, arrangement.nextNoteId, 1))));
+    expect(one.status).toBe(200);
   });
 });
 

@@ -8,6 +8,7 @@ import {
   type JournalEntry,
   missingBetween,
   notesTouched,
+  onTopOf,
   slimEdit,
 } from '@crispfold/core';
 import { toast } from 'sonner';
@@ -99,7 +100,8 @@ class Outbox {
     this.revision = newest.revision;
     this.dispatch(deskActions.opened(newest));
     // A pointer into the old history means nothing in the new one; changes themselves do.
-    this.waiting = entries.filter((entry) => entry.kind === 'edit');
+    const edits = entries.flatMap((entry) => (entry.kind === 'edit' ? [entry.edit] : []));
+    this.waiting = onTopOf(newest.arrangement, edits).map((edit) => ({ kind: 'edit', edit }));
     for (const entry of this.waiting) this.dispatch(deskActions.entryMade(entry));
     this.blocked = null;
     this.sending = null;
