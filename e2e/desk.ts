@@ -18,11 +18,17 @@ export class Server {
   constructor(private readonly database: string) {}
 
   /** Starts (again, on the same database and port). */
-  async start(): Promise<void> {
+  async start(environment: NodeJS.ProcessEnv = {}): Promise<void> {
     const port = this.address ? new URL(this.address).port : '0';
     const child = spawn(process.execPath, ['apps/server/dist/main.js'], {
       cwd: root,
-      env: { ...process.env, CRISPFOLD_DEMO: 'yes', CRISPFOLD_PORT: port, CRISPFOLD_DATABASE: this.database },
+      env: {
+        ...process.env,
+        CRISPFOLD_DEMO: 'yes',
+        CRISPFOLD_PORT: port,
+        CRISPFOLD_DATABASE: this.database,
+        ...environment,
+      },
     });
     this.child = child;
     this.address = await new Promise<string>((resolve, reject) => {

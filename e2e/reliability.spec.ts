@@ -125,3 +125,21 @@ test('reading files can be given up', async ({ page, server }) => {
   await expect(page.getByRole('button', { name: 'Choose files' })).toBeVisible();
   await page.unrouteAll({ behavior: 'ignoreErrors' });
 });
+
+test('a person signs in once, with whatever letters the token has, and works', async ({ page, server, context }) => {
+  await server.stop();
+  await server.start({ CRISPFOLD_TOKEN: 'ge+he/im= %ü' });
+  await page.goto(server.address);
+  const token = page.getByLabel('Access token');
+  await token.fill('something else');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('alert')).toHaveText('That is not the token.');
+  await token.fill('ge+he/im= %ü');
+  await page.getByRole('button', { name: 'Sign in' }).click();
+  await page.getByRole('link', { name: 'Saltmarsh Lanterns' }).click();
+  await deskReady(page);
+  await press(page, 'a', 'ArrowUp');
+  await saved(page);
+  expect(page.url()).not.toContain('ge');
+  expect(await context.cookies()).toMatchObject([{ name: 'crispfold', httpOnly: true, sameSite: 'Strict' }]);
+});

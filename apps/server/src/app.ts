@@ -72,6 +72,8 @@ export const createApp = ({
           frameAncestors: ["'none'"],
         },
       },
+      // Without its own referrer a browser sends the sign-in form as if from nowhere.
+      referrerPolicy: { policy: 'same-origin' },
       strictTransportSecurity: false,
     }),
   );

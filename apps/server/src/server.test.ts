@@ -1,4 +1,5 @@
-import { mkdtempSync } from 'node:fs';
+import { spawnSync } from 'node:child_process';
+import { existsSync, mkdtempSync, rmSync, utimesSync } from 'node:fs';
 import { request } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
@@ -478,6 +479,19 @@ describe('the journal', () => {
       Array.from({ length: 8 }, (_, k) => call(`/${id}`, json({ title: `Title ${k}` }, 'PATCH'))),
     );
     expect(answers.map((answer) => answer.body.revision).sort()).toEqual([1, 2, 3, 4, 5, 6, 7, 8]);
+  });
+});
+
+describe('files on their way in', () => {
+  it('of a server that was killed are cleared away; those of one that runs are left, whatever the clock says', async () => {
+    const dead = spawnSync(process.execPath, ['-e', '0']).pid;
+    const left = mkdtempSync(path.join(tmpdir(), `crispfold-uploads-${dead}-`));
+    const running = mkdtempSync(path.join(tmpdir(), `crispfold-uploads-${process.pid}-`));
+    utimesSync(running, 0, 0);
+    const other = await start(path.join(mkdtempSync(path.join(tmpdir(), 'crispfold-')), 'other.sqlite'));
+    await other.stop();
+    expect([existsSync(left), existsSync(running)]).toEqual([false, true]);
+    rmSync(running, { recursive: true });
   });
 });
 

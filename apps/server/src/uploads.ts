@@ -1,18 +1,18 @@
 /** Files on their way in: on disk, not in memory, in a folder of their own, and gone when their request is answered. */
-import { mkdtempSync, readdirSync, rmSync, statSync } from 'node:fs';
+import { mkdtempSync, readdirSync, rmSync } from 'node:fs';
 import { rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { LARGEST_REQUEST, LARGEST_UPLOAD, MOST_FILES } from '@crispfold/core';
 import type { Request, RequestHandler } from 'express';
 import multer from 'multer';
+import { isAlive } from './isAlive.js';
 import { diskFull, HttpProblem } from './problems.js';
 
 /** Folders of this process, which go with it. */
 const folders: string[] = [];
 
 const PREFIX = 'crispfold-uploads-';
-const STALE_MILLISECONDS = 86_400_000;
 
 /** Browsers send file names as UTF-8; the form parser reads them as Latin-1. */
 const fileName = (name: string): string => Buffer.from(name, 'latin1').toString('utf8');
@@ -24,23 +24,18 @@ export const filesOf = (request: Request): { readonly name: string; readonly pat
     path: at,
   }));
 
-/** Folders of a server that was killed are cleared away a day later. */
+/** Folders of servers that were killed are cleared away; whose one is, its name tells. Clocks may be wrong, and tell nothing. */
 const clearStale = (): void => {
   for (const name of readdirSync(tmpdir())) {
-    if (!name.startsWith(PREFIX)) continue;
-    const folder = path.join(tmpdir(), name);
-    try {
-      if (Date.now() - statSync(folder).mtimeMs > STALE_MILLISECONDS) rmSync(folder, { recursive: true, force: true });
-    } catch {
-      // Another server cleared it away first.
-    }
+    const pid = Number(new RegExp(`^${PREFIX}(\\d+)-`).exec(name)?.[1] ?? 0);
+    if (pid > 0 && !isAlive(pid)) rmSync(path.join(tmpdir(), name), { recursive: true, force: true });
   }
 };
 
 /** Handlers that take the files of a request. */
 export const createUploads = (): RequestHandler[] => {
   clearStale();
-  const folder = mkdtempSync(path.join(tmpdir(), PREFIX));
+  const folder = mkdtempSync(path.join(tmpdir(), `${PREFIX}${process.pid}-`));
   if (folders.length === 0) {
     process.once('exit', () => {
       for (const own of folders) rmSync(own, { recursive: true, force: true });

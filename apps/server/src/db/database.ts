@@ -14,6 +14,7 @@ import path from 'node:path';
 import { type Client, createClient } from '@libsql/client';
 import { drizzle, type LibSQLDatabase } from 'drizzle-orm/libsql';
 import { migrate } from 'drizzle-orm/libsql/migrator';
+import { isAlive } from '../isAlive.js';
 
 /** An open database and how to close it. */
 export interface Database {
@@ -67,15 +68,6 @@ const checkHead = (file: string): void => {
   }
   if (head.toString('latin1') !== MAGIC) {
     throw new CannotOpen(`${file} is no Crisp Fold database. It was left as it is.`);
-  }
-};
-
-const isAlive = (pid: number): boolean => {
-  try {
-    process.kill(pid, 0);
-    return true;
-  } catch (error) {
-    return (error as NodeJS.ErrnoException).code === 'EPERM';
   }
 };
 
