@@ -1,5 +1,6 @@
 export * from './demo/accuracy.js';
 export * from './demo/accuracyCases.js';
+export * from './demo/accuracyKinds.js';
 export * from './demo/demo.js';
 export * from './demo/madeScore.js';
 export * from './demo/performer.js';
