@@ -21,11 +21,10 @@ export const lengthSchema = yup.object({
 
 const fieldSchema = (field: ParameterField): yup.Schema => {
   switch (field.kind) {
-    case 'choice':
-      return yup
-        .mixed()
-        .oneOf(field.choices.map((choice) => choice.value) as never[])
-        .required();
+    case 'choice': {
+      const choice = yup.mixed().oneOf(field.choices.map(({ value }) => value) as never[]);
+      return field.later ? choice : choice.required();
+    }
     case 'length':
       return field.none === undefined ? lengthSchema.required() : lengthSchema.nullable().defined();
     case 'lengths':

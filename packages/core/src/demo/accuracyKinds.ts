@@ -1,5 +1,7 @@
 /** Kinds of music and of playing by which the default plan is measured besides the made scores: each gives samples. */
 import { instrumentById, isUnpitched } from '../instruments/instruments.js';
+import { importMidi } from '../midi/importMidi.js';
+import { writePlayedMidi } from '../midi/writeMidi.js';
 import { type Arrangement, compareNotes, type Note } from '../model/arrangement.js';
 import { type Chance, createChance } from '../model/chance.js';
 import { planOf } from '../plan/readyPlans.js';
@@ -109,6 +111,9 @@ const withNotes =
     return { ...arrangement, parts, nextNoteId };
   };
 
+/** The performer's doubles and specks are no louder. */
+const LITTER = 30;
+
 /** The first of two strokes on one key runs into the second by so many milliseconds, at so many of them. */
 const running = (play: Play, [low, high]: readonly [number, number], share: number): Play =>
   withNotes(play, (notes, chance, perMs) => {
@@ -116,9 +121,11 @@ const running = (play: Play, [low, high]: readonly [number, number], share: numb
     return [...notes]
       .reverse()
       .map((note) => {
+        // Litter is no stroke.
+        if (note.velocity <= LITTER) return note;
         const after = next.get(note.pitch);
         next.set(note.pitch, note.onset);
-        if (note.duration < 40 * perMs || after === undefined || after <= note.onset) return note;
+        if (after === undefined || after <= note.onset) return note;
         const gap = after - note.onset - note.duration;
         if (gap > 60 * perMs || !chance.chance(share)) return note;
         return { ...note, duration: ticks(Math.round(after - note.onset + chance.between(low, high) * perMs)) };
@@ -187,7 +194,11 @@ const withFlams: Play = withNotes(played({ spread: 10, doubles: 0, specks: 0 }),
   }),
 );
 
-const made = (recipe: Omit<LineRecipe, 'quartersPerMinute' | 'bars'>, play: Play, tempo: readonly [number, number] = [84, 128]) =>
+const made = (
+  recipe: Omit<LineRecipe, 'quartersPerMinute' | 'bars'>,
+  play: Play,
+  tempo: readonly [number, number] = [84, 128],
+) =>
   ((seed, index) => {
     const quartersPerMinute = tempo[0] + ((index * 37) % (tempo[1] - tempo[0] + 1));
     const score = madeLine({ ...recipe, bars: 24, quartersPerMinute }, seed * 1000 + index);
@@ -347,8 +358,17 @@ export const ACCURACY_KINDS: readonly AccuracyKind[] = [
   ).map(([spread, ...asked]) => kind(`lines, ${spread} ms`, asked, made(line(SIMPLE), played({ spread })))),
 ];
 
+/** As it comes from a file, which pairs the ends of one pitch first on with first off; its part keeps its instrument. */
+const throughFile = (arrangement: Arrangement): Arrangement => {
+  const read = importMidi([{ name: 'Take.mid', bytes: writePlayedMidi(arrangement) }]);
+  if (!read.ok) throw new Error(read.problem.message);
+  const { notes, events } = read.value.arrangement.parts[0] ?? { notes: [], events: [] };
+  return { ...arrangement, parts: arrangement.parts.map((part) => ({ ...part, notes, events })) };
+};
+
 /** Runs the plan that the sample's content asks for, and compares. */
-export const measureKind = ({ title, composed, staves, arrangement }: AccuracySample): KindMeasured => {
+export const measureKind = ({ title, composed, staves, arrangement: played }: AccuracySample): KindMeasured => {
+  const arrangement = throughFile(played);
   const part = arrangement.parts[0];
   if (!part) throw new Error('A sample has one part.');
   const maps = writtenMaps(arrangement);

@@ -1,7 +1,9 @@
 /** Doubles, hidden notes, specks, notes without length, overlaps of one pitch: what a recording holds twice, or by mistake. */
 
 import { endOf } from '../model/arrangement.js';
+import { median } from '../model/statistics.js';
 import type { StepContext } from '../reading/context.js';
+import { isDouble } from '../reading/doubles.js';
 import { byPitch } from '../reading/noteGroups.js';
 import { aNote, noteName } from '../reading/noteWords.js';
 import type { StepNote } from '../reading/stepNote.js';
@@ -87,17 +89,30 @@ export const zeroLength: Check = {
       })),
 };
 
-const overlapping = (group: readonly StepNote[], hidden: ReadonlySet<number>, context: StepContext): Noticed[] => {
+const JUDGED = { ...merge.defaults, overlaps: 'judge' } as const;
+
+const overlapping = (
+  group: readonly StepNote[],
+  hidden: ReadonlySet<number>,
+  context: StepContext,
+  usual: number,
+): Noticed[] => {
   const found: Noticed[] = [];
   let before: StepNote | undefined;
   for (const note of group) {
     if (hidden.has(note.id)) continue;
     if (before && note.onset < endOf(before)) {
+      const name = noteName(note.pitch, context);
+      const double = isDouble({ notes: [before], end: endOf(before) }, note, context, usual);
       found.push({
         noteIds: [before.id, note.id],
         tick: note.onset,
-        reason: `two notes of ${noteName(note.pitch, context)} overlap: the second cuts the first short`,
-        mend: { where: 'notes', step: 'merge', parameters: merge.defaults, label: 'Join them' },
+        reason: double
+          ? `two notes of ${name} overlap, the second is no stroke of its own: one note`
+          : `the ${name} is struck again while it still sounds`,
+        mend: double
+          ? { where: 'notes', step: 'merge', parameters: merge.defaults, label: 'Join them' }
+          : { where: 'notes', step: 'merge', parameters: JUDGED, label: 'End the first there' },
       });
     }
     if (!before || endOf(note) > endOf(before)) before = note;
@@ -112,7 +127,8 @@ export const samePitchOverlap: Check = {
   severity: 'likely',
   run: ({ notes, context }: CheckInput) => {
     const { together, hidden } = doublesIn(notes, context);
+    const usual = median(notes.map(({ velocity }) => velocity)) ?? 0;
     const known = new Set([...together, ...hidden].map((change) => change.noteId));
-    return [...byPitch(notes).values()].flatMap((group) => overlapping(group, known, context));
+    return [...byPitch(notes).values()].flatMap((group) => overlapping(group, known, context, usual));
   },
 };

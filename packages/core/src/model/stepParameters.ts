@@ -45,6 +45,11 @@ export interface MergeParameters {
   /** Join notes that touch, or whose gap is no wider than this; null joins only notes that overlap. */
   readonly gap: Length | null;
   readonly velocity: 'first' | 'loudest';
+  /**
+   * Notes that overlap: "join" makes one of them all; "judge" joins a note and its double, and ends the first where its key is
+   * struck again. Plans from before there was a choice join.
+   */
+  readonly overlaps?: 'join' | 'judge';
 }
 
 /** Parameters of Gather chords. */

@@ -27,12 +27,13 @@ const planned = (plan: Plan, ...notes: ReturnType<typeof note>[]) => arrangement
 const writtenOf = (arrangement: ReturnType<typeof played>) => runPlanOnAll(arrangement)[0]?.notes ?? [];
 
 describe('the default plan', () => {
-  it('has its steps in order, all on, with their defaults', () => {
+  it('has its steps in order, all on, with their defaults; repeats of one key stay', () => {
     const plan = defaultPlan();
     expect(plan.steps.map((item) => item.step)).toEqual(DEFAULT_STEPS);
     for (const { step, on, parameters } of plan.steps) {
       expect(on).toBe(true);
-      expect(parameters).toEqual(stepById(step).defaults);
+      const own = step === 'merge' ? { overlaps: 'judge' } : {};
+      expect(parameters).toEqual({ ...stepById(step).defaults, ...own });
     }
   });
 

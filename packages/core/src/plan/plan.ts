@@ -18,11 +18,15 @@ export const DEFAULT_STEPS = [
   'shortestDuration',
 ] as const satisfies readonly StepId[];
 
+/** A step as the plans for notation have it: each part's own repeats stay, where a selection is joined whatever it is. */
+export const notationStep = (step: (typeof DEFAULT_STEPS)[number]): PlanStep =>
+  step === 'merge' ? planStep(step, { overlaps: 'judge' }) : planStep(step);
+
 /** The plan for notation with every step's defaults. */
 export const defaultPlan = (): Plan => ({
   version: PLAN_VERSION,
   name: 'Notation',
-  steps: DEFAULT_STEPS.map((step) => planStep(step)),
+  steps: DEFAULT_STEPS.map(notationStep),
   passages: [],
 });
 

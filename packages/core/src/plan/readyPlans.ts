@@ -5,7 +5,7 @@ import type { Note, Part } from '../model/arrangement.js';
 import type { Plan, PlanStep } from '../model/plan.js';
 import { playsTwoHanded } from '../reading/hands.js';
 import { planStep } from '../steps/registry.js';
-import { DEFAULT_STEPS, defaultPlan, withStep } from './plan.js';
+import { DEFAULT_STEPS, defaultPlan, notationStep, withStep } from './plan.js';
 
 /** The kinds of part that have a ready plan. */
 export type PlanKind = 'line' | 'chords' | 'keyboard' | 'percussion';
@@ -23,7 +23,9 @@ export const READY_PLANS: { readonly [kind in PlanKind]: Plan } = {
     ...notation,
     name: 'Keyboard',
     steps: DEFAULT_STEPS.filter((step) => step !== 'dropSpecks').flatMap((step): readonly PlanStep[] =>
-      step === 'sustainToDurations' ? [planStep('dropSpecks'), planStep(step, { limit: 'voice' })] : [planStep(step)],
+      step === 'sustainToDurations'
+        ? [planStep('dropSpecks'), planStep(step, { limit: 'voice' })]
+        : [notationStep(step)],
     ),
   },
   percussion: {

@@ -229,8 +229,11 @@ const nextCells = (
 /** What the way from the attack before, which stands at `from`, to `target` costs: a point shared, or a slot to fill. */
 const costOfWay = ({ attacks, fill, sharing }: GridSearch, index: number, from: number, target: number): number => {
   const earlier = attacks[index - 1];
-  if (target <= from + 1e-6) return sharing((attacks[index] as Attack).onset - (earlier?.onset ?? 0), index);
-  return fill && earlier && from > 0 ? slotCost(fill, earlier.length, target - from) : 0;
+  const { onset, repeats } = attacks[index] as Attack;
+  if (target <= from + 1e-6) return sharing(onset - (earlier?.onset ?? 0), index);
+  if (!fill || !earlier || from <= 0) return 0;
+  // A key that is struck again ends its note there: how long it would have lasted nobody knows.
+  return repeats && earlier.onset + earlier.length === onset ? 0 : slotCost(fill, earlier.length, target - from);
 };
 
 /** A roll has been played wherever in it the point lies. Ticks. */

@@ -3,6 +3,7 @@
 import { endOf } from '../model/arrangement.js';
 import type { DeDuplicateParameters } from '../model/stepParameters.js';
 import type { EarlierPart, StepContext } from '../reading/context.js';
+import { runsIntoRepeat } from '../reading/doubles.js';
 import { byPitch, splitMuted, withChanges } from '../reading/noteGroups.js';
 import { inMilliseconds, noteName } from '../reading/noteWords.js';
 import { placed, type StepNote } from '../reading/stepNote.js';
@@ -89,7 +90,8 @@ const dropHidden = (
   let cover: StepNote | undefined;
   for (const note of notes) {
     if (cover && note.onset >= cover.onset && endOf(note) <= endOf(cover)) {
-      if (note.duration < hiddenLimit(cover.duration, note.onset, context, parameters)) {
+      const limit = hiddenLimit(cover.duration, note.onset, context, parameters);
+      if (note.duration < limit && !runsIntoRepeat(cover, note, context)) {
         changes.push({
           noteId: note.id,
           from: note,

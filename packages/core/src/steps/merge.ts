@@ -1,21 +1,62 @@
 /** Merge: joins notes of one pitch that overlap, touch, or lie within a gap. */
 
 import { endOf } from '../model/arrangement.js';
+import { median } from '../model/statistics.js';
+import type { MergeParameters } from '../model/stepParameters.js';
+import type { StepContext } from '../reading/context.js';
+import { isDouble } from '../reading/doubles.js';
 import { byPitch, splitMuted, withChanges } from '../reading/noteGroups.js';
 import { noteName } from '../reading/noteWords.js';
 import { placed, type StepNote } from '../reading/stepNote.js';
 import { lengthInTicks } from '../time/noteLengths.js';
 import { type Step, type StepChange, unchanged } from './step.js';
 
+/** Notes of one pitch that are becoming one. */
+interface Joined {
+  readonly notes: StepNote[];
+  end: number;
+}
+
+/** One note of all those joined, from the first start to `end`. */
+const close = (
+  { notes, end }: Joined,
+  parameters: MergeParameters,
+  context: StepContext,
+  changes: StepChange[],
+  struckAgain: boolean,
+): void => {
+  const first = notes[0] as StepNote;
+  if (notes.length === 1 && !struckAgain) return;
+  const velocity = parameters.velocity === 'first' ? first.velocity : Math.max(...notes.map((n) => n.velocity));
+  const name = noteName(first.pitch, context);
+  changes.push({
+    noteId: first.id,
+    from: first,
+    to: placed(first, first.onset, end - first.onset, velocity),
+    reason:
+      notes.length === 1 ? `ends where the ${name} is struck again` : `joined with ${notes.length - 1} more of ${name}`,
+  });
+  for (const note of notes.slice(1)) {
+    changes.push({
+      noteId: note.id,
+      from: note,
+      to: null,
+      into: first.id,
+      reason: `joined to the ${name} before it`,
+    });
+  }
+};
+
 /**
- * First start to last end. The plan's default joins overlaps only: one key cannot sound twice at once, so an overlap is
- * one note cut by a double, while notes that merely touch may be a repeat (drawn, quantized, or ended by the pedal).
+ * First start to last end. Alone on overlaps it leaves notes that merely touch: they may be a repeat (drawn, quantized, or
+ * ended by the pedal).
  */
 export const merge: Step<'merge'> = {
   id: 'merge',
   name: 'Merge',
-  explanation: 'Joins notes of one pitch that overlap or lie within the gap. Other pitches in between do not matter.',
-  defaults: { gap: null, velocity: 'first' },
+  explanation:
+    'Joins notes of one pitch that overlap or lie within the gap. Other pitches in between do not matter. Where overlaps are judged, a key that is struck again stays two notes.',
+  defaults: { gap: null, velocity: 'first', overlaps: 'join' },
   fields: {
     gap: { kind: 'length', label: 'Join over a gap of', none: 'overlaps only' },
     velocity: {
@@ -26,48 +67,45 @@ export const merge: Step<'merge'> = {
         { value: 'loudest', label: 'of the loudest' },
       ],
     },
+    overlaps: {
+      kind: 'choice',
+      label: 'Overlaps',
+      choices: [
+        { value: 'join', label: 'joined' },
+        { value: 'judge', label: 'doubles joined, repeats kept' },
+      ],
+      later: true,
+    },
   },
   once: true,
   sees: 'selected',
   run: (notes, context, parameters) => {
     const { active, muted } = splitMuted(notes);
     const changes: StepChange[] = [];
+    const usual = median(active.map(({ velocity }) => velocity)) ?? 0;
     for (const group of byPitch(active).values()) {
-      let joined: StepNote[] = [];
-      let end = 0;
-      const close = () => {
-        const first = joined[0];
-        if (!first || joined.length === 1) return;
-        const velocity = parameters.velocity === 'first' ? first.velocity : Math.max(...joined.map((n) => n.velocity));
-        const result = placed(first, first.onset, end - first.onset, velocity);
-        changes.push({
-          noteId: first.id,
-          from: first,
-          to: result,
-          reason: `joined with ${joined.length - 1} more of ${noteName(first.pitch, context)}`,
-        });
-        for (const note of joined.slice(1)) {
-          changes.push({
-            noteId: note.id,
-            from: note,
-            to: null,
-            into: first.id,
-            reason: `joined to the ${noteName(first.pitch, context)} before it`,
-          });
-        }
-      };
+      let joined: Joined | null = null;
       for (const note of group) {
-        const perMs = context.tempoMap.ticksPerMillisecond(note.onset);
-        const reach = parameters.gap === null ? -1 : lengthInTicks(parameters.gap, context.ppq, perMs);
-        if (joined.length > 0 && note.onset - end <= reach) joined.push(note);
-        else {
-          close();
-          joined = [note];
-          end = 0;
+        if (joined) {
+          const perMs = context.tempoMap.ticksPerMillisecond(note.onset);
+          const reach = parameters.gap === null ? -1 : lengthInTicks(parameters.gap, context.ppq, perMs);
+          const near = note.onset - joined.end <= reach;
+          const again: boolean =
+            near &&
+            parameters.overlaps === 'judge' &&
+            note.onset < joined.end &&
+            !isDouble(joined, note, context, usual);
+          if (near && !again) {
+            joined.notes.push(note);
+            joined.end = Math.max(joined.end, endOf(note));
+            continue;
+          }
+          if (again) joined.end = note.onset;
+          close(joined, parameters, context, changes, again);
         }
-        end = Math.max(end, endOf(note));
+        joined = { notes: [note], end: endOf(note) };
       }
-      close();
+      if (joined) close(joined, parameters, context, changes, false);
     }
     return changes.length === 0 ? unchanged(notes) : { notes: withChanges(active, muted, changes), changes };
   },

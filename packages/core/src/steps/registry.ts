@@ -97,7 +97,7 @@ export const runStep = <Id extends StepId>(
   { step, parameters }: PlanStep<Id>,
   notes: readonly StepNote[],
   context: StepContext,
-): StepResult => ALL_STEPS[step].run(notes, context, parameters);
+): StepResult => ALL_STEPS[step].run(notes, context, { ...ALL_STEPS[step].defaults, ...parameters });
 
 /** What a step looks at besides its part's notes, as a plan has set it. */
 export const looksOf = <Id extends StepId>({ step, parameters }: PlanStep<Id>): Looks =>

@@ -36,6 +36,8 @@ export type ParameterField =
       readonly kind: 'choice';
       readonly label: string;
       readonly choices: readonly { readonly value: string | number; readonly label: string }[];
+      /** Set where plans were kept before there was this choice: in them it is the default. */
+      readonly later?: true;
     }
   /** A {@link Length}; null says the label in `none`, where there is one. */
   | { readonly kind: 'length'; readonly label: string; readonly none?: string }

@@ -29,6 +29,11 @@ describe('De-duplicate', () => {
     expect(changes[0]?.reason).toBe('hidden inside a longer C4');
   });
 
+  it('leaves a quick repeat under the late end of a long note, unless it is soft', () => {
+    expect(placesOf(run(note(60, 0, 560), note(60, 490, 60)).notes)).toEqual(['60 0+560', '60 490+60']);
+    expect(placesOf(run(note(60, 0, 560), note(60, 490, 60, { velocity: 30 })).notes)).toEqual(['60 0+560']);
+  });
+
   it('leaves a real re-strike, long enough, and other pitches', () => {
     const { notes, changes } = run(note(60, 0, 960), note(60, 400, 300), note(61, 410, 20));
     expect(notes).toHaveLength(3);
@@ -133,6 +138,32 @@ describe('Merge', () => {
     const notes = [note(60, 0, 240), note(64, 100, 300), note(60, 260, 240)];
     const parameters = { gap: milliseconds(20), velocity: 'loudest' as const };
     expect(placesOf(merge.run(notes, plain, parameters).notes)).toEqual(['60 0+500', '64 100+300']);
+  });
+});
+
+describe('Merge that judges overlaps', () => {
+  // 480 ticks to the quarter at 120: 0.96 ticks a millisecond.
+  const judged = (...notes: ReturnType<typeof note>[]) =>
+    placesOf(merge.run(notes, plain, { ...merge.defaults, overlaps: 'judge' }).notes);
+
+  it('keeps a key that is struck again before it came up: the first ends there, down the whole chain', () => {
+    const notes = [note(60, 0, 500), note(60, 480, 520), note(60, 960, 240)];
+    expect(judged(...notes)).toEqual(['60 0+480', '60 480+480', '60 960+240']);
+    const { changes } = merge.run(notes, plain, { ...merge.defaults, overlaps: 'judge' });
+    expect(changes[0]?.reason).toBe('ends where the C4 is struck again');
+  });
+
+  it('joins a soft double, whole or with its end taken for the note’s', () => {
+    expect(judged(note(60, 0, 480), note(60, 200, 100, { velocity: 30 }))).toEqual(['60 0+480']);
+    expect(judged(note(60, 0, 300), note(60, 200, 280, { velocity: 30 }), note(62, 480, 400))).toEqual([
+      '60 0+480',
+      '62 480+400',
+    ]);
+  });
+
+  it('joins two takes of one note, and no quick repeat', () => {
+    expect(judged(note(60, 0, 400), note(60, 60, 400))).toEqual(['60 0+460']);
+    expect(judged(note(60, 0, 80), note(60, 60, 80))).toEqual(['60 0+60', '60 60+80']);
   });
 });
 
