@@ -11,6 +11,7 @@ import {
   type Attack,
   COMPOUND_BEAT,
   type Division,
+  EXACT_POINTS,
   type FillModel,
   gainsOf,
   learnt,
@@ -166,19 +167,21 @@ const alreadyOnGrid = (attacks: readonly Attack[], context: StepContext): Gridde
   const gridded: GriddedBeat[] = [];
   for (const beat of beatsWith(attacks, null, context, null)) {
     const inside = attacks.slice(beat.first, beat.first + beat.count);
-    const fits = [...beat.divisions]
-      .sort((a, b) => a.points - b.points)
-      .find(({ points }) =>
-        inside.every(({ onset }) => {
-          const place = ((onset - beat.start) * points) / beat.length;
-          return Math.abs(place - Math.round(place)) * beat.length < points * 0.5;
-        }),
-      );
+    const compound = beat.divisions.some(({ points }) => points === 12);
+    const fits = [
+      ...beat.divisions.map(({ points }) => points).sort((a, b) => a - b),
+      ...(compound ? EXACT_POINTS.compound : EXACT_POINTS.simple),
+    ].find((points) =>
+      inside.every(({ onset }) => {
+        const place = ((onset - beat.start) * points) / beat.length;
+        return Math.abs(place - Math.round(place)) * beat.length < points * 0.5;
+      }),
+    );
     if (!fits) return null;
     gridded.push({
       start: beat.start,
       length: beat.length,
-      division: beat.count === 0 ? 0 : fits.points,
+      division: beat.count === 0 ? 0 : fits,
       margin: Number.POSITIVE_INFINITY,
     });
   }

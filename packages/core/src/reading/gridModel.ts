@@ -10,7 +10,7 @@ export interface Division {
   readonly points: number;
   /** Negative natural logarithm of how likely it is, up to a constant. */
   readonly price: number;
-  readonly family: 'none' | 'duple' | 'triple';
+  readonly family: 'none' | 'duple' | 'triple' | 'other';
 }
 
 /** What starts together: a note, a gathered chord, or a roll. Ticks. */
@@ -47,7 +47,7 @@ const DRIFT_KEPT_PER_SECOND = 0.8;
 
 const division = (points: number, price: number, family: Division['family']): Division => ({ points, price, family });
 
-/** Beats that divide in two: undivided, 2, 4, 8; 3, 6. */
+/** Beats that divide in two: undivided, 2, 4, 8; 3, 6; 5, 7. */
 export const SIMPLE_BEAT: readonly Division[] = [
   division(1, 0.3, 'none'),
   division(2, 0.7, 'duple'),
@@ -55,8 +55,10 @@ export const SIMPLE_BEAT: readonly Division[] = [
   division(3, 2.4, 'triple'),
   division(8, 6, 'duple'),
   division(6, 6.2, 'triple'),
+  division(5, 7.2, 'other'),
+  division(7, 8, 'other'),
 ];
-/** Dotted beats: undivided, 3, 6, 12; 2, 4. */
+/** Dotted beats: undivided, 3, 6, 12; 9, an eighth in three; 2, 4. */
 export const COMPOUND_BEAT: readonly Division[] = [
   division(1, 0.3, 'none'),
   division(3, 0.7, 'triple'),
@@ -64,7 +66,14 @@ export const COMPOUND_BEAT: readonly Division[] = [
   division(2, 5, 'duple'),
   division(12, 6.5, 'triple'),
   division(4, 6.5, 'duple'),
+  division(9, 7, 'triple'),
 ];
+
+/** What else a start that is exact may stand on: finer than a hand plays. */
+export const EXACT_POINTS: { readonly simple: readonly number[]; readonly compound: readonly number[] } = {
+  simple: [12, 16, 10, 14, 24, 32],
+  compound: [24, 18, 48, 8],
+};
 
 /** Beats that stand for what is met in general, when a part's own habits are learnt. */
 const PRIOR_BEATS = 16;

@@ -130,3 +130,40 @@ const placeClusters = (
   const only = free[0] ?? 1;
   return clusters.map(() => only);
 };
+
+/**
+ * The voices of a hand that has no human touch: notes that begin and end together are one chord, and a note that sounds on
+ * keeps others out of its voice. As few voices as that takes, up to four though fewer were asked for: nothing is cut.
+ */
+export const assignExactVoices = (
+  hand: readonly StepNote[],
+  most: number,
+  _context: StepContext,
+  voices: Map<number, number>,
+): void => {
+  if (most === 1) return;
+  let busy: { readonly voice: number; readonly end: number; readonly pitch: number }[] = [];
+  for (const group of byOnset(hand)) {
+    const onset = (group[0] as StepNote).onset;
+    busy = busy.filter(({ end }) => end > onset);
+    const chords = new Map<number, StepNote[]>();
+    for (const note of group) chords.set(endOf(note), [...(chords.get(endOf(note)) ?? []), note]);
+    const fromTop = [...chords].sort(([, a], [, b]) => meanPitch(b) - meanPitch(a));
+    const free = VOICES.filter((voice) => busy.every((other) => other.voice !== voice));
+    for (const [end, notes] of fromTop) {
+      const pitch = meanPitch(notes);
+      // Below what sounds above it, and with room for those that follow.
+      const lowest = Math.max(0, ...busy.filter((other) => other.pitch > pitch).map(({ voice }) => voice));
+      const room = free.filter((voice) => voice > lowest);
+      const voice = room[0] ?? free[0] ?? MOST_VOICES;
+      free.splice(0, free.length, ...free.filter((other) => other !== voice));
+      busy.push({ voice, end, pitch });
+      for (const note of notes) voices.set(note.id, voice);
+    }
+  }
+};
+
+const MOST_VOICES = 4;
+const VOICES = [1, 2, 3, 4] as const;
+const meanPitch = (notes: readonly StepNote[]): number =>
+  notes.reduce((sum, { pitch }) => sum + pitch, 0) / notes.length;

@@ -3,6 +3,7 @@
 import { inOrder, splitMuted } from '../reading/noteGroups.js';
 import { aNote, inMilliseconds } from '../reading/noteWords.js';
 import type { StepNote } from '../reading/stepNote.js';
+import { isUntouched } from '../reading/untouched.js';
 import { milliseconds, noteValue, shortestOf } from '../time/noteLengths.js';
 import { type Step, type StepChange, unchanged } from './step.js';
 
@@ -40,7 +41,8 @@ export const dropSpecks: Step<'dropSpecks'> = {
     };
     const { unlessMoreThan } = parameters;
     const count = active.filter((note) => note.duration > 0 && isSpeck(note)).length;
-    const theWayItIsPlayed = unlessMoreThan !== null && count > FEW && count * 100 > active.length * unlessMoreThan;
+    const asMany = unlessMoreThan !== null && count > FEW && count * 100 > active.length * unlessMoreThan;
+    const theWayItIsPlayed = asMany || (count > 0 && isUntouched(active, context));
     for (const note of active) {
       if (note.duration <= 0) {
         changes.push({ noteId: note.id, from: note, to: null, reason: `${aNote(note.pitch, context)} with no length` });

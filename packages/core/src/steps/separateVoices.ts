@@ -5,7 +5,8 @@ import { percussionSound } from '../instruments/percussionMap.js';
 import { playsTwoHanded, splitHands } from '../reading/hands.js';
 import { inOrder, splitMuted } from '../reading/noteGroups.js';
 import { type Staff, voiced } from '../reading/stepNote.js';
-import { assignVoices } from '../reading/voices.js';
+import { isUntouched } from '../reading/untouched.js';
+import { assignExactVoices, assignVoices } from '../reading/voices.js';
 import { type Step, type StepChange, unchanged } from './step.js';
 
 /** See {@link SeparateVoicesParameters}. */
@@ -33,10 +34,11 @@ export const separateVoices: Step<'separateVoices'> = {
     const most = context.instrument.oneNote ? 1 : Math.max(1, Math.min(4, parameters.atMost));
     const staves =
       parameters.hands === 'auto' && playsTwoHanded(active, context.instrument) ? splitHands(active, context) : null;
+    const assign = isUntouched(active, context) ? assignExactVoices : assignVoices;
     const voices = new Map<number, number>();
     for (const staff of staves ? ([1, 2] as const) : ([undefined] as const)) {
       const hand = staff ? active.filter((note) => staves?.get(note.id) === staff) : active;
-      if (!isUnpitched(context.instrument)) assignVoices(hand, most, context, voices);
+      if (!isUnpitched(context.instrument)) assign(hand, most, context, voices);
       else
         for (const { id, pitch } of hand)
           voices.set(id, Math.min(most, percussionSound(pitch, context.percussion).voice));

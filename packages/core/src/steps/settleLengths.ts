@@ -6,8 +6,9 @@ import type { StepContext } from '../reading/context.js';
 import { byVoice, inOrder, splitMuted } from '../reading/noteGroups.js';
 import { laidOut, type Slot, settledEnd, staccatoHere, strokeEnd, usualShare } from '../reading/settledEnds.js';
 import { type StepNote, settledAt } from '../reading/stepNote.js';
+import { exactEnds, isUntouched } from '../reading/untouched.js';
 import { WRITTEN_PPQ } from '../time/units.js';
-import type { Step, StepChange } from './step.js';
+import type { Step, StepChange, StepResult } from './step.js';
 
 const wordsFor = (from: StepNote, to: StepNote, next: number | null): string => {
   if (to.staccato) return 'played short: a plain value with a staccato dot';
@@ -31,9 +32,10 @@ export const settleLengths: Step<'settleLengths'> = {
   sees: 'part',
   run: (notes, context, parameters) => {
     const { active, muted } = splitMuted(notes);
+    const unpitched = isUnpitched(context.instrument);
+    if (!unpitched && isUntouched(active, context)) return asSaid(active, muted, context);
     const voices = byVoice(active).map((list) => laidOut(list, context));
     const fills = parameters.fills / 100;
-    const unpitched = isUnpitched(context.instrument);
     const shares: number[] = [];
     for (const { slots } of voices) {
       for (const { onset, next, sounding } of slots) {
@@ -57,6 +59,21 @@ export const settleLengths: Step<'settleLengths'> = {
     }
     return { notes: inOrder(result, muted), changes };
   },
+};
+
+/** The lengths of a part with no human touch: what they say, to the unit. */
+const asSaid = (active: readonly StepNote[], muted: readonly StepNote[], context: StepContext): StepResult => {
+  const ends = exactEnds(active, context);
+  const changes: StepChange[] = [];
+  const result = active.map((note, index) => {
+    if (note.settled) return note;
+    const to = settledAt(note, Math.max(1, (ends[index] as number) - note.onset), false);
+    if (to.duration !== note.duration) {
+      changes.push({ noteId: note.id, from: note, to, reason: 'to the place that its coarse ticks stand for' });
+    }
+    return to;
+  });
+  return { notes: inOrder(result, muted), changes };
 };
 
 const settleGroup = (

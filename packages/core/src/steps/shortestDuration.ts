@@ -4,6 +4,7 @@ import { endOf } from '../model/arrangement.js';
 import { splitMuted, withChanges } from '../reading/noteGroups.js';
 import { pitchName } from '../reading/noteWords.js';
 import { placed, type StepNote } from '../reading/stepNote.js';
+import { isUntouched } from '../reading/untouched.js';
 import { lengthInTicks, noteValue } from '../time/noteLengths.js';
 import { type Step, type StepChange, unchanged } from './step.js';
 
@@ -36,6 +37,8 @@ export const shortestDuration: Step<'shortestDuration'> = {
   sees: 'part',
   run: (notes, context, parameters) => {
     const { active, muted } = splitMuted(notes);
+    // Lengths that were settled as an untouched part says them are meant.
+    if (active[0]?.settled && isUntouched(active, context)) return unchanged(notes);
     const changes: StepChange[] = [];
     const nextOfPitch = new Map<number, number>();
     let nextOnset = Number.POSITIVE_INFINITY;
