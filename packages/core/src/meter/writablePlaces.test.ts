@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { beatsOfBars, createMeterMap, type Meter } from '../time/meterMap.js';
 import { ticks, WRITTEN_PPQ } from '../time/units.js';
 import { writablePlaces } from './writablePlaces.js';
-import { divisionFor, zonesOf } from './zones.js';
+import { divisionFor, splitBeat, zonesOf } from './zones.js';
 
 const QUARTER = WRITTEN_PPQ;
 const beatsIn = (meter: Meter, bars = 4, changes: { bar: number; meter: Meter }[] = []) => {
@@ -63,12 +63,8 @@ describe('places that can be written', () => {
           expect(list.map(nearest)).toEqual(list.map((place) => turned.nearest(place)));
           for (const beat of beats) {
             const inside = list.map(nearest).filter((at) => at >= beat.start && at < beat.start + beat.length);
-            expect(
-              divisionFor(
-                beat,
-                inside.map((at) => at - beat.start),
-              ),
-            ).toBeDefined();
+            const offsets = inside.map((at) => at - beat.start);
+            expect(divisionFor(beat, offsets) ?? splitBeat(beat, offsets)).toBeTruthy();
           }
         },
       ),
@@ -96,6 +92,38 @@ describe('places that can be written', () => {
     for (const added of [after(0), after(place), before(beat.length)]) {
       expect(divisionFor(beat, [place, added])).toBeDefined();
     }
+  });
+});
+
+describe('a tuplet in a part of a beat', () => {
+  const ratios = (meter: Meter, places: number[]) =>
+    zonesOf(meter, (meter.numerator * 4 * QUARTER) / meter.denominator, places).map(
+      ({ start, end, ratio }) =>
+        `${start / QUARTER}–${end / QUARTER} ${ratio ? `${ratio.actual}:${ratio.normal}` : ''}`,
+    );
+
+  it('takes half a plain beat where the other half is plain, and one eighth of a dotted one', () => {
+    const sixth = QUARTER / 6;
+    expect(ratios(FOUR_FOUR, [sixth, 2 * sixth, QUARTER / 2, (QUARTER * 3) / 4])).toEqual(['0–0.5 3:2', '0.5–4 ']);
+    expect(ratios(SIX_EIGHT, [sixth, 2 * sixth, QUARTER / 2, QUARTER])).toEqual(['0–0.5 3:2', '0.5–3 ']);
+  });
+
+  it('leaves a triplet of the whole beat, and six in a beat, as they are', () => {
+    const third = QUARTER / 3;
+    expect(ratios(FOUR_FOUR, [third, 2 * third])).toEqual(['0–1 3:2', '1–4 ']);
+    expect(
+      ratios(
+        FOUR_FOUR,
+        [1, 2, 3, 4, 5].map((k) => (k * third) / 2),
+      ),
+    ).toEqual(['0–1 3:2', '1–4 ']);
+  });
+
+  it('lets a place that is added go to the next part', () => {
+    const { after, before } = writablePlaces(beatsIn(FOUR_FOUR, 1), [QUARTER / 6, QUARTER / 3, QUARTER / 2]);
+    expect(after(QUARTER / 6)).toBe(QUARTER / 2);
+    expect(after(QUARTER / 2)).toBe(QUARTER);
+    expect(before(QUARTER / 2)).toBe(0);
   });
 });
 

@@ -1,7 +1,7 @@
 /** Places that note values can say: what lies between them goes to the nearest, beat by beat. */
 import type { Beat } from '../time/meterMap.js';
 import { lastIndexAtOrBefore } from '../time/search.js';
-import { divisionFor, WHOLE } from './zones.js';
+import { type BeatPart, divisionFor, splitBeat, WHOLE } from './zones.js';
 
 /** Where places go; written units throughout. */
 export interface WritablePlaces {
@@ -39,6 +39,8 @@ export const writablePlaces = (beats: readonly Beat[], places: Iterable<number>)
   const snaps = new Map<number, number>();
   /** The shortest step that goes with the places of a beat, where it is not the usual one. */
   const steps = new Map<number, number>();
+  /** Beats whose parts divide each in its own way: a new place goes to where a part begins. */
+  const split = new Map<number, readonly BeatPart[]>();
   const rising = Float64Array.from(places).sort();
   for (let first = 0; first < rising.length; ) {
     const index = beatOf(rising[first] as number);
@@ -48,6 +50,11 @@ export const writablePlaces = (beats: readonly Beat[], places: Iterable<number>)
     for (first += 1; (rising[first] as number) < end; first += 1) offsets.push((rising[first] as number) - start);
     const beat = beats[index] as Beat;
     const division = isCut(beat) ? undefined : divisionFor(beat, offsets);
+    const parts = isCut(beat) ? null : splitBeat(beat, offsets);
+    if (parts) {
+      split.set(index, parts);
+      continue;
+    }
     if (!division) snaps.set(index, stepToSnapTo(beat, offsets));
     const step = snaps.get(index) ?? beat.length / (PARTS_WITH[division?.parts ?? 0] ?? 1);
     if (step !== shortestStep(beat)) steps.set(index, step);
@@ -62,11 +69,15 @@ export const writablePlaces = (beats: readonly Beat[], places: Iterable<number>)
     after: (at) => {
       const index = beatOf(at);
       const beat = beats[index] as Beat;
+      const part = split.get(index)?.find(({ beat: { start } }) => start > at)?.beat;
+      if (split.has(index)) return part?.start ?? beat.start + beat.length;
       return Math.min(beat.start + beat.length, at + (steps.get(index) ?? shortestStep(beat)));
     },
     before: (at) => {
       const index = beatOf(at - 1);
       const beat = beats[index] as Beat;
+      const parts = split.get(index);
+      if (parts) return Math.max(...parts.map(({ beat: { start } }) => (start < at ? start : beat.start)));
       return Math.max(beat.start, at - (steps.get(index) ?? shortestStep(beat)));
     },
   };
@@ -76,7 +87,7 @@ const nearestStep = (beat: Beat, at: number, step: number): number =>
   beat.start + Math.min(beat.length, Math.round((at - beat.start) / step) * step);
 
 /** A beat cut by a change of meter has no division of its own: it goes by thirty-seconds. */
-const isCut = (beat: Beat): boolean => beat.cut === true || beat.length % 96 !== 0;
+const isCut = (beat: Beat): boolean => beat.cut === true || beat.length % (beat.compound ? 48 : 96) !== 0;
 
 const shortestStep = (beat: Beat): number =>
   isCut(beat) ? WHOLE / 32 : beat.length / (beat.compound ? SHORTEST_PARTS.compound : SHORTEST_PARTS.simple);

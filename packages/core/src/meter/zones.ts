@@ -53,6 +53,39 @@ const liesOn = (offset: number, length: number, parts: number): boolean => (offs
 export const divisionFor = (beat: Beat, offsets: readonly number[]): Fineness | undefined =>
   finenessOf(beat).find(({ parts }) => offsets.every((offset) => liesOn(offset, beat.length, parts)));
 
+/** Halves of a plain beat, thirds of a dotted one: the parts that may hold a tuplet of their own. */
+const partsOf = (beat: Beat): Beat[] => {
+  const count = beat.compound ? 3 : 2;
+  const length = beat.length / count;
+  return Array.from({ length: count }, (_, index) => ({ start: beat.start + index * length, length, compound: false }));
+};
+
+const within = (part: Beat, beat: Beat, offsets: readonly number[]): number[] =>
+  offsets
+    .filter((offset) => offset + beat.start >= part.start && offset + beat.start < part.start + part.length)
+    .map((offset) => offset + beat.start - part.start);
+
+/** A part of a beat, and how it divides. */
+export interface BeatPart {
+  readonly beat: Beat;
+  readonly ratio: Ratio | null;
+}
+
+/**
+ * The parts of a beat, each with its own division, where that is the plainer way to read its offsets (from the beat's
+ * start): a triplet in half a beat beside plain values, or in an eighth of a dotted one. Null where the beat is read as one.
+ */
+export const splitBeat = (beat: Beat, offsets: readonly number[]): readonly BeatPart[] | null => {
+  const whole = divisionFor(beat, offsets);
+  if (whole && (beat.compound || whole.ratio === null)) return null;
+  const parts = partsOf(beat).map((part) => ({ beat: part, fineness: divisionFor(part, within(part, beat, offsets)) }));
+  if (parts.some(({ fineness }) => fineness === undefined)) return null;
+  const tuplets = parts.filter(({ fineness }) => fineness?.ratio).length;
+  const halved = offsets.some((offset) => offset * 2 === beat.length);
+  if (!beat.compound && whole && (tuplets !== 1 || !halved)) return null;
+  return parts.map(({ beat: part, fineness }) => ({ beat: part, ratio: fineness?.ratio ?? null }));
+};
+
 interface Known<Key, Value> {
   get(key: Key): Value | undefined;
   set(key: Key, value: Value): unknown;
@@ -129,14 +162,26 @@ export const zonesOf = (meter: Meter, barLength: number, places: readonly number
       index += 1;
       continue;
     }
-    const ratio = divisionFor(beat, inside[index] as number[])?.ratio ?? null;
-    const end = Math.min(beat.start + beat.length, barLength);
-    const last = zones[zones.length - 1];
-    if (ratio && end === beat.start + beat.length) zones.push(tupletZone(beat.start, beat.length, ratio));
-    else if (last && !last.ratio) zones[zones.length - 1] = { ...last, end };
-    else zones.push({ start: beat.start, end, tree, scale: 1, ratio: null });
+    const offsets = inside[index] as number[];
+    const whole = beat.start + beat.length <= barLength;
+    const parts = (whole && splitBeat(beat, offsets)) || [{ beat, ratio: divisionFor(beat, offsets)?.ratio ?? null }];
+    for (const part of parts) addZone(zones, part, tree, barLength);
   }
   return zones;
+};
+
+/** A tuplet is a zone of its own; plain stretches run together. */
+const addZone = (
+  zones: Zone[],
+  { beat: { start, length }, ratio }: BeatPart,
+  tree: MeterNode,
+  barLength: number,
+): void => {
+  const end = Math.min(start + length, barLength);
+  const last = zones[zones.length - 1];
+  if (ratio && end === start + length) zones.push(tupletZone(start, length, ratio));
+  else if (last && !last.ratio) zones[zones.length - 1] = { ...last, end };
+  else zones.push({ start, end, tree, scale: 1, ratio: null });
 };
 
 /** The one zone of a full bar of plain beats whose places all lie on thirty-seconds of them, as in most bars. */

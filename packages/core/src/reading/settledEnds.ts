@@ -1,7 +1,7 @@
 import { readingCost } from '../meter/noteValues.js';
 import { writablePlaces } from '../meter/writablePlaces.js';
-import { divisionFor, onceForMeter, WHOLE, writtenBeatsOf, type Zone, zonesOf } from '../meter/zones.js';
-import { type Bar, beatsOfBars } from '../time/meterMap.js';
+import { divisionFor, onceForMeter, splitBeat, WHOLE, writtenBeatsOf, type Zone, zonesOf } from '../meter/zones.js';
+import { type Bar, type Beat, beatsOfBars } from '../time/meterMap.js';
 import { lastIndexAtOrBefore } from '../time/search.js';
 import { WRITTEN_PPQ } from '../time/units.js';
 import { medianLength } from './attacks.js';
@@ -79,8 +79,13 @@ const findEndPlaces = (bar: Bar, length: number, zones: readonly Zone[], onsets:
     const fine = inside.every((o) => (o * ratio.actual) % span === 0) ? 1 : 2;
     for (let k = 1; k <= ratio.actual * fine; k += 1) places.add(zone.start + (span * k) / (ratio.actual * fine));
   }
-  for (const beat of writtenBeatsOf(bar.meter)) {
-    if (beat.start >= length || zones.some((z) => z.ratio && beat.start >= z.start && beat.start < z.end)) continue;
+  const inTuplet = (beat: Beat) => zones.some((z) => z.ratio && beat.start >= z.start && beat.start < z.end);
+  const read = writtenBeatsOf(bar.meter).flatMap((beat): readonly Beat[] => {
+    const offsets = onsets.filter((o) => o > beat.start && o < beat.start + beat.length).map((o) => o - beat.start);
+    return splitBeat(beat, offsets)?.map((part) => part.beat) ?? [beat];
+  });
+  for (const beat of read) {
+    if (beat.start >= length || inTuplet(beat)) continue;
     const inside = onsets.filter((o) => o > beat.start && o < beat.start + beat.length).map((o) => o - beat.start);
     const plain = beat.compound ? 6 : Math.max(1, (beat.length * 16) / WHOLE);
     const parts = inside.every((o) => (o * plain) % beat.length === 0) ? plain : plain * 2;
