@@ -43,6 +43,7 @@ const PLAYERS: readonly TimingModel[] = [
   { lean: 0, spread: 10, drift: 6 },
   { lean: 0, spread: 20, drift: 8 },
   { lean: 0, spread: 34, drift: 8 },
+  { lean: 0, spread: 52, drift: 8 },
   { lean: 0, spread: 11, drift: 36 },
   { lean: 0, spread: 24, drift: 30 },
 ];
@@ -53,7 +54,7 @@ const FIRST_FILL: FillModel = { low: 0.72, high: 1.12 };
 /** No hand is steadier (milliseconds): below this a start counts as exact. */
 const LEAST_SPREAD = 6;
 /** Wider than this a hand tells nothing more (milliseconds); judged by the lines of 35 ms. */
-const MOST_SPREAD = 48;
+const MOST_SPREAD = 70;
 /** Times the part is read and learnt from; judged by the drifting line. */
 const PASSES = 2;
 /** Longer parts are learnt from their first attacks, then read once. */

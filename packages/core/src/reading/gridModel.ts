@@ -55,8 +55,8 @@ export const SIMPLE_BEAT: readonly Division[] = [
   division(3, 2.4, 'triple'),
   division(8, 6, 'duple'),
   division(6, 6.2, 'triple'),
-  division(5, 7.2, 'other'),
-  division(7, 8, 'other'),
+  division(5, 6, 'other'),
+  division(7, 7, 'other'),
 ];
 /** Dotted beats: undivided, 3, 6, 12; 9, an eighth in three; 2, 4. */
 export const COMPOUND_BEAT: readonly Division[] = [
@@ -137,7 +137,7 @@ export const timingCost = (distance: number): number => {
 };
 
 /** How widely shares of a slot scatter about their usual band (share of a slot); judged by the lines of 15 to 35 ms. */
-const FILL_SPREAD = 0.06;
+const FILL_SPREAD = 0.03;
 /** A slot that a note fills too little holds a rest: its price at most, so that rests stay possible; judged by the lines. */
 const REST_PRICE = 1.6;
 /** A note that sounds past its slot costs no more than this: a legato hand is no new rhythm; judged by the lines. */
