@@ -55,8 +55,8 @@ export const SIMPLE_BEAT: readonly Division[] = [
   division(3, 2.4, 'triple'),
   division(8, 6, 'duple'),
   division(6, 6.2, 'triple'),
-  division(5, 6, 'other'),
-  division(7, 7, 'other'),
+  division(5, 3.8, 'other'),
+  division(7, 4.2, 'other'),
 ];
 /** Dotted beats: undivided, 3, 6, 12; 9, an eighth in three; 2, 4. */
 export const COMPOUND_BEAT: readonly Division[] = [

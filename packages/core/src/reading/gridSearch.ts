@@ -54,6 +54,8 @@ const WIDTH = 5;
 const GIVEN_UP = 7;
 /** Price of going from twos to threes or back; judged by the mixed lines. */
 const CHANGE_OF_FAMILY = 0.3;
+/** Price of each place of a five or seven where nothing starts. */
+const EMPTY_PLACE = 1;
 /** Points further than this from where an attack is expected are not tried, the nearest one aside. */
 const REACH = 4.5;
 
@@ -152,7 +154,9 @@ const extend = (
   for (const division of beat.divisions) {
     const change =
       from.family !== 'none' && division.family !== 'none' && from.family !== division.family ? CHANGE_OF_FAMILY : 0;
-    const price = from.cost + division.price + change;
+    // Fives and sevens are met whole, seldom with most of their places empty.
+    const empty = division.family === 'other' ? Math.max(0, division.points - beat.count) * EMPTY_PLACE : 0;
+    const price = from.cost + division.price + change + empty;
     if (price > best + GIVEN_UP) continue;
     let cell = lastCells(search, beat, division, from, best + GIVEN_UP - price);
     for (; cell; cell = cell.other) {
