@@ -23,7 +23,7 @@ const FINGER_PRICE = 20;
 /** Price of each semitone a hand moves, and of each it strays over middle C. */
 const MOTION_PRICE = 0.09;
 /** Each semitone that a hand strays over middle C. */
-const REGISTER_PRICE = 0.12;
+const REGISTER_PRICE = 0.1;
 /** The line that hands keep to by nature (common practice). */
 const MIDDLE_C = 60;
 /** Where the hands lie before the first chord: about an octave and a half to either side. */
@@ -53,6 +53,8 @@ export const playsTwoHanded = (notes: readonly Note[], instrument: Instrument): 
 interface HandState {
   readonly center: number;
   readonly held: readonly StepNote[];
+  /** What it struck last, and the keys before that which no other has followed yet: where its lines stand. */
+  readonly lines: readonly StepNote[];
 }
 
 interface Path {
@@ -70,11 +72,12 @@ const WIDTH = 4;
 /** The staff of each note, by id. `notes` are in order of onset. */
 export const splitHands = (notes: readonly StepNote[], context: StepContext): Map<number, Staff> => {
   const chords = struckTogether(notes, context);
+  const texture = { fourVoices: movesInFour(chords), memory: LINE_MEMORY * context.ppq };
   let beam: Path[] = [
     {
       cost: 0,
-      left: { center: REST_POSITION.left, held: [] },
-      right: { center: REST_POSITION.right, held: [] },
+      left: { center: REST_POSITION.left, held: [], lines: [] },
+      right: { center: REST_POSITION.right, held: [], lines: [] },
       before: null,
       split: 0,
     },
@@ -82,7 +85,7 @@ export const splitHands = (notes: readonly StepNote[], context: StepContext): Ma
   for (const chord of chords) {
     const next: Path[] = [];
     for (const path of beam) {
-      for (let split = 0; split <= chord.length; split += 1) next.push(afterChord(path, chord, split));
+      for (let split = 0; split <= chord.length; split += 1) next.push(afterChord(path, chord, split, texture));
     }
     beam = next.sort((a, b) => a.cost - b.cost).slice(0, WIDTH);
   }
@@ -105,11 +108,79 @@ const struckTogether = (notes: readonly StepNote[], context: StepContext): StepN
   return chords;
 };
 
-const afterChord = (path: Path, chord: readonly StepNote[], split: number): Path => {
+/** What of the whole part bears on each chord. */
+interface Texture {
+  readonly fourVoices: boolean;
+  /** For so many ticks a line is remembered. */
+  readonly memory: number;
+}
+
+/** Four voices that move together at more than this share of the starts are a chorale. */
+const MOSTLY_FOUR = 0.45;
+
+/** Whether four voices move together, note against note: two of them are written on each staff (common practice). */
+const movesInFour = (chords: readonly StepNote[][]): boolean => {
+  const full = chords.filter((chord) => chord.length >= 4);
+  return (
+    full.length >= chords.length * MOSTLY_FOUR && full.filter((chord) => chord.length > 4).length * 8 <= full.length
+  );
+};
+
+const afterChord = (path: Path, chord: readonly StepNote[], split: number, { fourVoices, memory }: Texture): Path => {
   const onset = (chord[0] as StepNote).onset;
-  const left = handAfter(path.left, chord.slice(0, split), onset, 'left');
-  const right = handAfter(path.right, chord.slice(split), onset, 'right');
-  return { cost: path.cost + left.cost + right.cost, left: left.state, right: right.state, before: path, split };
+  const [low, high] = [chord.slice(0, split), chord.slice(split)];
+  const left = handAfter(path.left, low, onset, 'left');
+  const right = handAfter(path.right, high, onset, 'right');
+  const lines =
+    leavingLines(low, path.left, path.right, onset, memory) + leavingLines(high, path.right, path.left, onset, memory);
+  const [inLeft, inRight] = [left.state.held.length, right.state.held.length];
+  const busy = busyHand(path.left, path.right, low, onset) + busyHand(path.right, path.left, high, onset);
+  const uneven = fourVoices && inLeft + inRight === 4 ? Math.abs(inLeft - 2) * UNEVEN_PRICE : 0;
+  const cost = path.cost + left.cost + right.cost + lines + busy + uneven;
+  return { cost, left: left.state, right: right.state, before: path, split };
+};
+
+/** A hand follows no more lines than it has fingers. */
+const MOST_LINES = 5;
+/** Two voices a staff in a chorale: the price of each that is on the other's. */
+const UNEVEN_PRICE = 2.5;
+/** A note that goes on a line of the other hand, by each semitone that it lies nearer to that one… */
+const LINE_PRICE = 0.22;
+/** …up to so many: a leap is no line. */
+const LINE_REACH = 7;
+/** A line that paused for so many quarters is forgotten. */
+const LINE_MEMORY = 2;
+
+/** A note that a hand strikes under its own held ones while the other hand is free. */
+const BUSY_PRICE = 0.7;
+
+const holds = ({ held }: HandState, onset: number): boolean =>
+  held.some((note) => endOf(note) - onset > note.duration * 0.2 && note.onset < onset);
+
+const busyHand = (own: HandState, other: HandState, played: readonly StepNote[], onset: number): number =>
+  played.length > 0 && holds(own, onset) && !holds(other, onset) ? BUSY_PRICE * played.length : 0;
+
+const nearestOf = (lines: readonly StepNote[], pitch: number, since: number): number =>
+  lines.reduce(
+    (nearest, note) => (note.onset >= since ? Math.min(nearest, Math.abs(note.pitch - pitch)) : nearest),
+    LINE_REACH,
+  );
+
+/** What it costs that notes leave the other hand's lines for this hand. */
+const leavingLines = (
+  played: readonly StepNote[],
+  own: HandState,
+  other: HandState,
+  onset: number,
+  memory: number,
+): number => {
+  const since = onset - memory;
+  let cost = 0;
+  for (const { pitch } of played) {
+    const leaves = nearestOf(own.lines, pitch, since) - nearestOf(other.lines, pitch, since);
+    if (leaves > 0) cost += leaves * LINE_PRICE;
+  }
+  return cost;
 };
 
 const handAfter = (
@@ -120,6 +191,10 @@ const handAfter = (
 ): { cost: number; state: HandState } => {
   const stillHeld = hand.held.filter((note) => endOf(note) - onset > note.duration * 0.2);
   if (played.length === 0) return { cost: 0, state: { ...hand, held: stillHeld } };
+  const lines = [
+    ...played,
+    ...hand.lines.filter((line) => !played.some(({ pitch }) => Math.abs(pitch - line.pitch) <= LINE_REACH)),
+  ].slice(0, MOST_LINES);
   const low = (played[0] as StepNote).pitch;
   const high = (played[played.length - 1] as StepNote).pitch;
   const heldLow = Math.min(low, ...stillHeld.map((note) => note.pitch));
@@ -131,5 +206,5 @@ const handAfter = (
     Math.max(0, played.length + stillHeld.length - FINGERS) * FINGER_PRICE +
     Math.abs(center - hand.center) * MOTION_PRICE +
     stray * REGISTER_PRICE;
-  return { cost, state: { center: 0.6 * center + 0.4 * hand.center, held: [...stillHeld, ...played] } };
+  return { cost, state: { center: 0.6 * center + 0.4 * hand.center, held: [...stillHeld, ...played], lines } };
 };

@@ -23,6 +23,8 @@ interface LaidBar {
 
 /** The price of one sign, against the price of an end that was not played. */
 const SIGN = 0.7;
+/** Share of the price of a rest after which nothing comes. */
+const LAST_REST = 0.3;
 /** Played lengths lie within this share of the written one without further cost. */
 const LOWEST_SHARE = 0.76;
 /** Held so much longer than written without further cost: a legato overlap; judged by the lines and the keyboard. */
@@ -297,8 +299,9 @@ export const settledEnd = (slot: Slot, bars: readonly LaidBar[], usual: number, 
     const off = end === next ? Math.min(fillCost(share, usual, fills), shareCost(share)) : shareCost(share);
     const endBar = barIndexAt(bars, end - 1);
     const restUntil = next ?? bars[endBar]?.end ?? end;
-    const signs =
-      costOfSpan(bars, bar, onset, end, 'note') + costOfSpan(bars, barIndexAt(bars, end), end, restUntil, 'rest');
+    const rest = costOfSpan(bars, barIndexAt(bars, end), end, restUntil, 'rest');
+    // Where nothing follows, a rest is no burden: a last note is not stretched to fill its bar.
+    const signs = costOfSpan(bars, bar, onset, end, 'note') + (next === null ? rest * LAST_REST : rest);
     const cost = off + SIGN * signs;
     if (cost < lowest - 1e-9) {
       lowest = cost;

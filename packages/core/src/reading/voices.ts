@@ -47,14 +47,45 @@ export const assignVoices = (
     const margin = marginOver(groups, index, context);
     const longest = longestMoving(groups, index, margin);
     // With nothing held before it or in it, a group is in the first voice.
-    if (busy.size === 0 && !group.some((note) => note.duration > longest)) return;
-    const clusters = clustersOf(groups, index, longest, margin);
+    const held = group.filter((note) => withoutOverhang(note, margin) > longest);
+    const apart = held.length === 0 ? lengthsApart(group, margin) : null;
+    if (busy.size === 0 && held.length === 0 && !apart) return;
+    const clusters = apart ?? clustersOf(groups, index, held, margin);
     placeClusters(clusters, busy, most, above(groups, index, clusters)).forEach((voice, rank) => {
       const cluster = clusters[rank] as Cluster;
       for (const note of cluster.notes) voices.set(note.id, voice);
       if (cluster.held) busy.set(voice, { end: cluster.end, pitch: cluster.pitch });
     });
   });
+};
+
+/** A long note is let go late by a share of itself. */
+const OVERHANG = 0.055;
+
+/** How long a note sounds, but for what more than `margin` its late end may be. */
+const withoutOverhang = ({ duration }: StepNote, margin: number): number =>
+  duration - Math.max(0, OVERHANG * duration - margin);
+
+/** A tone that lasts so many times as long as another, and by more than the margin twice, is in no chord with it. */
+const CLEARLY_LONGER = 1.65;
+
+/**
+ * Notes struck together whose lengths clearly differ, though nothing follows that would tell: two voices. Under a pedal the
+ * fingers' lengths say nothing.
+ */
+const lengthsApart = (group: readonly StepNote[], margin: number): Cluster[] | null => {
+  if (group.length < 2 || group.some(({ soundsTo }) => soundsTo !== undefined)) return null;
+  const byLength = [...group].sort((a, b) => a.duration - b.duration);
+  let [at, widest] = [0, CLEARLY_LONGER];
+  for (let index = 1; index < byLength.length; index += 1) {
+    const [shorter, longer] = [(byLength[index - 1] as StepNote).duration, (byLength[index] as StepNote).duration];
+    if (longer - shorter <= 2 * margin || longer < widest * shorter) continue;
+    at = index;
+    widest = longer / shorter;
+  }
+  if (at === 0) return null;
+  const clusters = [clusterOf(byLength.slice(0, at), false, 0), clusterOf(byLength.slice(at), false, 0)];
+  return clusters.sort((a, b) => b.pitch - a.pitch);
 };
 
 const clusterOf = (notes: readonly StepNote[], held: boolean, end: number): Cluster => ({
@@ -84,13 +115,18 @@ const longestMoving = (groups: readonly StepNote[][], index: number, margin: num
 };
 
 /** The notes of a group that end before the staff's next start, and those held over it; upper cluster first. */
-const clustersOf = (groups: readonly StepNote[][], index: number, longest: number, margin: number): Cluster[] => {
+const clustersOf = (
+  groups: readonly StepNote[][],
+  index: number,
+  held: readonly StepNote[],
+  margin: number,
+): Cluster[] => {
   const group = groups[index] as StepNote[];
-  const held = group.filter((note) => note.duration > longest);
   if (held.length === 0) return [clusterOf(group, false, 0)];
-  const moving = group.filter((note) => note.duration <= longest);
+  const moving = group.filter((note) => !held.includes(note));
   const next = headOf(groups, index + 1).onset;
-  const clusters = [clusterOf(held, true, Math.max(Math.min(...held.map(endOf)) - margin, next))];
+  const end = Math.min(...held.map((note) => note.onset + withoutOverhang(note, margin) - margin));
+  const clusters = [clusterOf(held, true, Math.max(end, next))];
   if (moving.length > 0) clusters.push(clusterOf(moving, false, 0));
   return clusters.sort((a, b) => b.pitch - a.pitch || Number(a.held) - Number(b.held));
 };
