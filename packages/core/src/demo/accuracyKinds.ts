@@ -146,7 +146,8 @@ const byPassages: (play: Play) => Play = (play) =>
         left = Math.round(chance.between(6, 14));
       }
       left -= 1;
-      return short
+      // Notes of a beat and less are played short; a long note is held out.
+      return short && note.duration < 1.1 * PPQ
         ? { ...note, duration: ticks(Math.max(1, Math.round(note.duration * chance.between(0.24, 0.46)))) }
         : note;
     });

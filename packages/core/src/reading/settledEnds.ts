@@ -243,26 +243,6 @@ const slotsOf = (
     };
   });
 
-/** Shorter than this share of its slot, a note is short on purpose; an eighth and an eighth rest fill more of a quarter. */
-const STACCATO_SHARE = 0.37;
-
-const isStaccato = (slot: Slot | undefined): boolean =>
-  !!slot &&
-  slot.next !== null &&
-  slot.next - slot.onset <= WRITTEN_PPQ &&
-  slot.sounding < STACCATO_SHARE * (slot.next - slot.onset);
-
-/** At least this many in a row: "consistently", not once. */
-const STACCATO_RUN = 3;
-
-export const staccatoHere = (slots: readonly Slot[], index: number): boolean => {
-  if (!isStaccato(slots[index])) return false;
-  let run = 1;
-  for (let at = index - 1; isStaccato(slots[at]) && run < STACCATO_RUN; at -= 1) run += 1;
-  for (let at = index + 1; isStaccato(slots[at]) && run < STACCATO_RUN; at += 1) run += 1;
-  return run >= STACCATO_RUN;
-};
-
 /** An end is looked for no further than so many bars from where the note was let go: longer notes end no less exactly. */
 const BARS_ABOUT_END = 2;
 
@@ -284,7 +264,38 @@ const endsBetween = (bars: readonly LaidBar[], slot: Slot, limit: number): numbe
   return ends;
 };
 
+/** How much the share that a short note sounds for may be off without further cost. */
+const SHORT_GIVE = 0.12;
+
+/**
+ * Where a note ends that is played short, in a passage where notes sound for `share` of their value: the simplest end for
+ * which it sounds for about so much.
+ */
+export const shortEnd = (slot: Slot, bars: readonly LaidBar[], share: number): number => {
+  const likely = { ...slot, played: slot.sounding / share, sounding: slot.sounding / share };
+  return cheapestEnd(likely, bars, (end) => {
+    const own = slot.sounding / (end - slot.onset);
+    // Shorter than the others it may be; longer than them it has another value.
+    return ((own - share) / SHORT_GIVE) ** 2 / (own < share ? 4 : 2);
+  });
+};
+
 export const settledEnd = (slot: Slot, bars: readonly LaidBar[], usual: number, fills: number): number => {
+  const { onset, played, sounding, next } = slot;
+  return cheapestEnd(
+    slot,
+    bars,
+    (end) => {
+      // Under a pedal the fingers say the least it may last and the pedal the most.
+      const share = Math.min(Math.max(played, end - onset), sounding) / (end - onset);
+      return end === next ? Math.min(fillCost(share, usual, fills), shareCost(share)) : shareCost(share);
+    },
+    fills,
+  );
+};
+
+/** The end with the least cost of its own and of the signs it takes. */
+const cheapestEnd = (slot: Slot, bars: readonly LaidBar[], offOf: (end: number) => number, fills = 0): number => {
   const { onset, played, sounding, next, bar } = slot;
   const barEnd = bars[bars.length - 1]?.end ?? onset + played;
   const candidates = endsBetween(bars, slot, next ?? barEnd);
@@ -294,9 +305,7 @@ export const settledEnd = (slot: Slot, bars: readonly LaidBar[], usual: number, 
   let best = onset + Math.max(1, Math.round(played));
   let lowest = Number.POSITIVE_INFINITY;
   for (const end of candidates) {
-    // Under a pedal the fingers say the least it may last and the pedal the most.
-    const share = Math.min(Math.max(played, end - onset), sounding) / (end - onset);
-    const off = end === next ? Math.min(fillCost(share, usual, fills), shareCost(share)) : shareCost(share);
+    const off = offOf(end);
     const endBar = barIndexAt(bars, end - 1);
     const restUntil = next ?? bars[endBar]?.end ?? end;
     const rest = costOfSpan(bars, barIndexAt(bars, end), end, restUntil, 'rest');

@@ -4,11 +4,15 @@ import { isUnpitched } from '../instruments/instruments.js';
 import { endOf } from '../model/arrangement.js';
 import type { StepContext } from '../reading/context.js';
 import { byVoice, inOrder, splitMuted } from '../reading/noteGroups.js';
-import { laidOut, type Slot, settledEnd, staccatoHere, strokeEnd, usualShare } from '../reading/settledEnds.js';
+import { laidOut, type Slot, settledEnd, shortEnd, strokeEnd, usualShare } from '../reading/settledEnds.js';
+import { staccatoShares } from '../reading/staccato.js';
 import { type StepNote, settledAt } from '../reading/stepNote.js';
 import { exactEnds, isUntouched } from '../reading/untouched.js';
 import { WRITTEN_PPQ } from '../time/units.js';
 import type { Step, StepChange, StepResult } from './step.js';
+
+/** A note in a passage of short ones has a dot where it sounds for less than this share of its value. */
+const STILL_SHORT = 0.6;
 
 const wordsFor = (from: StepNote, to: StepNote, next: number | null): string => {
   if (to.staccato) return 'played short: a plain value with a staccato dot';
@@ -46,14 +50,16 @@ export const settleLengths: Step<'settleLengths'> = {
     const changes: StepChange[] = [];
     const result: StepNote[] = [];
     for (const { groups, slots, bars } of voices) {
+      const short = parameters.staccato && !unpitched ? staccatoShares(slots) : [];
       groups.forEach((group, index) => {
         const slot = slots[index] as Slot;
-        const staccato = parameters.staccato && !unpitched && staccatoHere(slots, index);
+        const share = short[index] ?? 0;
         const end = unpitched
           ? strokeEnd(slot, bars, context)
-          : staccato
-            ? (slot.next as number)
+          : share > 0
+            ? shortEnd(slot, bars, share)
             : settledEnd(slot, bars, usual, fills);
+        const staccato = share > 0 && slot.sounding < STILL_SHORT * (end - slot.onset);
         settleGroup(group, slot, Math.round((end * context.ppq) / WRITTEN_PPQ), staccato, context, result, changes);
       });
     }

@@ -1,6 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import { contextIn, note, pedal, placesOf } from '../testing/kit.js';
 import { milliseconds, noteValue } from '../time/noteLengths.js';
+import { createTempoMap } from '../time/tempoMap.js';
+import { ticks } from '../time/units.js';
 import { deDuplicate } from './deDuplicate.js';
 import { dropSpecks } from './dropSpecks.js';
 import { gatherChords } from './gatherChords.js';
@@ -99,14 +101,33 @@ describe('Sustain to durations', () => {
 });
 
 describe('Drop specks', () => {
-  it('takes out what is shorter than a sixty-fourth and 40 ms', () => {
+  it('takes out what is shorter than a sixty-fourth and 40 ms, where it is soft', () => {
     const { notes, changes } = dropSpecks.run(
-      [note(60, 0, 29), note(62, 100, 30), note(64, 200, 0)],
+      [note(60, 0, 29, { velocity: 30 }), note(62, 100, 40), note(64, 200, 0)],
       plain,
       dropSpecks.defaults,
     );
-    expect(placesOf(notes)).toEqual(['62 100+30']);
+    expect(placesOf(notes)).toEqual(['62 100+40']);
     expect(changes.map((change) => change.reason)).toEqual(['a C4 of only 29 ms', 'an E4 with no length']);
+  });
+
+  it('leaves a short stroke that is as loud as those about it and stands alone; a brushed key goes', () => {
+    const dropped = (...notes: ReturnType<typeof note>[]) =>
+      dropSpecks.run(notes, plain, dropSpecks.defaults).changes.map(({ from }) => from.pitch);
+    const line = (duration: number) => [0, 1, 2, 3].map((k) => note(60 + k, k * 240, duration));
+    expect(dropped(...line(100), note(67, 960, 25))).toEqual([]);
+    expect(dropped(...line(100), note(62, 245, 25))).toEqual([62]);
+    expect(dropped(...line(440), note(67, 960, 25))).toEqual([67]);
+  });
+
+  it('knows a brushed key where the music is so fast that real notes are as short', () => {
+    // At 220 quarters a minute a sixty-fourth is 17 ms, 30 ticks.
+    const tempoMap = createTempoMap([{ tick: ticks(0), microsecondsPerQuarter: 272_727 }], 480);
+    const line = [0, 1, 2, 3, 4, 5].map((k) => note(60 + 2 * k, k * 240, 200));
+    const quick = [6, 7].map((k) => note(60 + k, 1440 + (k - 6) * 60, 55));
+    const speck = note(63, 242, 40, { velocity: 25 });
+    const { changes } = dropSpecks.run([...line, ...quick, speck], { ...plain, tempoMap }, dropSpecks.defaults);
+    expect(changes.map(({ noteId }) => noteId)).toEqual([speck.id]);
   });
 
   it('leaves loud ones where only soft ones are asked for, but never one of no length', () => {

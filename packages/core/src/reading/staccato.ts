@@ -1,0 +1,82 @@
+/**
+ * Staccato as a way of playing that a passage has: decided along the line by the cheapest sequence of two states, as in a
+ * hidden Markov model (Rabiner, "A tutorial on hidden Markov models", Proceedings of the IEEE 77:2, 1989), not note by note.
+ */
+import { median } from '../model/statistics.js';
+import { WRITTEN_PPQ } from '../time/units.js';
+
+/** What is asked of a note on its way to the next start. */
+export interface Sounds {
+  readonly onset: number;
+  /** How long it sounds. */
+  readonly sounding: number;
+  readonly next: number | null;
+}
+
+/** A note played short sounds for these shares of its value (common practice: half or less), give or take so much. */
+const SHARE = { low: 0.2, high: 0.36 } as const;
+const GIVE = 0.075;
+/** A note this much shorter still has a rest after it: its price at most. */
+const REST_AFTER_SHORT = 0.9;
+/** What a note costs that stops early where nothing is short: it has a rest after it. Judged by the made lines. */
+const REST_PRICE = 1.3;
+/** Full notes sound for this share at least. */
+const FULL = 0.6;
+/** How fast that gets dear. */
+const FULL_GIVE = 0.06;
+/** Price of beginning or ending a passage; judged by the rows of staccato and of no staccato together. */
+const CHANGE = 2.2;
+/** Longer values are not played short: a stop there is a rest. */
+const LONGEST = 1.05 * WRITTEN_PPQ;
+
+/**
+ * For each note of a voice: 0 where it is played out, else the share of its value that notes sound for in its passage.
+ */
+export const staccatoShares = (notes: readonly Sounds[]): number[] => {
+  const shares = notes.map(({ onset, sounding, next }) =>
+    next === null || next - onset > LONGEST ? null : sounding / (next - onset),
+  );
+  const short = shortPassages(shares);
+  const result: number[] = notes.map(() => 0);
+  for (let first = 0; first < notes.length; ) {
+    let end = first + 1;
+    while (end < notes.length && short[end] === short[first]) end += 1;
+    if (short[first]) {
+      const told = shares.slice(first, end).filter((share): share is number => share !== null && share > SHARE.low * 0.8);
+      const share = Math.min(0.5, Math.max(0.2, median(told) ?? (SHARE.low + SHARE.high) / 2));
+      result.fill(share, first, end);
+    }
+    first = end;
+  }
+  return result;
+};
+
+const fullCost = (share: number): number =>
+  share >= FULL ? 0 : Math.min(REST_PRICE, ((FULL - share) / FULL_GIVE) ** 2 / 2);
+
+const shortCost = (share: number): number => {
+  if (share > SHARE.high) return ((share - SHARE.high) / GIVE) ** 2 / 2;
+  return share < SHARE.low ? Math.min(REST_AFTER_SHORT, ((SHARE.low - share) / GIVE) ** 2 / 2) : 0;
+};
+
+/** Which notes are in a passage of short ones; a share that is null says nothing. */
+const shortPassages = (shares: readonly (number | null)[]): boolean[] => {
+  let full = 0;
+  let short = CHANGE / 2;
+  const fromShort: boolean[] = [];
+  const fromFull: boolean[] = [];
+  for (const share of shares) {
+    fromShort.push(short + CHANGE < full);
+    fromFull.push(full + CHANGE < short);
+    const [before, shortBefore] = [full, short];
+    full = Math.min(before, shortBefore + CHANGE) + (share === null ? 0 : fullCost(share));
+    short = Math.min(shortBefore, before + CHANGE) + (share === null ? 0 : shortCost(share));
+  }
+  const result: boolean[] = new Array(shares.length).fill(false);
+  let isShort = short < full;
+  for (let index = shares.length - 1; index >= 0; index -= 1) {
+    result[index] = isShort;
+    if (isShort ? fromFull[index] : fromShort[index]) isShort = !isShort;
+  }
+  return result;
+};
