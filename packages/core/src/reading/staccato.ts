@@ -26,6 +26,9 @@ const FULL = 0.6;
 const FULL_GIVE = 0.06;
 /** Price of beginning or ending a passage; judged by the rows of staccato and of no staccato together. */
 const CHANGE = 2.2;
+/** A note before a rest leans to one state or the other by so much; it is brief where it sounds no longer than this. */
+const LEANS = 0.6;
+const BRIEF = 0.3 * WRITTEN_PPQ;
 /** Longer values are not played short: a stop there is a rest. */
 const LONGEST = 1.05 * WRITTEN_PPQ;
 
@@ -36,13 +39,21 @@ export const staccatoShares = (notes: readonly Sounds[]): number[] => {
   const shares = notes.map(({ onset, sounding, next }) =>
     next === null || next - onset > LONGEST ? null : sounding / (next - onset),
   );
-  const short = shortPassages(shares);
+  const short = shortPassages(
+    shares.map((share, index): Costs => {
+      if (share !== null) return { full: fullCost(share), short: shortCost(share) };
+      // Before a rest, or a long value: whether it is short by itself.
+      return (notes[index] as Sounds).sounding < BRIEF ? { full: LEANS, short: 0 } : { full: 0, short: LEANS };
+    }),
+  );
   const result: number[] = notes.map(() => 0);
   for (let first = 0; first < notes.length; ) {
     let end = first + 1;
     while (end < notes.length && short[end] === short[first]) end += 1;
     if (short[first]) {
-      const told = shares.slice(first, end).filter((share): share is number => share !== null && share > SHARE.low * 0.8);
+      const told = shares
+        .slice(first, end)
+        .filter((share): share is number => share !== null && share > SHARE.low * 0.8);
       const share = Math.min(0.5, Math.max(0.2, median(told) ?? (SHARE.low + SHARE.high) / 2));
       result.fill(share, first, end);
     }
@@ -59,22 +70,27 @@ const shortCost = (share: number): number => {
   return share < SHARE.low ? Math.min(REST_AFTER_SHORT, ((SHARE.low - share) / GIVE) ** 2 / 2) : 0;
 };
 
-/** Which notes are in a passage of short ones; a share that is null says nothing. */
-const shortPassages = (shares: readonly (number | null)[]): boolean[] => {
+interface Costs {
+  readonly full: number;
+  readonly short: number;
+}
+
+/** Which notes are in a passage of short ones. */
+const shortPassages = (costs: readonly Costs[]): boolean[] => {
   let full = 0;
   let short = CHANGE / 2;
   const fromShort: boolean[] = [];
   const fromFull: boolean[] = [];
-  for (const share of shares) {
+  for (const cost of costs) {
     fromShort.push(short + CHANGE < full);
     fromFull.push(full + CHANGE < short);
     const [before, shortBefore] = [full, short];
-    full = Math.min(before, shortBefore + CHANGE) + (share === null ? 0 : fullCost(share));
-    short = Math.min(shortBefore, before + CHANGE) + (share === null ? 0 : shortCost(share));
+    full = Math.min(before, shortBefore + CHANGE) + cost.full;
+    short = Math.min(shortBefore, before + CHANGE) + cost.short;
   }
-  const result: boolean[] = new Array(shares.length).fill(false);
+  const result: boolean[] = new Array(costs.length).fill(false);
   let isShort = short < full;
-  for (let index = shares.length - 1; index >= 0; index -= 1) {
+  for (let index = costs.length - 1; index >= 0; index -= 1) {
     result[index] = isShort;
     if (isShort ? fromFull[index] : fromShort[index]) isShort = !isShort;
   }
