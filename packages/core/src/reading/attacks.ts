@@ -7,9 +7,12 @@ import type { Attack } from './gridModel.js';
 import type { StepNote } from './stepNote.js';
 
 /** Tones of a roll follow each other within this (milliseconds)… */
-const ROLL_GAP = 80;
-/** …and all of it lasts at most so long. */
-const LONGEST_ROLL = 170;
+const ROLL_GAP = 90;
+/** …and all of it lasts at most so long… */
+const SHORT_ROLL = 170;
+/** …or so long, where its tones ripple evenly: no gap so many times as wide as another. */
+const LONGEST_ROLL = 235;
+const EVEN = 2.6;
 /** Two tones one after the other are a grace or a line, three a roll (common practice). */
 const FEWEST_TONES = 3;
 
@@ -35,10 +38,15 @@ const rollLength = (groups: readonly StepNote[][], first: number, context: StepC
   let direction = 0;
   let tones = head.length;
   let count = 1;
+  let [narrowest, widest] = [Number.POSITIVE_INFINITY, 0];
   for (let index = first + 1; index < groups.length; index += 1) {
     const next = groups[index] as StepNote[];
     const onset = (next[0] as StepNote).onset;
-    if (onset - (last[0] as StepNote).onset > ROLL_GAP * perMs || onset - start > LONGEST_ROLL * perMs) break;
+    const gap = onset - (last[0] as StepNote).onset;
+    if (gap > ROLL_GAP * perMs || onset - start > LONGEST_ROLL * perMs) break;
+    narrowest = Math.min(narrowest, gap);
+    widest = Math.max(widest, gap);
+    if (onset - start > SHORT_ROLL * perMs && widest > EVEN * narrowest) break;
     const way = directionOf(last, next);
     if (onset >= soundsUntil || way === 0 || (direction !== 0 && way !== direction)) break;
     direction = way;

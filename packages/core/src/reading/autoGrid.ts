@@ -189,6 +189,10 @@ const alreadyOnGrid = (attacks: readonly Attack[], context: StepContext): Gridde
   return gridded;
 };
 
+/** True where every start lies exactly on a division of its beat already. */
+export const isOnGrid = (attacks: readonly Attack[], context: StepContext): boolean =>
+  alreadyOnGrid(attacks, context) !== null;
+
 const kindOf = (compound: boolean): string => (compound ? 'compound' : 'simple');
 
 /** Deals the attacks out to beats, by where they would be without `shift`; the last beat is that of the last attack. */

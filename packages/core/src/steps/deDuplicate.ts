@@ -1,5 +1,6 @@
 /** De-duplicate: takes out doubles of one pitch, those that start together and those hidden inside a longer note. */
 
+import { isUnpitched } from '../instruments/instruments.js';
 import { endOf } from '../model/arrangement.js';
 import type { DeDuplicateParameters } from '../model/stepParameters.js';
 import type { EarlierPart, StepContext } from '../reading/context.js';
@@ -67,8 +68,20 @@ const mergeWithinWindow = (
       }
     }
   };
+  const unpitched = isUnpitched(context.instrument);
   for (const note of notes) {
     const head = group[0];
+    if (unpitched && head && group.length === 1 && isFlam(head, note, context)) {
+      changes.push({
+        noteId: head.id,
+        from: head,
+        to: null,
+        into: note.id,
+        reason: `a flam: a soft stroke before the ${noteName(note.pitch, context)} itself`,
+      });
+      group = [note];
+      continue;
+    }
     if (head && note.onset - head.onset <= window(context.tempoMap.ticksPerMillisecond(head.onset))) {
       group.push(note);
       continue;
@@ -79,6 +92,15 @@ const mergeWithinWindow = (
   close();
   return kept;
 };
+
+/** A flam's first stroke comes no earlier than this before the main one (milliseconds), and is so much softer. */
+const FLAM = { within: 55, softer: 0.75 } as const;
+
+/** A soft stroke just before a louder one of the same sound; the page has the main one (common practice: a grace note). */
+const isFlam = (first: StepNote, second: StepNote, { tempoMap }: StepContext): boolean =>
+  second.onset > first.onset &&
+  second.onset - first.onset <= FLAM.within * tempoMap.ticksPerMillisecond(first.onset) &&
+  first.velocity <= FLAM.softer * second.velocity;
 
 const dropHidden = (
   notes: readonly StepNote[],

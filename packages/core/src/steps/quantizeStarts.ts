@@ -3,7 +3,7 @@
 import { isUnpitched } from '../instruments/instruments.js';
 import type { QuantizeStartsParameters } from '../model/stepParameters.js';
 import { attacksOf, rollsOf } from '../reading/attacks.js';
-import { autoGrid } from '../reading/autoGrid.js';
+import { autoGrid, isOnGrid } from '../reading/autoGrid.js';
 import type { StepContext } from '../reading/context.js';
 import { remarksOn, straightened, swingIn } from '../reading/gridRemarks.js';
 import { GRIDS, nearestGridPoint } from '../reading/grids.js';
@@ -11,7 +11,7 @@ import { playsTwoHanded, splitHands } from '../reading/hands.js';
 import { byOnset, inOrder, splitMuted } from '../reading/noteGroups.js';
 import { inMilliseconds } from '../reading/noteWords.js';
 import type { Remark } from '../reading/remark.js';
-import { placed, type StepNote } from '../reading/stepNote.js';
+import { placed, type Staff, type StepNote } from '../reading/stepNote.js';
 import { barHolding, beatsOfBars } from '../time/meterMap.js';
 import { lengthInTicks } from '../time/noteLengths.js';
 import { lastIndexAtOrBefore } from '../time/search.js';
@@ -43,6 +43,8 @@ interface Targets {
   /** Where each note goes, in the notes' order. */
   readonly places: Float64Array;
   readonly remarks: readonly Remark[];
+  /** Tones of rolls, whose ends stay where they are. */
+  readonly rolled?: ReadonlySet<StepNote>;
 }
 
 /**
@@ -53,10 +55,16 @@ const autoTargets = (notes: readonly StepNote[], context: StepContext, swung: 't
   const staves = playsTwoHanded(notes, context.instrument) ? splitHands(notes, context) : null;
   const places = new Float64Array(notes.length);
   const remarks: Remark[] = [];
+  const unpitched = isUnpitched(context.instrument);
+  const rolled = new Set<StepNote>();
+  const handOf = handsOfRolls(notes, context, staves, rolled);
   for (const staff of staves ? [1, 2] : [0]) {
-    const hand = staff === 0 ? notes : notes.filter((note) => staves?.get(note.id) === staff);
-    const rolls = rollsOf(byOnset(hand), context);
-    const attacks = attacksOf(rolls, isUnpitched(context.instrument));
+    const hand = staff === 0 ? notes : notes.filter((note) => handOf(note) === staff);
+    const single = byOnset(hand).map((group) => [group]);
+    // Tones that stand on the grid one after another already are no roll.
+    const rolls = isOnGrid(attacksOf(single, unpitched), context) ? single : rollsOf(single.flat(), context);
+    for (const roll of rolls) if (roll.length > 1) for (const note of roll.flat()) rolled.add(note);
+    const attacks = attacksOf(rolls, unpitched);
     const grid = autoGrid(attacks, context);
     const swing = swingIn(grid, attacks.length);
     const targets = swung === 'straight' ? straightened(grid.targets, swing) : grid.targets;
@@ -73,7 +81,35 @@ const autoTargets = (notes: readonly StepNote[], context: StepContext, swung: 't
     });
     remarks.push(...remarksOn(grid, attacks, rolls, swing, context));
   }
-  return { places, remarks };
+  return { places, remarks, rolled };
+};
+
+/** A roll across both hands is heard by so many starts. */
+const ROLLED_ACROSS = 3;
+
+/**
+ * Which hand each note's start goes by. Rolls are found before hands are told apart: one that both hands play goes by the hand
+ * that begins it.
+ */
+const handsOfRolls = (
+  notes: readonly StepNote[],
+  context: StepContext,
+  staves: ReadonlyMap<number, Staff> | null,
+  rolled: Set<StepNote>,
+): ((note: StepNote) => Staff | undefined) => {
+  if (!staves) return () => undefined;
+  const hands = new Map<number, Staff>();
+  for (const roll of rollsOf(byOnset(notes), context)) {
+    // Hands that come one after the other are two, and no roll.
+    if (roll.length < ROLLED_ACROSS) continue;
+    const tones = roll.flat();
+    const first = staves.get((tones[0] as StepNote).id);
+    for (const tone of tones) {
+      rolled.add(tone);
+      if (first) hands.set(tone.id, first);
+    }
+  }
+  return ({ id }) => hands.get(id) ?? staves.get(id);
 };
 
 /** Chords move as one. At strength 100 running it twice changes nothing. */
@@ -145,7 +181,8 @@ export const quantizeStarts: Step<'quantizeStarts'> = {
         result.push(note);
         return;
       }
-      const length = lengthAfter(note, target, context, parameters);
+      const keepsEnd = targets.rolled?.has(note) && parameters.lengths === 'keep';
+      const length = lengthAfter(note, target, context, keepsEnd ? { ...parameters, lengths: 'end' } : parameters);
       if (shift === 0 && length === note.duration) {
         result.push(note);
         return;
