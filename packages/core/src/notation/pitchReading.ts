@@ -1,7 +1,7 @@
 /** How the pitches of all parts are read together: the keys of the piece, and a letter for each note. */
 import { instrumentById, isUnpitched } from '../instruments/instruments.js';
 import { type Arrangement, compareNotes, type NoteId } from '../model/arrangement.js';
-import { findKey, type Key, pitchClassWeights } from '../pitch/keyFinding.js';
+import { findKey, type Key, type KeySigns, keySigns, together } from '../pitch/keyFinding.js';
 import { SPELLING_REACH, type Spelling, STEP_NAMES, spellStretch, spellWithStep } from '../pitch/spelling.js';
 import type { Written, WrittenNote } from '../plan/written.js';
 import { firstIndexAtOrAfter } from '../time/search.js';
@@ -21,14 +21,14 @@ export interface Stretch {
 
 const WHOLE_PIECE: Stretch = { from: Number.NEGATIVE_INFINITY, to: Number.POSITIVE_INFINITY };
 
-const weightsOfLayers = new WeakMap<Written, readonly number[]>();
-const weightsOf = (layer: Written): readonly number[] => {
-  let weights = weightsOfLayers.get(layer);
-  if (!weights) {
-    weights = pitchClassWeights(layer.notes);
-    weightsOfLayers.set(layer, weights);
+const signsOfLayers = new WeakMap<Written, KeySigns>();
+const signsOf = (layer: Written): KeySigns => {
+  let signs = signsOfLayers.get(layer);
+  if (!signs) {
+    signs = keySigns(layer.notes);
+    signsOfLayers.set(layer, signs);
   }
-  return weights;
+  return signs;
 };
 
 const onsetOf = (note: WrittenNote): number => note.onset;
@@ -93,15 +93,12 @@ export const readPitches = (
   const keys =
     arrangement.keys.length > 0
       ? arrangement.keys.map((key) => ({ ...key, start: rescaleTicks(key.tick, arrangement.ppq, WRITTEN_PPQ) }))
-      : [{ ...findKey(sumOf(layers.map(weightsOf))), start: 0 }];
+      : [{ ...findKey(together(layers.map(signsOf))), start: 0 }];
   const spellings = new Map<NoteId, Spelling>();
   for (const stretch of stretches) spellIn(layers, stretch, keys[0]?.fifths ?? 0, spellings);
   withOwnSpellings(arrangement, layers, spellings);
   return { keys, spellings };
 };
-
-const sumOf = (lists: readonly (readonly number[])[]): readonly number[] =>
-  Array.from({ length: 12 }, (_, index) => lists.reduce((sum, list) => sum + (list[index] as number), 0));
 
 /** The stretches whose notes some bars show: the bars themselves, and the starts of what is held into them. */
 export const stretchesShown = (shown: readonly Written[], from: number, to: number): readonly Stretch[] => {

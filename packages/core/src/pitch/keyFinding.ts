@@ -1,4 +1,8 @@
-/** Key finding by correlation with the probe-tone profiles of Krumhansl and Kessler (Psychological Review 89, 1982). */
+/**
+ * Key finding by the probe-tone profiles of Krumhansl and Kessler (Psychological Review 89, 1982), and by what a musician
+ * hears besides: where the music comes to rest, how it begins, which semitones lead to their goal, and which notes the scale
+ * does not have.
+ */
 
 /** A key: sharps (positive) or flats (negative) of its signature, -7 to 7. */
 export interface Key {
@@ -13,11 +17,98 @@ const MINOR = [6.33, 2.68, 3.52, 5.38, 2.6, 3.53, 2.54, 4.75, 3.98, 2.69, 3.34, 
 /** Signature of the major key on each pitch class, within six sharps or flats. */
 const MAJOR_FIFTHS = [0, -5, 2, -3, 4, -1, 6, 1, -4, 3, -2, 5];
 
-const mean = (values: readonly number[]): number => values.reduce((sum, v) => sum + v, 0) / values.length;
+/** A mode: its steps from the tonic, its signature against the major one's, and the profile it is heard by. */
+interface Mode {
+  readonly minor: boolean;
+  /** Fifths below the major key on the tonic. */
+  readonly below: number;
+  readonly scale: readonly number[];
+  readonly profile: readonly number[];
+  /** How seldom it is met, against major and minor. */
+  readonly price: number;
+  /** A step of its own, and the one that its neighbour has instead. */
+  readonly instead?: { readonly own: number; readonly other: number };
+}
+
+const MODES: readonly Mode[] = [
+  { minor: false, below: 0, scale: [0, 2, 4, 5, 7, 9, 11], profile: MAJOR, price: 0, instead: { own: 11, other: 10 } },
+  // With the raised steps that lead up to its tonic.
+  { minor: true, below: 3, scale: [0, 2, 3, 5, 7, 8, 10, 11], profile: MINOR, price: 0, instead: { own: 8, other: 9 } },
+  { minor: true, below: 2, scale: [0, 2, 3, 5, 7, 9, 10], profile: MINOR, price: 0.12, instead: { own: 9, other: 8 } },
+  {
+    minor: false,
+    below: 1,
+    scale: [0, 2, 4, 5, 7, 9, 10],
+    profile: MAJOR,
+    price: 0.16,
+    instead: { own: 10, other: 11 },
+  },
+];
+
+/** What is heard of the key in some music; sums of parts are what is heard of them together. */
+export interface KeySigns {
+  /** How long each pitch class sounds, C first. */
+  readonly weights: readonly number[];
+  /** How long each sounds that leads a semitone up to the next note. */
+  readonly leading: readonly number[];
+  /** What each has of the first notes… */
+  readonly first: readonly number[];
+  /** …and of the last, the lowest the most. */
+  readonly last: readonly number[];
+}
+
+type Sounding = { readonly pitch: number; readonly onset: number; readonly duration: number };
+
+const zeros = (): number[] => Array<number>(12).fill(0);
+
+/** How long each pitch class sounds, C first. */
+export const pitchClassWeights = (notes: readonly Pick<Sounding, 'pitch' | 'duration'>[]): readonly number[] => {
+  const weights = zeros();
+  for (const note of notes) weights[note.pitch % 12] = (weights[note.pitch % 12] as number) + note.duration;
+  return weights;
+};
+
+/** What notes in order of onset say of their key. */
+export const keySigns = (notes: readonly Sounding[]): KeySigns => {
+  const [leading, first, last] = [zeros(), zeros(), zeros()];
+  const add = (list: number[], pitch: number, by: number) => {
+    list[pitch % 12] = (list[pitch % 12] as number) + by;
+  };
+  for (let index = 1; index < notes.length; index += 1) {
+    const [before, note] = [notes[index - 1] as Sounding, notes[index] as Sounding];
+    if (note.pitch === before.pitch + 1 && note.onset > before.onset) add(leading, before.pitch, before.duration);
+  }
+  const head = notes[0];
+  if (head) {
+    for (const { pitch, onset } of notes.slice(0, FEW)) if (onset === head.onset) add(first, pitch, 1);
+    const ending = notes.slice(-FEW);
+    const at = Math.max(...ending.map(({ onset }) => onset));
+    const lowest = Math.min(...ending.filter(({ onset }) => onset === at).map(({ pitch }) => pitch));
+    for (const { pitch, onset } of ending) if (onset === at) add(last, pitch, pitch === lowest ? 1 : 0.4);
+  }
+  return { weights: pitchClassWeights(notes), leading, first, last };
+};
+
+/** First and last chords have no more notes than this. */
+const FEW = 8;
+
+const sum = (values: readonly number[]): number => values.reduce((total, value) => total + value, 0);
+
+/** What is heard of several parts together. */
+export const together = (signs: readonly KeySigns[]): KeySigns => {
+  const added = (of: (own: KeySigns) => readonly number[]) =>
+    zeros().map((_, index) => sum(signs.map((own) => of(own)[index] as number)));
+  return {
+    weights: added(({ weights }) => weights),
+    leading: added(({ leading }) => leading),
+    first: added(({ first }) => first),
+    last: added(({ last }) => last),
+  };
+};
 
 const correlation = (a: readonly number[], b: readonly number[]): number => {
-  const meanA = mean(a);
-  const meanB = mean(b);
+  const meanA = sum(a) / a.length;
+  const meanB = sum(b) / b.length;
   let product = 0;
   let squareA = 0;
   let squareB = 0;
@@ -31,31 +122,66 @@ const correlation = (a: readonly number[], b: readonly number[]): number => {
   return squareA * squareB === 0 ? 0 : product / Math.sqrt(squareA * squareB);
 };
 
-/** How long each pitch class sounds, C first. */
-export const pitchClassWeights = (
-  notes: readonly { readonly pitch: number; readonly duration: number }[],
-): readonly number[] => {
-  const weights = Array<number>(12).fill(0);
-  for (const note of notes) weights[note.pitch % 12] = (weights[note.pitch % 12] as number) + note.duration;
-  return weights;
+/** What each sign counts for against the correlation of the profile (-1 to 1); judged by melodies from memory. */
+const COUNTS = {
+  lastOnTonic: 0.35,
+  lastInTriad: 0.08,
+  firstOnTonic: 0.06,
+  firstInTriad: 0.06,
+  leadsToTonic: 0.3,
+  leadsToFourth: 0.1,
+  outside: 1.6,
+  otherStep: 0.25,
+} as const;
+
+const share = (part: number, whole: number): number => (whole === 0 ? 0 : part / whole);
+
+const scoreOf = (mode: Mode, fromTonic: KeySigns): number => {
+  const { weights, leading, first, last } = fromTonic;
+  const [total, lasts, firsts, leads] = [sum(weights), sum(last), sum(first), sum(leading)];
+  const at = (list: readonly number[], step: number) => list[step] as number;
+  const third = mode.minor ? 3 : 4;
+  const inTriad = (list: readonly number[]) => at(list, third) + at(list, 7);
+  const { instead } = mode;
+  // The step that tells a mode from its neighbour: there is the other one, and never this one.
+  const other = instead && at(weights, instead.own) === 0 && at(weights, instead.other) > 0 ? COUNTS.otherStep : 0;
+  const outside = sum(weights.filter((_, step) => !mode.scale.includes(step)));
+  return (
+    correlation(weights, mode.profile) -
+    mode.price +
+    COUNTS.lastOnTonic * share(at(last, 0), lasts) +
+    COUNTS.lastInTriad * share(inTriad(last), lasts) +
+    COUNTS.firstOnTonic * share(at(first, 0), firsts) +
+    COUNTS.firstInTriad * share(inTriad(first), firsts) +
+    COUNTS.leadsToTonic * share(at(leading, 11), Math.max(leads, total / 12)) +
+    COUNTS.leadsToFourth * share(at(leading, third), Math.max(leads, total / 12)) -
+    COUNTS.outside * share(outside, total) -
+    other
+  );
 };
 
-/** The best-fitting key of pitch classes weighed by how long they sound; C major where none does. */
-export const findKey = (weights: readonly number[]): Key => {
+/** The key that fits best; C major where there are no notes. */
+export const findKey = (signs: KeySigns): Key => {
   let best: Key = { fifths: 0, minor: false };
-  let highest = 0;
+  if (sum(signs.weights) === 0) return best;
+  let highest = Number.NEGATIVE_INFINITY;
   for (let tonic = 0; tonic < 12; tonic += 1) {
-    const fromTonic = weights.map((_, index) => weights[(index + tonic) % 12] as number);
-    const major = correlation(fromTonic, MAJOR);
-    const minor = correlation(fromTonic, MINOR);
-    if (major > highest) {
-      highest = major;
-      best = { fifths: MAJOR_FIFTHS[tonic] as number, minor: false };
-    }
-    if (minor > highest) {
-      highest = minor;
-      best = { fifths: MAJOR_FIFTHS[(tonic + 3) % 12] as number, minor: true };
+    const turned = (list: readonly number[]) => list.map((_, index) => list[(index + tonic) % 12] as number);
+    const fromTonic: KeySigns = {
+      weights: turned(signs.weights),
+      leading: turned(signs.leading),
+      first: turned(signs.first),
+      last: turned(signs.last),
+    };
+    for (const mode of MODES) {
+      const score = scoreOf(mode, fromTonic);
+      if (score <= highest + 1e-9) continue;
+      highest = score;
+      best = { fifths: withinSix((MAJOR_FIFTHS[tonic] as number) - mode.below), minor: mode.minor };
     }
   }
   return best;
 };
+
+/** The same signature with six signs at most. */
+const withinSix = (fifths: number): number => (fifths > 6 ? fifths - 12 : fifths < -6 ? fifths + 12 : fifths);

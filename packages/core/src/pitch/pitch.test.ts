@@ -1,5 +1,8 @@
 import { describe, expect, it } from 'vitest';
-import { findKey, pitchClassWeights } from './keyFinding.js';
+import { MELODIES } from '../demo/remembered/melodies.js';
+import { PIECES } from '../demo/remembered/pieces.js';
+import { padded, rememberedScore } from '../demo/remembered/rememberedScore.js';
+import { findKey, keySigns, together } from './keyFinding.js';
 import {
   fifthsOfInterval,
   lineOfFifths,
@@ -15,7 +18,22 @@ const name = ({ step, alter }: Spelling): string =>
   `${STEP_NAMES[step]}${alter < 0 ? 'b'.repeat(-alter) : '#'.repeat(alter)}`;
 const spelled = (pitches: number[], fifths = 0): string => spellPitches(pitches, fifths).map(name).join(' ');
 
-const keyOf = (notes: Parameters<typeof pitchClassWeights>[0]) => findKey(pitchClassWeights(notes));
+/** Notes one after another. */
+const keyOf = (notes: readonly { readonly pitch: number; readonly duration: number }[]) => {
+  let onset = 0;
+  return findKey(
+    keySigns(
+      notes.map((note) => {
+        onset += note.duration;
+        return { ...note, onset: onset - note.duration };
+      }),
+    ),
+  );
+};
+const remembered = (tune: Parameters<typeof rememberedScore>[0]) => {
+  const score = rememberedScore(tune);
+  return { ...score, notes: padded(score).sort((a, b) => a.onset - b.onset || a.pitch - b.pitch) };
+};
 
 describe('spelling', () => {
   it('spells each pitch so that it sounds as it did', () => {
@@ -66,6 +84,23 @@ describe('spelling', () => {
   });
 });
 
+describe('spelling of remembered music', () => {
+  it('is the composed one in all but a few notes of a thousand, where the key is right (from memory)', () => {
+    let [right, all] = [0, 0];
+    for (const item of [...MELODIES, ...PIECES.map(({ tune }) => tune)]) {
+      const { notes, fifths } = remembered(item);
+      spellPitches(
+        notes.map(({ pitch }) => pitch),
+        fifths,
+      ).forEach(({ step }, index) => {
+        all += 1;
+        if (step === notes[index]?.spelling.step) right += 1;
+      });
+    }
+    expect(right / all).toBeGreaterThanOrEqual(0.995);
+  });
+});
+
 describe('key finding (Krumhansl and Kessler, 1982)', () => {
   const tune = (text: string) =>
     text
@@ -87,6 +122,28 @@ describe('key finding (Krumhansl and Kessler, 1982)', () => {
 
   it('finds a minor key in a harmonic minor line', () => {
     expect(keyOf(tune('9:2 12 16:2 14 12 11 9:2 8 9:2 16 9:3'))).toEqual({ fifths: 0, minor: true });
+  });
+
+  it('finds the signature of nearly all remembered melodies, and of all pieces (from memory)', () => {
+    const right = (tunes: readonly Parameters<typeof rememberedScore>[0][]) =>
+      tunes.filter((tune) => {
+        const { notes, fifths } = remembered(tune);
+        return findKey(keySigns(notes)).fifths === fifths;
+      }).length / tunes.length;
+    expect(right(MELODIES)).toBeGreaterThanOrEqual(72 / 77);
+    expect(right(PIECES.map(({ tune }) => tune))).toBe(1);
+  });
+
+  it('knows a mode by the step that its neighbour has otherwise', () => {
+    // D dorian with its B natural, G mixolydian with its F natural (common practice).
+    expect(keyOf(tune('2:2 5 9:2 7 9 11 9 7 5 4 2:3')).fifths).toBe(0);
+    expect(keyOf(tune('7:2 11 14:2 12 11 9 7 5 7 9 11 7:3')).fifths).toBe(0);
+  });
+
+  it('hears the same in parts as in all of them together', () => {
+    const { notes } = remembered(PIECES[0]?.tune as (typeof MELODIES)[number]);
+    const parts = [1, 2, 3, 4].map((voice) => notes.filter((note) => note.voice === voice));
+    expect(findKey(together(parts.map(keySigns)))).toEqual({ fifths: 1, minor: false });
   });
 
   it('has C major for nothing', () => {
