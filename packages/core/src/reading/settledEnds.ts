@@ -210,6 +210,26 @@ export const usualShare = (shares: readonly number[], fills: number): number => 
   return Math.max(fills, Math.min(0.8, low - 0.02));
 };
 
+/** In notes no longer than this nobody rests: how they are played out is the part's habit. */
+const QUICK = WRITTEN_PPQ / 4;
+/** So many tell it. */
+const ENOUGH_QUICK = 16;
+/** No habit is looser than this. */
+const LOOSEST = 0.42;
+
+/**
+ * From which share of the way to the next start a note lasts until it: `fills`, or less where the quick notes of the part,
+ * those of its short passages aside, are played out so loosely.
+ */
+export const fillsAsPlayed = (quick: readonly number[], fills: number): number => {
+  if (quick.length < ENOUGH_QUICK) return fills;
+  const low = Float64Array.from(quick).sort()[Math.floor(quick.length * 0.06)] as number;
+  return Math.min(fills, Math.max(LOOSEST, low));
+};
+
+/** True for a slot in which nobody rests. */
+export const isQuick = ({ onset, next }: Slot): boolean => next !== null && next - onset <= QUICK;
+
 export interface Slot {
   readonly onset: number;
   readonly played: number;

@@ -4,7 +4,16 @@ import { isUnpitched } from '../instruments/instruments.js';
 import { endOf } from '../model/arrangement.js';
 import type { StepContext } from '../reading/context.js';
 import { byVoice, inOrder, splitMuted } from '../reading/noteGroups.js';
-import { laidOut, type Slot, settledEnd, shortEnd, strokeEnd, usualShare } from '../reading/settledEnds.js';
+import {
+  fillsAsPlayed,
+  isQuick,
+  laidOut,
+  type Slot,
+  settledEnd,
+  shortEnd,
+  strokeEnd,
+  usualShare,
+} from '../reading/settledEnds.js';
 import { staccatoShares } from '../reading/staccato.js';
 import { type StepNote, settledAt } from '../reading/stepNote.js';
 import { exactEnds, isUntouched } from '../reading/untouched.js';
@@ -39,18 +48,23 @@ export const settleLengths: Step<'settleLengths'> = {
     const unpitched = isUnpitched(context.instrument);
     if (!unpitched && isUntouched(active, context)) return asSaid(active, muted, context);
     const voices = byVoice(active).map((list) => laidOut(list, context));
-    const fills = parameters.fills / 100;
     const shares: number[] = [];
-    for (const { slots } of voices) {
-      for (const { onset, next, sounding } of slots) {
-        if (next !== null && next - onset <= WRITTEN_PPQ) shares.push(sounding / (next - onset));
-      }
-    }
+    const quick: number[] = [];
+    const shortIn = voices.map(({ slots }) => (parameters.staccato && !unpitched ? staccatoShares(slots) : []));
+    voices.forEach(({ slots }, voice) => {
+      slots.forEach((slot, index) => {
+        const { onset, next, sounding } = slot;
+        if (next === null || next - onset > WRITTEN_PPQ) return;
+        shares.push(sounding / (next - onset));
+        if (isQuick(slot) && !shortIn[voice]?.[index]) quick.push(sounding / (next - onset));
+      });
+    });
+    const fills = fillsAsPlayed(quick, parameters.fills / 100);
     const usual = usualShare(shares, fills);
     const changes: StepChange[] = [];
     const result: StepNote[] = [];
-    for (const { groups, slots, bars } of voices) {
-      const short = parameters.staccato && !unpitched ? staccatoShares(slots) : [];
+    voices.forEach(({ groups, slots, bars }, voice) => {
+      const short = shortIn[voice] ?? [];
       groups.forEach((group, index) => {
         const slot = slots[index] as Slot;
         const share = short[index] ?? 0;
@@ -62,7 +76,7 @@ export const settleLengths: Step<'settleLengths'> = {
         const staccato = share > 0 && slot.sounding < STILL_SHORT * (end - slot.onset);
         settleGroup(group, slot, Math.round((end * context.ppq) / WRITTEN_PPQ), staccato, context, result, changes);
       });
-    }
+    });
     return { notes: inOrder(result, muted), changes };
   },
 };
