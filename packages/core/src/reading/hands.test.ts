@@ -33,6 +33,21 @@ describe('which hand plays what', () => {
     ]);
   });
 
+  it('has two voices of a chorale on each staff, a tenor above middle C with the bass', () => {
+    const four = chords([48, 62, 67, 72], [50, 62, 65, 74], [52, 64, 67, 72], [53, 60, 69, 72], [48, 64, 67, 72]);
+    expect(staves(four)).toEqual(Array(5).fill([2, 2, 1, 1]).flat());
+  });
+
+  it('lets a run that begins in the left hand go on there', () => {
+    const run = Array.from({ length: 12 }, (_, k) => note(48 + 2 * k, 1920 + k * 120, 110));
+    const found = staves([
+      ...chords([40, 47, 72, 76], [43, 50, 74, 79], [40, 47, 72, 76]),
+      note(84, 1920, 1900),
+      ...run,
+    ]);
+    expect(found.slice(13)).toEqual(Array(12).fill(2));
+  });
+
   it('gives no hand more than it spans, and no more keys than fingers', () => {
     const found = staves(chords([36, 40, 43, 48, 52, 55, 60]));
     expect(found.filter((staff) => staff === 2).length).toBeLessThanOrEqual(5);

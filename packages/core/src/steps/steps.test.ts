@@ -48,6 +48,21 @@ describe('De-duplicate', () => {
   });
 });
 
+describe('De-duplicate on drums', () => {
+  const drums = contextIn(undefined, { instrument: 'percussion' });
+  const run = (...notes: ReturnType<typeof note>[]) =>
+    placesOf(deDuplicate.run(notes, drums, deDuplicate.defaults).notes);
+
+  it('writes a flam as its main stroke, where that stands', () => {
+    expect(run(note(38, 480, 40, { velocity: 40 }), note(38, 520, 40))).toEqual(['38 520+40']);
+  });
+
+  it('leaves a soft stroke by itself, and two of one loudness', () => {
+    expect(run(note(38, 480, 40, { velocity: 40 }), note(38, 600, 40))).toHaveLength(2);
+    expect(run(note(38, 480, 40), note(38, 520, 40))).toHaveLength(2);
+  });
+});
+
 describe('Sustain to durations', () => {
   const run = (
     notes: ReturnType<typeof note>[],
