@@ -54,6 +54,8 @@ const WIDTH = 5;
 const GIVEN_UP = 7;
 /** Price of going from twos to threes or back; judged by the mixed lines. */
 const CHANGE_OF_FAMILY = 0.3;
+/** A five or seven is not looked for among fewer starts. */
+const FEWEST_IN_FIVE = 2;
 /** Price of each place of a five or seven where nothing starts. */
 const EMPTY_PLACE = 1;
 /** Points further than this from where an attack is expected are not tried, the nearest one aside. */
@@ -152,6 +154,7 @@ const extend = (
 ): number => {
   let best = cheapest;
   for (const division of beat.divisions) {
+    if (division.family === 'other' && beat.count < FEWEST_IN_FIVE) continue;
     const change =
       from.family !== 'none' && division.family !== 'none' && from.family !== division.family ? CHANGE_OF_FAMILY : 0;
     // Fives and sevens are met whole, seldom with most of their places empty.

@@ -29,8 +29,8 @@ const lookedAt = (
   notes: readonly StepNote[],
   index: number,
   context: StepContext,
-  isShort: (note: StepNote) => boolean,
-  usualInPart: number,
+  short: Uint8Array,
+  usualInPart: () => number,
 ): { readonly brushed: boolean; readonly soft: boolean; readonly stroke: boolean } => {
   const note = notes[index] as StepNote;
   const near = BRUSH * context.tempoMap.ticksPerMillisecond(note.onset);
@@ -41,7 +41,7 @@ const lookedAt = (
     const other = notes[at] as StepNote;
     if (at === index || other.duration <= 0) continue;
     // Notes that may go themselves are no measure.
-    if (!isShort(other)) {
+    if (short[at] === 0) {
       velocities.push(other.velocity);
       lengths.push(other.duration);
     }
@@ -50,7 +50,7 @@ const lookedAt = (
     const nextKey = Math.abs(other.pitch - note.pitch) <= NEXT_KEY && other.pitch !== note.pitch;
     if (nextKey && note.duration < SHORTER * other.duration) brushed = true;
   }
-  const usual = median(velocities) ?? usualInPart;
+  const usual = median(velocities) ?? usualInPart();
   const stroke =
     alone && usual > 0 && note.velocity >= AS_LOUD * usual && note.duration >= LEAST_SHARE * (median(lengths) ?? 0);
   return { brushed, soft: note.velocity <= SOFT * usual, stroke };
@@ -84,24 +84,23 @@ export const dropSpecks: Step<'dropSpecks'> = {
     const { shorterThan, softerThan, unlessMoreThan } = parameters;
     const limit = shortestOf(shorterThan, context.ppq);
     // Where the music is so fast that real notes are this short, only those about it tell a speck.
-    const atMost = (perMs: number) =>
-      Math.max(...shorterThan.map((length) => (length.unit === 'ms' ? lengthInTicks(length, context.ppq, perMs) : 0)));
-    const isShort = (note: StepNote): boolean => {
-      const perMs = context.tempoMap.ticksPerMillisecond(note.onset);
-      return note.duration < Math.max(limit(perMs), atMost(perMs));
-    };
+    const times = shorterThan.filter(({ unit }) => unit === 'ms');
+    /** For each note: 2 where it is shorter than the shortest of the lengths, 1 than a time among them, else 0. */
+    const short = new Uint8Array(active.length);
+    active.forEach(({ onset, duration }, index) => {
+      const perMs = context.tempoMap.ticksPerMillisecond(onset);
+      if (duration < limit(perMs)) short[index] = 2;
+      else if (times.some((length) => duration < lengthInTicks(length, context.ppq, perMs))) short[index] = 1;
+    });
     let usualInPart: number | undefined;
     const usual = (): number => {
-      usualInPart ??= median(active.filter((note) => !isShort(note)).map(({ velocity }) => velocity)) ?? 0;
+      usualInPart ??= median(active.filter((_, index) => short[index] === 0).map(({ velocity }) => velocity)) ?? 0;
       return usualInPart;
     };
     const isSpeck = (note: StepNote, index: number): boolean => {
-      const perMs = context.tempoMap.ticksPerMillisecond(note.onset);
-      if (!isShort(note)) return false;
-      const short = note.duration < limit(perMs);
-      if (softerThan !== null && note.velocity >= softerThan) return false;
-      const { brushed, soft, stroke } = lookedAt(active, index, context, isShort, usual());
-      return short ? !stroke : brushed && soft;
+      if (short[index] === 0 || (softerThan !== null && note.velocity >= softerThan)) return false;
+      const { brushed, soft, stroke } = lookedAt(active, index, context, short, usual);
+      return short[index] === 2 ? !stroke : brushed && soft;
     };
     const specks = new Set(active.filter((note, index) => note.duration > 0 && isSpeck(note, index)));
     const count = specks.size;
