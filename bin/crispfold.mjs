@@ -1,6 +1,6 @@
 #!/usr/bin/env node
 // The command line: a thin door to packages/core. Exit 0; 2 for wrong usage; 1 for input that cannot be read.
-import { mkdir, readFile, rename, rm, stat, writeFile } from 'node:fs/promises';
+import { mkdir, readdir, readFile, rename, rm, stat, writeFile } from 'node:fs/promises';
 import path from 'node:path';
 import { parseArgs } from 'node:util';
 import { planFromFile, sentencesFromFile } from '../packages/contract/dist/index.js';
@@ -25,7 +25,7 @@ import {
 const USAGE = `Usage:
   crispfold inspect FILE... [--json]
   crispfold tidy FILE... --out DIR [--grid ${GRIDS.map((grid) => grid.id).join('|')}]
-                 [--plan FILE.json]
+                 [--plan FILE.json] [--each]
                  [--write ${Object.keys(EXPORT_KINDS).join(',')}]
   crispfold change FILE... --sentences FILE.json --out DIR
                  [--write ${Object.keys(EXPORT_KINDS).join(',')}]
@@ -81,6 +81,7 @@ const tidy = async (args) => {
     out: { type: 'string' },
     grid: { type: 'string' },
     plan: { type: 'string' },
+    each: { type: 'boolean' },
     write: { type: 'string', default: 'musicxml' },
   });
   if (positionals.length === 0) throw new UsageError('tidy needs at least one file.');
@@ -90,16 +91,70 @@ const tidy = async (args) => {
     throw new UsageError(`--grid is one of ${GRIDS.map((candidate) => candidate.id).join(', ')}.`);
   const kinds = kindsOf(values.write);
   const own = values.plan === undefined ? undefined : await readPlan(values.plan);
-  const { arrangement, warnings } = await arrange(positionals);
-  for (const warning of warnings) process.stderr.write(`crispfold: warning: ${warning.message}\n`);
   const planned = (part) => {
     const plan = own ?? planOf(part);
     return grid ? withGrid(plan, grid.grid) : plan;
   };
-  const parts = arrangement.parts.map((part) => ({ ...part, plan: planned(part) }));
-  const write = prepareExport({ ...arrangement, parts });
-  const made = kinds.map((kind) => ({ ending: EXPORT_KINDS[kind].ending, bytes: write(kind) }));
-  await writeAll(values.out, stemOf(positionals[0]), made);
+  /** Tidies one arrangement, and writes it under a name; answers it. */
+  const tidied = async ({ arrangement }, stem) => {
+    const parts = arrangement.parts.map((part) => ({ ...part, plan: planned(part) }));
+    const write = prepareExport({ ...arrangement, parts });
+    const made = kinds.map((kind) => ({ ending: EXPORT_KINDS[kind].ending, bytes: write(kind) }));
+    await writeAll(values.out, stem, made);
+  };
+  if (values.each) return tidyEach(positionals, tidied);
+  const read = await arrange(positionals);
+  for (const warning of read.warnings) process.stderr.write(`crispfold: warning: ${warning.message}\n`);
+  return tidied(read, stemOf(positionals[0]));
+};
+
+const counted = (count, what) => `${count} ${what}${count === 1 ? '' : 's'}`;
+
+/** The files named, and those MIDI files that lie in folders named. */
+const filesIn = async (names) => {
+  const files = [];
+  for (const name of names) {
+    const info = await stat(name).catch(() => null);
+    if (!info?.isDirectory()) files.push(name);
+    else {
+      const inside = (await readdir(name)).filter((file) => /\.midi?$/i.test(file)).sort();
+      files.push(...inside.map((file) => path.join(name, file)));
+    }
+  }
+  return files;
+};
+
+/** One arrangement of each file, with a line for each; a file that cannot be read stops no other. */
+const tidyEach = async (names, tidied) => {
+  const taken = new Set();
+  /** Takes of one name from several folders are told apart. */
+  const stemFor = (name) => {
+    const stem = stemOf(name);
+    let own = stem;
+    for (let number = 2; taken.has(own.toLowerCase()); number += 1) own = `${stem} (${number})`;
+    taken.add(own.toLowerCase());
+    return own;
+  };
+  const files = await filesIn(names);
+  let failed = 0;
+  for (const name of files) {
+    try {
+      const read = await arrange([name]);
+      const stem = stemFor(name);
+      await tidied(read, stem);
+      const { parts } = read.arrangement;
+      const notes = parts.reduce((sum, part) => sum + part.notes.length, 0);
+      const warned = read.warnings.length > 0 ? `, ${counted(read.warnings.length, 'warning')}` : '';
+      process.stdout.write(`${name}: ${stem}, ${counted(parts.length, 'part')}, ${counted(notes, 'note')}${warned}\n`);
+    } catch (error) {
+      if (!(error instanceof InputError)) throw error;
+      failed += 1;
+      process.stdout.write(`${name}: not read. ${error.message}\n`);
+    }
+  }
+  process.stdout.write(`${counted(files.length, 'file')}: ${files.length - failed} tidied, ${failed} not read.\n`);
+  if (files.length === 0) throw new InputError('There is no MIDI file among those named.');
+  if (failed > 0) throw new InputError(`${counted(failed, 'file')} could not be read.`);
 };
 
 /** The kinds of files that --write names. */

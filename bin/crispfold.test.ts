@@ -92,6 +92,36 @@ describe('tidy', () => {
   });
 });
 
+describe('tidy --each', () => {
+  it('makes one arrangement of each file, also of a folder of takes, and stops at none that cannot be read', () => {
+    const takes = fresh();
+    writeFileSync(path.join(takes, 'first take.mid'), demoMidi());
+    writeFileSync(path.join(takes, 'Saltmarsh Lanterns.mid'), demoMidi());
+    writeFileSync(path.join(takes, 'notes.txt'), 'no music');
+    const bad = path.join(takes, 'text.mid');
+    writeFileSync(bad, 'no music');
+    const out = fresh();
+    const { status, stdout, stderr } = run('tidy', '--each', demo, takes, '--out', out, '--write', 'musicxml');
+    expect(status).toBe(1);
+    expect(readdirSync(out).sort()).toEqual([
+      'Saltmarsh Lanterns (2).musicxml',
+      'Saltmarsh Lanterns.musicxml',
+      'first take.musicxml',
+    ]);
+    const lines = stdout.trim().split('\n');
+    expect(lines[0]).toBe(`${demo}: Saltmarsh Lanterns, 6 parts, ${lines[0]?.match(/(\d+) notes/)?.[1]} notes`);
+    expect(lines).toHaveLength(5);
+    expect(lines.find((line) => line.startsWith(bad))).toContain('not read. ');
+    expect(lines[4]).toBe('4 files: 3 tidied, 1 not read.');
+    expect(stderr).toContain('1 file could not be read.');
+  });
+
+  it('ends with 0 where all are read', () => {
+    const { status, stdout } = run('tidy', '--each', demo, '--out', fresh(), '--write', 'midi-written');
+    expect([status, stdout.trim().split('\n')[1]]).toEqual([0, '1 file: 1 tidied, 0 not read.']);
+  });
+});
+
 describe('change', () => {
   const sentences = (text: string): string => {
     const file = path.join(fresh(), 'sentences.json');
