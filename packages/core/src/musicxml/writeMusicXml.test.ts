@@ -20,7 +20,8 @@ import type { Score } from '../notation/score.js';
 import { pitchOfSpelling } from '../pitch/spelling.js';
 import { runPlanOnAll } from '../plan/runPlan.js';
 import { writtenMaps } from '../plan/writtenMaps.js';
-import { ticks } from '../time/units.js';
+import { arrangementWith, note, partWith } from '../testing/kit.js';
+import { ticks, WRITTEN_PPQ } from '../time/units.js';
 import { noteheadId, noteOfHead, writeMusicXml } from './writeMusicXml.js';
 
 const require = createRequire(import.meta.url);
@@ -117,6 +118,24 @@ describe('validity', () => {
     const voices = keyboard.parts[0]?.bars.flatMap((bar) => bar.events.map((event) => event.voice));
     expect(new Set(voices)).toEqual(new Set([1, 2]));
     expect(problemsOf(writeMusicXml(keyboard))).toBe('');
+  });
+
+  it('of rolled chords, with a sign before each and none before loose ones', () => {
+    const chord = (bar: number, apart: number) =>
+      [60, 64, 67, 72].map((pitch, rank) => note(pitch, bar * 1920 + rank * apart, 1800 - rank * apart));
+    // At 120 quarters a minute 480 ticks are half a second: 48 ticks are 50 ms.
+    const notes = [chord(0, 48), chord(1, 48), chord(2, 5), chord(3, 48)].flat();
+    const harp = arrangementWith([partWith(notes, { instrument: 'harp' })], {
+      tempos: [{ tick: ticks(0), microsecondsPerQuarter: 500_000 }],
+    });
+    const layers = runPlanOnAll(harp);
+    expect(layers[0]?.notes.map(({ rolled }) => rolled ?? false)).toEqual(
+      [true, true, false, true].flatMap((rolled) => Array(4).fill(rolled)),
+    );
+    expect(new Set(layers[0]?.notes.map(({ duration }) => duration))).toEqual(new Set([4 * WRITTEN_PPQ]));
+    const xml = writeMusicXml(buildScore(harp, layers, writtenMaps(harp), readPitches(harp, layers)));
+    expect(xml.match(/<arpeggiate\/>/g)).toHaveLength(12);
+    expect(problemsOf(xml)).toBe('');
   });
 
   it('of a slice of bars', () => {

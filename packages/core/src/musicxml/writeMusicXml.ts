@@ -336,6 +336,7 @@ const notations = (event: ScoreEvent, note: ScoreNote | null): XmlElement[] => {
     starts ? element('tuplet', [], { type: 'start', bracket: 'yes' }) : undefined,
     stops ? element('tuplet', [], { type: 'stop' }) : undefined,
     event.staccato ? element('articulations', [element('staccato')]) : undefined,
+    event.arpeggio ? element('arpeggiate') : undefined,
   ].filter((child) => child !== undefined);
   return content.length > 0 ? [element('notations', content)] : [];
 };

@@ -302,6 +302,7 @@ const eventsInZone = (bar: Bar, piece: Piece, zone: Zone, spell: Spell): VoiceEv
       wholeBar: false,
       notes: chord ? headsOf(chord, bar.start + from, bar.start + to, spell) : [],
       staccato: chord?.staccato === true && bar.start + from === chord.start,
+      ...(chord?.rolled && bar.start + from === chord.start ? { arpeggio: true as const } : {}),
     };
   });
 };

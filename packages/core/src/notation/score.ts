@@ -46,6 +46,8 @@ export interface ScoreEvent {
   /** Low to high; empty for a rest. */
   readonly notes: readonly ScoreNote[];
   readonly staccato: boolean;
+  /** Set where an arpeggio sign stands before the chord. */
+  readonly arpeggio?: true;
   readonly beams: readonly BeamState[];
 }
 

@@ -13,6 +13,8 @@ export interface VoiceChord {
   /** Low to high, each pitch once. */
   readonly notes: readonly VoiceNote[];
   readonly staccato: boolean;
+  /** True for a chord whose tones are struck one after the other. */
+  readonly rolled: boolean;
 }
 
 /** A Written note in a chord; `sources` takes in those that fell on it. */
@@ -64,6 +66,7 @@ const oneVoice = (notes: readonly WrittenNote[], bars: readonly Bar[]): VoiceCho
       end: Math.min(longest, next),
       notes: eachPitchOnce(together),
       staccato: together.every((span) => span.note.staccato),
+      rolled: together.length > 1 && together.some((span) => span.note.rolled),
     });
   }
   return chords;

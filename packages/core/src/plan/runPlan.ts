@@ -254,6 +254,9 @@ const firstSwung = (plan: Plan, steps: readonly StepReport[], written: readonly 
 
 const asWritten = (notes: readonly StepNote[], steps: readonly StepReport[]): WrittenNote[] => {
   const joined = sourcesBySurvivor(steps);
+  const rolled = new Set(
+    steps.flatMap(({ remarks }) => remarks.filter(({ kind }) => kind === 'rolled').flatMap(({ noteIds }) => noteIds)),
+  );
   const sourcesOf = ({ id, madeFrom }: StepNote): readonly NoteId[] => {
     if (madeFrom !== undefined) return [madeFrom];
     const more = joined.get(id);
@@ -269,6 +272,7 @@ const asWritten = (notes: readonly StepNote[], steps: readonly StepReport[]): Wr
       velocity: note.velocity,
       channel: note.channel,
       staccato: note.staccato ?? false,
+      ...(rolled.has(note.id) ? { rolled: true as const } : {}),
       voice: note.voice ?? 1,
       staff: note.staff ?? 1,
     }),

@@ -17,6 +17,8 @@ export interface WrittenNote {
   readonly velocity: number;
   readonly channel: number;
   readonly staccato: boolean;
+  /** Struck one after the other with the others of its chord. */
+  readonly rolled?: true;
   /** Voice on its staff, from 1, the uppermost first. */
   readonly voice: number;
   /** Staff from the top, for parts on two. */

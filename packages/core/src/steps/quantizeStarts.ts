@@ -2,7 +2,7 @@
 
 import { isUnpitched } from '../instruments/instruments.js';
 import type { QuantizeStartsParameters } from '../model/stepParameters.js';
-import { attacksOf, rollsOf } from '../reading/attacks.js';
+import { attacksOf, headOf, rollsOf } from '../reading/attacks.js';
 import { autoGrid, isOnGrid } from '../reading/autoGrid.js';
 import type { StepContext } from '../reading/context.js';
 import { remarksOn, straightened, swingIn } from '../reading/gridRemarks.js';
@@ -63,7 +63,14 @@ const autoTargets = (notes: readonly StepNote[], context: StepContext, swung: 't
     const single = byOnset(hand).map((group) => [group]);
     // Tones that stand on the grid one after another already are no roll.
     const rolls = isOnGrid(attacksOf(single, unpitched), context) ? single : rollsOf(single.flat(), context);
-    for (const roll of rolls) if (roll.length > 1) for (const note of roll.flat()) rolled.add(note);
+    for (const roll of rolls) {
+      if (roll.length === 1) continue;
+      const tones = roll.flat();
+      for (const note of tones) rolled.add(note);
+      if (isHeardAsRoll(roll, context)) {
+        remarks.push({ kind: 'rolled', noteIds: tones.map(({ id }) => id), reason: `a roll of ${tones.length} notes` });
+      }
+    }
     const attacks = attacksOf(rolls, unpitched);
     const grid = autoGrid(attacks, context);
     const swing = swingIn(grid, attacks.length);
@@ -82,6 +89,15 @@ const autoTargets = (notes: readonly StepNote[], context: StepContext, swung: 't
     remarks.push(...remarksOn(grid, attacks, rolls, swing, context));
   }
   return { places, remarks, rolled };
+};
+
+/** Shorter than this a chord is loose, and not rolled (milliseconds). */
+const SHORTEST_ROLL = 70;
+
+/** True for a roll that is written as one: tone after tone, over some time. */
+const isHeardAsRoll = (roll: readonly StepNote[][], { tempoMap }: StepContext): boolean => {
+  const [first, last] = [headOf(roll, 0).onset, headOf(roll, roll.length - 1).onset];
+  return roll.length >= ROLLED_ACROSS && last - first >= SHORTEST_ROLL * tempoMap.ticksPerMillisecond(first);
 };
 
 /** A roll across both hands is heard by so many starts. */
