@@ -241,6 +241,27 @@ describe('clefs', () => {
   });
 });
 
+describe('keys that change', () => {
+  it('spell the notes after each, though the piece began across the circle of fifths', () => {
+    const scale = (bar: number) =>
+      [0, 2, 4, 5, 7, 9, 11, 12].map((step, k) => written(61 + step, bar * 4 + k / 2, 0.5));
+    const keys = [
+      { tick: ticks(0), fifths: 7, minor: false },
+      { tick: ticks(1920 * 8), fifths: -5, minor: false },
+    ];
+    const score = scoreOf([0, 1, 2, 3, 4, 5, 6, 7, 8, 9, 10, 11].flatMap(scale), { keys });
+    const letters = (bar: number) =>
+      score.parts[0]?.bars[bar]?.events.flatMap((event) =>
+        event.notes.map(
+          ({ spelling: { step, alter } }) => `${STEP_NAMES[step]}${alter > 0 ? '#' : alter < 0 ? 'b' : ''}`,
+        ),
+      );
+    expect(letters(2)).toEqual(['C#', 'D#', 'E#', 'F#', 'G#', 'A#', 'B#', 'C#']);
+    expect(letters(11)).toEqual(['Db', 'Eb', 'F', 'Gb', 'Ab', 'Bb', 'C', 'Db']);
+    expect([score.parts[0]?.bars[2]?.fifths, score.parts[0]?.bars[11]?.fifths]).toEqual([7, -5]);
+  });
+});
+
 describe('accidentals', () => {
   it('are those of the circle of fifths', () => {
     expect(signatureAlters(2)).toEqual([1, 0, 0, 1, 0, 0, 0]);

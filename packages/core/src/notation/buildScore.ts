@@ -14,7 +14,7 @@ import { quartersPerMinute } from '../time/tempoMap.js';
 import { rescaleTicks, WRITTEN_PPQ } from '../time/units.js';
 import { accidentalsOf } from './accidentals.js';
 import { withBeams } from './beams.js';
-import type { PitchReading } from './pitchReading.js';
+import { keyAt, type PitchReading } from './pitchReading.js';
 import type { BarSigns, Score, ScoreBar, ScoreEvent, ScoreNote, ScorePart } from './score.js';
 import { type Voice, type VoiceChord, voicesOf } from './voice.js';
 
@@ -74,7 +74,7 @@ const barSigns = (
     number: bar.number,
     meter: bar.meter,
     newMeter: bar === first || !before || !sameMeter(bar, before),
-    newKey: bar === first || (!!before && keyAt(reading, bar.start).start > before.start),
+    newKey: bar === first || (!!before && keyAt(reading.keys, bar.start).start > before.start),
     short: bar.short,
     tempos: inBar(arrangement.tempos).map(({ item, offset }) => ({
       offset: Math.min(offset, notatedLength(bar)),
@@ -82,12 +82,6 @@ const barSigns = (
     })),
     markers: inBar(arrangement.markers).map(({ item, offset }) => ({ offset, text: item.text })),
   };
-};
-
-const keyAt = (reading: PitchReading, start: number): PitchReading['keys'][number] => {
-  let key = reading.keys[0] ?? { fifths: 0, minor: false, start: 0 };
-  for (const next of reading.keys) if (next.start <= start) key = next;
-  return key;
 };
 
 /** Instruments that read whichever of the two common clefs suits their notes. */
@@ -139,7 +133,7 @@ const buildPart = (
       while (until < chords.length && (chords[until] as VoiceChord).start < bar.end) until += 1;
       return chords.slice(from, until);
     });
-    const key = keyAt(reading, bar.start);
+    const key = keyAt(reading.keys, bar.start);
     const shift = shiftFor(instrument, key.fifths, concert);
     // An unpitched sound has a place on the staff but no pitch, so no accidental.
     const spell = (pitch: number, id: NoteId): Spelling =>
@@ -171,7 +165,7 @@ const buildPart = (
         all.filter((note) => note.staff === staff).map((note) => note.pitch),
       ),
     ),
-    minor: keyAt(reading, from).minor,
+    minor: keyAt(reading.keys, from).minor,
     transposed: !concert,
     bars: scoreBars,
   };

@@ -4,7 +4,7 @@ import { type Arrangement, compareNotes, type NoteId } from '../model/arrangemen
 import { findKey, type Key, type KeySigns, keySigns, together } from '../pitch/keyFinding.js';
 import { SPELLING_REACH, type Spelling, STEP_NAMES, spellStretch, spellWithStep } from '../pitch/spelling.js';
 import type { Written, WrittenNote } from '../plan/written.js';
-import { firstIndexAtOrAfter } from '../time/search.js';
+import { firstIndexAtOrAfter, lastIndexAtOrBefore } from '../time/search.js';
 import { rescaleTicks, WRITTEN_PPQ } from '../time/units.js';
 
 /** The concert spelling of pitched Written notes, and the keys of the piece. */
@@ -33,11 +33,17 @@ const signsOf = (layer: Written): KeySigns => {
 
 const onsetOf = (note: WrittenNote): number => note.onset;
 
+const C_MAJOR: PitchReading['keys'][number] = { fifths: 0, minor: false, start: 0 };
+
+/** The key at a place, in written units: the last that begins there or before; the first of all before that. */
+export const keyAt = (keys: PitchReading['keys'], at: number): PitchReading['keys'][number] =>
+  keys[lastIndexAtOrBefore(keys, at, ({ start }) => start)] ?? keys[0] ?? C_MAJOR;
+
 /** Spells the notes that begin in a stretch, as they are spelled among all notes of the piece. */
 const spellIn = (
   layers: readonly Written[],
   { from, to }: Stretch,
-  fifths: number,
+  keys: PitchReading['keys'],
   spellings: Map<NoteId, Spelling>,
 ): void => {
   // Each part offers as many notes on both sides as could have a say; the nearest of all are among them.
@@ -56,7 +62,7 @@ const spellIn = (
     first?.pitch,
     begin,
     end,
-    fifths,
+    (index) => keyAt(keys, (about[index] as WrittenNote).onset).fifths,
   );
   spelled.forEach((spelling, index) => {
     spellings.set((about[begin + index] as WrittenNote).id, spelling);
@@ -95,7 +101,7 @@ export const readPitches = (
       ? arrangement.keys.map((key) => ({ ...key, start: rescaleTicks(key.tick, arrangement.ppq, WRITTEN_PPQ) }))
       : [{ ...findKey(together(layers.map(signsOf))), start: 0 }];
   const spellings = new Map<NoteId, Spelling>();
-  for (const stretch of stretches) spellIn(layers, stretch, keys[0]?.fifths ?? 0, spellings);
+  for (const stretch of stretches) spellIn(layers, stretch, keys, spellings);
   withOwnSpellings(arrangement, layers, spellings);
   return { keys, spellings };
 };

@@ -48,14 +48,15 @@ export const spellPitches = (pitches: readonly number[], fifths: number): Spelli
 
 /**
  * Spells the notes [from, to) of a stretch as they are spelled in the whole piece, where `pitches` holds
- * {@link SPELLING_REACH} about them as far as the piece does, and `first` is the first pitch of the piece.
+ * {@link SPELLING_REACH} about them as far as the piece does, and `first` is the first pitch of the piece. `fifths` is the key
+ * signature, or tells it for a note by its index.
  */
 export const spellStretch = (
   pitches: readonly number[],
   first: number | undefined,
   from: number,
   to: number,
-  fifths: number,
+  fifths: number | ((index: number) => number),
 ): Spelling[] => {
   if (first === undefined) return [];
   const chromas = pitches.map((pitch) => modulo(pitch - 9, 12));
@@ -82,7 +83,8 @@ export const spellStretch = (
     const letter = votes.indexOf(Math.max(...votes));
     count(index + NOTES_AFTER, 1);
     count(index - NOTES_BEFORE, -1);
-    spelled.push(turnedTowards(spellWithStep(pitch, (letter + 5) % 7), pitch, fifths));
+    const here = typeof fifths === 'number' ? fifths : fifths(index);
+    spelled.push(turnedTowards(spellWithStep(pitch, (letter + 5) % 7), pitch, here));
   }
   return spelled;
 };
