@@ -7,7 +7,8 @@ export default defineConfig({
   globalSetup: './e2e/prepare.ts',
   fullyParallel: true,
   workers: 2,
-  retries: 0,
+  // A browser on a busy machine: what passes at the second try alone is told by name, and counted apart.
+  retries: 1,
   reporter: process.env.CRISPFOLD_REPORT ? [['list'], ['json', { outputFile: process.env.CRISPFOLD_REPORT }]] : 'list',
   use: {
     viewport: { width: 1280, height: 800 },
