@@ -1,5 +1,7 @@
 import {
+  applyEdit,
   demoArrangement,
+  drawNote,
   type Edit,
   EMPTY_HISTORY,
   historyEntry,
@@ -299,6 +301,20 @@ describe('saving', () => {
     expect(sent[1]).toEqual({ revision: 9, labels: ['first', 'second'] });
     expect(state().saveState).toBe('saved');
     expect(state().history.entries.map((entry) => entry.label)).toEqual(['first', 'second']);
+  });
+
+  it('keeps both notes where both windows gave a new one the same id', async () => {
+    const drawn = (pitch: number) => drawNote(demo, 1, { pitch, onset: 0, duration: 10, velocity: 80 }) as Edit;
+    const back = answer;
+    answer = () => Promise.reject(new ApiProblem(409, 'conflict', 'changed elsewhere'));
+    store.dispatch(commit(drawn(50)));
+    await settle();
+    answer = back;
+    const theirs = { ...opened(9), arrangement: applyEdit(demo, drawn(51)) };
+    vi.mocked(api.open).mockImplementation(async () => theirs);
+    await Promise.all([store.dispatch(takeOver()), settle()]);
+    const pitches = state().arrangement?.parts[0]?.notes.map(({ pitch }) => pitch);
+    expect(pitches).toEqual(expect.arrayContaining([50, 51]));
   });
 
   it('adds no files on top of a change that could not be saved', async () => {
