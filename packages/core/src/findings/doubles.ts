@@ -107,9 +107,7 @@ const overlapping = (
       found.push({
         noteIds: [before.id, note.id],
         tick: note.onset,
-        reason: double
-          ? `two notes of ${name} overlap, the second is no stroke of its own: one note`
-          : `the ${name} is struck again while it still sounds`,
+        reason: double ? `one ${name}, cut in two by a double` : `the ${name} is struck again while it still sounds`,
         mend: double
           ? { where: 'notes', step: 'merge', parameters: merge.defaults, label: 'Join them' }
           : { where: 'notes', step: 'merge', parameters: JUDGED, label: 'End the first there' },
