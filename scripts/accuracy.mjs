@@ -104,7 +104,6 @@ ${[...worst, ...kindWorst].join('\n')}
   with it.
 - **Two hands**: broken chords that pass from hand to hand; a hand that rests leaves its lines to the other.
 - **Staccato**: the last note of a passage before a rest or a long note could be of either; notes that begin a passage too.
-- **Thirty-seconds of one pitch**: an end between two of them, where a rest of a sixty-fourth would be as good.
 `,
 );
 console.log('Wrote docs/accuracy.md');
