@@ -30,8 +30,12 @@ export const problemOfChange = (before: Arrangement, after: Arrangement): Proble
     };
   }
   const lengths = new Map(before.parts.map(({ id, notes }) => [id, notes.length]));
-  const grown = after.parts.some(({ id, notes }) => notes.length > (lengths.get(id) ?? 0));
-  if (grown && hasTwice(notesOf(after)) && !hasTwice(notesOf(before))) {
+  const grown = after.parts.filter(({ id, notes }) => notes.length > (lengths.get(id) ?? 0));
+  // Most notes are new, with ids that no note had: then those few alone are looked at.
+  const fresh = grown.flatMap(({ notes }) => notes.filter(({ id }) => id >= before.nextNoteId));
+  const growth = grown.reduce((total, { id, notes }) => total + notes.length - (lengths.get(id) ?? 0), 0);
+  const allFresh = fresh.length === growth && !hasTwice(fresh);
+  if (growth > 0 && !allFresh && hasTwice(notesOf(after)) && !hasTwice(notesOf(before))) {
     return { code: 'sameNote', message: 'This change would put one note in two places.' };
   }
   return undefined;

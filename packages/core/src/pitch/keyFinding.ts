@@ -4,6 +4,8 @@
  * does not have.
  */
 
+import { SCALES } from './scales.js';
+
 /** A key: sharps (positive) or flats (negative) of its signature, -7 to 7. */
 export interface Key {
   readonly fifths: number;
@@ -31,14 +33,21 @@ interface Mode {
 }
 
 const MODES: readonly Mode[] = [
-  { minor: false, below: 0, scale: [0, 2, 4, 5, 7, 9, 11], profile: MAJOR, price: 0, instead: { own: 11, other: 10 } },
+  { minor: false, below: 0, scale: SCALES.major.steps, profile: MAJOR, price: 0, instead: { own: 11, other: 10 } },
   // With the raised steps that lead up to its tonic.
-  { minor: true, below: 3, scale: [0, 2, 3, 5, 7, 8, 10, 11], profile: MINOR, price: 0, instead: { own: 8, other: 9 } },
-  { minor: true, below: 2, scale: [0, 2, 3, 5, 7, 9, 10], profile: MINOR, price: 0.12, instead: { own: 9, other: 8 } },
+  {
+    minor: true,
+    below: 3,
+    scale: [...SCALES.minor.steps, 11],
+    profile: MINOR,
+    price: 0,
+    instead: { own: 8, other: 9 },
+  },
+  { minor: true, below: 2, scale: SCALES.dorian.steps, profile: MINOR, price: 0.12, instead: { own: 9, other: 8 } },
   {
     minor: false,
     below: 1,
-    scale: [0, 2, 4, 5, 7, 9, 10],
+    scale: SCALES.mixolydian.steps,
     profile: MAJOR,
     price: 0.16,
     instead: { own: 10, other: 11 },
@@ -62,7 +71,7 @@ type Sounding = { readonly pitch: number; readonly onset: number; readonly durat
 const zeros = (): number[] => Array<number>(12).fill(0);
 
 /** How long each pitch class sounds, C first. */
-export const pitchClassWeights = (notes: readonly Pick<Sounding, 'pitch' | 'duration'>[]): readonly number[] => {
+const pitchClassWeights = (notes: readonly Pick<Sounding, 'pitch' | 'duration'>[]): readonly number[] => {
   const weights = zeros();
   for (const note of notes) weights[note.pitch % 12] = (weights[note.pitch % 12] as number) + note.duration;
   return weights;

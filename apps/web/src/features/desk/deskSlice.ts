@@ -384,11 +384,11 @@ const slice = createSlice({
       const { found, onPage } = payload;
       const parts = state.arrangement?.parts ?? [];
       const unsaid = parts.map(({ id: partId, notes }) => {
-        const ids = notes.map(({ id }) => id);
         const [before, said] = [state.forwardNotes?.get(partId), onPage.get(partId)];
+        const own = before ? notes.filter(({ id }) => before.has(id) && !said?.has(id)) : [];
         return selectionOf(
           partId,
-          ids.filter((id) => before?.has(id) && !said?.has(id)),
+          own.map(({ id }) => id),
         );
       });
       return { ...state, forwardNotes: unsaid.reduce(unionOf, found) };
