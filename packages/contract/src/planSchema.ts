@@ -67,7 +67,7 @@ export const planStepSchema = yup.lazy((value: unknown) => {
   ) as yup.Schema;
 });
 
-const bar = yup.number().integer().min(1).max(100_000).required();
+const bar = yup.number().integer().min(0).max(100_000).required();
 
 /** A plan in an Edit or a file. */
 export const planSchema = yup.object({

@@ -182,7 +182,7 @@ const overrideSchemas: { readonly [Kind in Override['kind']]: yup.ObjectSchema<o
       voice,
       staff,
     }),
-    systemBreak: exact({ kind: kindOf, bar: yup.number().integer().min(1).required() }),
+    systemBreak: exact({ kind: kindOf, bar: yup.number().integer().min(0).required() }),
   };
 })();
 
@@ -252,6 +252,7 @@ const arrangementShape = {
       numerator: yup.number().integer().min(1).max(255).required(),
       denominator: yup.number().oneOf([1, 2, 4, 8, 16, 32, 64]).required(),
       groups: yup.array(yup.number().integer().min(1).max(255).required()).max(64),
+      pickup: tick.optional(),
     }),
   ),
   keys: yup.array(

@@ -24,6 +24,7 @@ export * from './findings/registry.js';
 export * from './inspect.js';
 export * from './instruments/instruments.js';
 export * from './instruments/percussionMap.js';
+export * from './meter/pickup.js';
 export * from './midi/addParts.js';
 export * from './midi/importMidi.js';
 export * from './midi/readMidi.js';

@@ -1,6 +1,7 @@
 /** A seeded performer: turns a score as composed into a recording with human timing and human litter. */
 
 import { instrumentById, isUnpitched } from '../instruments/instruments.js';
+import { withPickupFound } from '../meter/pickup.js';
 import {
   type Arrangement,
   compareNotes,
@@ -69,10 +70,8 @@ export const perform = (score: ComposedScore, performance: Performance): Arrange
     microsecondsPerQuarter: Math.round(60_000_000 / tempo.quartersPerMinute),
   }));
   const tempoMap = createTempoMap(tempos, performance.ppq);
-  const meterMap = createMeterMap(
-    score.meters.map((meter) => ({ ...meter, tick: toTicks(meter.tick) })),
-    performance.ppq,
-  );
+  const meters = score.meters.map((meter) => ({ ...meter, tick: toTicks(meter.tick) }));
+  const meterMap = createMeterMap(meters, performance.ppq);
   let nextNoteId = 1;
   let nextEventId = 1;
   const parts = score.parts.map((part, index): Part => {
@@ -94,7 +93,7 @@ export const perform = (score: ComposedScore, performance: Performance): Arrange
     title: score.title,
     ppq: performance.ppq,
     tempos,
-    meters: score.meters.map((meter) => ({ ...meter, tick: toTicks(meter.tick) })),
+    meters: withPickupFound({ meters, ppq: performance.ppq, parts }),
     keys: score.keys.map((key) => ({ ...key, tick: toTicks(key.tick) })),
     markers: score.markers.map((marker) => ({ ...marker, tick: toTicks(marker.tick) })),
     parts,

@@ -8,7 +8,7 @@ import { createTempoMap } from '../time/tempoMap.js';
 /** Why a piece cannot reach to a tick, in words; null where it can. */
 export const beyondLongest = (arrangement: Arrangement, tick: number): string | null => {
   const hours = createTempoMap(arrangement.tempos, arrangement.ppq).secondsAt(tick) / 3600;
-  const bars = createMeterMap(arrangement.meters, arrangement.ppq).barAt(tick).number;
+  const bars = createMeterMap(arrangement.meters, arrangement.ppq).barAt(tick).index + 1;
   if (hours <= LONGEST_HOURS && bars <= MOST_BARS) return null;
   return `The piece would be longer than ${LONGEST_HOURS} hours or ${MOST_BARS.toLocaleString('en')} bars. Nothing was changed.`;
 };

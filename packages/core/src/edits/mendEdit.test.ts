@@ -128,3 +128,30 @@ describe('the name of a mend', () => {
     ).toBeNull();
   });
 });
+
+describe('a mend of the bar lines', () => {
+  it('moves them and no note, and is undone whole', () => {
+    const mend = { where: 'barLines', label: 'Begin with a pickup', pickup: 480 } as const;
+    const edit = mendEdit(arrangement, [finding({ kind: 'pickup', mend })]);
+    if (!edit) throw new Error('no edit');
+    const after = applyEdit(arrangement, edit);
+    expect(after.meters.map(({ tick, numerator, pickup }) => [tick, numerator, pickup])).toEqual([
+      [0, 1, 0],
+      [480, 4, undefined],
+    ]);
+    expect(after.parts).toEqual(arrangement.parts);
+    expect(applyEdit(after, invertEdit(edit))).toEqual(arrangement);
+    expect(edit.label).toBe('Begin with a pickup: Bar lines in Flute');
+  });
+});
+
+describe('a mend of the page', () => {
+  it('is a correction that lasts; Played and the plan stay', () => {
+    const override = { kind: 'writtenEnd', noteId: notes[0]?.id as number, at: 5040 as never } as const;
+    const mend = { where: 'page', label: 'Or: eighth', overrides: [override] } as const;
+    const edit = mendEdit(arrangement, [finding({ mend })]);
+    const after = applyEdit(arrangement, edit as never).parts[0] as Part;
+    expect(after.overrides?.list).toEqual([override]);
+    expect({ ...after, overrides: undefined }).toEqual({ ...part, overrides: undefined });
+  });
+});

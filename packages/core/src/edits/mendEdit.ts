@@ -1,9 +1,10 @@
 /** Mending findings: one Edit for one finding, or for many. */
 
-import type { Finding, Mend } from '../findings/finding.js';
+import type { Finding, Mend, StepMend } from '../findings/finding.js';
 import { checkOf, type FindingKind } from '../findings/registry.js';
+import { barLinesEdit } from '../meter/pickup.js';
 import type { Arrangement, NoteId, Part } from '../model/arrangement.js';
-import { applyEdit, type Change, type Edit } from '../model/edit.js';
+import { applyEdit, type Change, type Edit, overridesChange } from '../model/edit.js';
 import type { Plan } from '../model/plan.js';
 import { type Selection, selectionOf } from '../model/selection.js';
 import type { StepId } from '../model/stepParameters.js';
@@ -25,12 +26,7 @@ export const mendEdit = (arrangement: Arrangement, findings: readonly Finding[])
   let mended = 0;
   for (const { mend, partId, noteIds, ticks, count } of together(findings)) {
     const part = now.parts.find((candidate) => candidate.id === partId);
-    const edit =
-      mend.where === 'notes'
-        ? mendNotes(now, selectionOf(partId, noteIds), mend).edit
-        : part
-          ? planEdit(part, planWith(planOf(part), mend, ticks, now), '')
-          : null;
+    const edit = part ? editOf(now, part, mend, noteIds, ticks) : null;
     if (!edit) continue;
     now = applyEdit(now, edit);
     changes.push(...edit.changes);
@@ -45,8 +41,33 @@ export const mendEdit = (arrangement: Arrangement, findings: readonly Finding[])
   return { label, changes };
 };
 
-const mendNotes = <Id extends StepId>(arrangement: Arrangement, selection: Selection, { step, parameters }: Mend<Id>) =>
-  stepEdit(arrangement, selection, step, parameters);
+const editOf = (
+  arrangement: Arrangement,
+  part: Part,
+  mend: Mend,
+  noteIds: readonly NoteId[],
+  ticks: readonly number[],
+): Edit | null => {
+  switch (mend.where) {
+    case 'notes':
+      return mendNotes(arrangement, selectionOf(part.id, noteIds), mend);
+    case 'plan':
+    case 'bars':
+      return planEdit(part, planWith(planOf(part), mend, ticks, arrangement), '');
+    case 'barLines':
+      return barLinesEdit(arrangement, mend.pickup);
+    case 'page':
+      return { label: '', changes: [overridesChange(part, mend.overrides)] };
+    default:
+      return mend satisfies never;
+  }
+};
+
+const mendNotes = <Id extends StepId>(
+  arrangement: Arrangement,
+  selection: Selection,
+  { step, parameters }: StepMend<Id>,
+): Edit | null => stepEdit(arrangement, selection, step, parameters).edit;
 
 interface MendGroup {
   readonly mend: Mend;
@@ -62,7 +83,7 @@ const together = (findings: readonly Finding[]): MendGroup[] => {
   for (const { mend, partId: ofFinding, noteIds, tick } of findings) {
     if (!mend) continue;
     const partId = mend.partId ?? ofFinding;
-    const key = JSON.stringify([partId, mend.where, mend.step, mend.parameters]);
+    const key = JSON.stringify([partId, ...whatOf(mend)]);
     const group = groups.get(key) ?? { mend, partId, noteIds: [], ticks: [], count: 0 };
     group.noteIds.push(...(mend.noteIds ?? noteIds));
     group.ticks.push(tick);
@@ -72,9 +93,16 @@ const together = (findings: readonly Finding[]): MendGroup[] => {
   return [...groups.values()];
 };
 
+/** What two mends share that are carried out in one go. */
+const whatOf = (mend: Mend): readonly unknown[] => {
+  if (mend.where === 'barLines') return [mend.where, mend.pickup];
+  if (mend.where === 'page') return [mend.where, mend.overrides];
+  return [mend.where, mend.step, mend.parameters];
+};
+
 const planWith = <Id extends StepId>(
   plan: Plan,
-  mend: Mend<Id>,
+  mend: StepMend<Id>,
   ticks: readonly number[],
   arrangement: Arrangement,
 ): Plan => {

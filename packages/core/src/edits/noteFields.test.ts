@@ -75,7 +75,7 @@ describe('what is typed into a field', () => {
     expect(problem('pitch', '+1.5')).toBe('bad-amount');
     expect(problem('pitch', 'loud')).toBe('bad-pitch');
     expect(problem('start', 'bar 9999')).toBe('bad-place');
-    expect(problem('start', '0.1')).toBe('bad-place');
+    expect(problem('start', '1.0')).toBe('bad-place');
     expect(problem('start', '100001')).toBe('too-far');
     expect(problem('start', '100000')).toBe('too-long');
     expect(problem('length', '0')).toBe('bad-length');
@@ -121,7 +121,7 @@ describe('a field of several notes', () => {
     const entry = readFieldEntry('beat', '4');
     const chosen = new Map([[1, new Set(late.parts[0]?.notes.map((n) => n.id))]]);
     const made = entry.ok && changeField(late, chosen, 'beat', entry.value);
-    expect(made).toMatchObject({ value: { notice: '1 note left: the bar has no such beat.' } });
+    expect(made).toMatchObject({ value: { notice: '1 note left: there is no such bar or beat.' } });
   });
 
   it('shows one value or the span, in words', () => {

@@ -29,7 +29,7 @@ export type NoteField = 'pitch' | 'start' | 'bar' | 'beat' | 'tick' | 'end' | 'l
 export type FieldEntry =
   | { readonly kind: 'set'; readonly value: number }
   | { readonly kind: 'setLength'; readonly length: Length }
-  | { readonly kind: 'place'; readonly bar: number; readonly beat: number; readonly tick: number }
+  | { readonly kind: 'place'; readonly bar: number; readonly beat: number | null; readonly tick: number }
   | { readonly kind: 'add'; readonly amount: Length }
   | { readonly kind: 'times'; readonly factor: number };
 
@@ -65,7 +65,7 @@ const TIMES: ReadonlySet<NoteField> = new Set(['start', 'end', 'length']);
 const BOUNDS: { readonly [Field in NoteField]?: readonly [least: number, most: number, words: string] } = {
   velocity: [1, 127, 'A velocity is a number from 1 to 127.'],
   channel: [1, 16, 'A channel is a number from 1 to 16.'],
-  bar: [1, MOST_BARS, `A bar is a number from 1 to ${MOST_BARS.toLocaleString('en')}.`],
+  bar: [0, MOST_BARS, `A bar is a number from 1 (a pickup is 0) to ${MOST_BARS.toLocaleString('en')}.`],
   beat: [1, 64, 'A beat is a number from 1.'],
   tick: [0, 100_000, 'Ticks past the beat are a number from 0.'],
 };
@@ -96,8 +96,9 @@ const relativeEntry = (field: NoteField, sign: string, rest: string): Result<Fie
 
 const placeEntry = (text: string): Result<FieldEntry> => {
   const found = /^(\d+)(?:[.:](\d+))?(?:[.:](\d+))?$/.exec(text);
-  const [bar, beat, tick] = [Number(found?.[1]), Number(found?.[2] ?? 1), Number(found?.[3] ?? 0)];
-  if (!found || bar < 1 || beat < 1) {
+  const [bar, tick] = [Number(found?.[1]), Number(found?.[3] ?? 0)];
+  const beat = found?.[2] === undefined ? null : Number(found[2]);
+  if (!found || beat === 0) {
     return failure('bad-place', 'A place is a bar, a beat and ticks, as in 3.2.120, or 3.2, or 3.');
   }
   if (bar > MOST_BARS) return failure('too-far', `A piece has at most ${MOST_BARS.toLocaleString('en')} bars.`);
@@ -151,9 +152,15 @@ interface Maps {
   readonly tempoMap: TempoMap;
 }
 
-/** The tick of a place; null where its bar has no such beat. */
-const tickOfPlace = ({ meterMap, ppq }: Maps, { bar, beat, tick }: BarPosition): number | null => {
-  const start = beatsOfBar(meterMap.barNumbered(bar), ppq)[beat - 1]?.start;
+/** The tick of a place, on the bar's first beat where it says none; null where there is no such bar or beat. */
+const tickOfPlace = (
+  { meterMap, ppq }: Maps,
+  { bar, beat, tick }: Omit<BarPosition, 'beat'> & { readonly beat: number | null },
+): number | null => {
+  const found = meterMap.barNumbered(bar);
+  if (found.number !== bar) return null;
+  const beats = beatsOfBar(found, ppq);
+  const start = (beat === null ? beats[0] : beats.find(({ number }) => number === beat))?.start;
   return start === undefined ? null : start + tick;
 };
 
@@ -165,7 +172,7 @@ const pieceChanged = (note: Note, field: 'bar' | 'beat' | 'tick', entry: FieldEn
   const place = barPosition(maps.meterMap, maps.ppq, note.onset);
   const value =
     entry.kind === 'add' ? place[field] + entry.amount.value : entry.kind === 'set' ? entry.value : Number.NaN;
-  const least = field === 'tick' ? 0 : 1;
+  const least = field === 'beat' ? 1 : field === 'bar' ? maps.meterMap.barAt(0).number : 0;
   return tickOfPlace(maps, { ...place, [field]: Math.max(least, value) });
 };
 
@@ -291,12 +298,12 @@ export const changeField = (
     last = Math.max(last, endOf(made.note));
     return made.note;
   });
-  if (count > 0 && without === count) return failure('no-beat', 'The bar has no such beat. Nothing was changed.');
+  if (count > 0 && without === count) return failure('no-beat', 'There is no such bar or beat. Nothing was changed.');
   const problem = beyondLongest(arrangement, last);
   if (problem) return failure('too-long', problem);
   const notices = [
     ...(clamped > 0 ? [`${countOfNotes(clamped)} kept within what can be.`] : []),
-    ...(without > 0 ? [`${countOfNotes(without)} left: the bar has no such beat.`] : []),
+    ...(without > 0 ? [`${countOfNotes(without)} left: there is no such bar or beat.`] : []),
   ];
   return success({ edit, notice: notices.join(' ') });
 };

@@ -1,6 +1,7 @@
 /** What a finding is: one thing that the checks noticed, with its place, its reason and its mend. */
 
 import type { Arrangement, NoteId, Part, PartId } from '../model/arrangement.js';
+import type { Override } from '../model/overrides.js';
 import type { StepId, StepParameters } from '../model/stepParameters.js';
 import type { Written } from '../plan/written.js';
 import type { StepContext } from '../reading/context.js';
@@ -9,13 +10,8 @@ import type { StepNote } from '../reading/stepNote.js';
 /** How much a finding matters: "wrong" is heard or seen as a fault, "likely" probably, "look" asks for an ear. */
 export type Severity = 'wrong' | 'likely' | 'look';
 
-/** What a mend does besides its step. */
+/** What all mends say. */
 interface MendFace {
-  /**
-   * "notes" carries it out on Played, on the finding's notes or on those named. "plan" sets the step in the part's plan;
-   * "bars" sets it for the finding's bar alone. Those two leave Played as it is.
-   */
-  readonly where: 'notes' | 'plan' | 'bars';
   /** A verb, as on the button. */
   readonly label: string;
   readonly noteIds?: readonly NoteId[];
@@ -24,9 +20,32 @@ interface MendFace {
 }
 
 /** A step with parameters that would put it right; those left out are the step's defaults, or the plan's own. */
-export type Mend<Id extends StepId = StepId> = {
-  readonly [Key in Id]: MendFace & { readonly step: Key; readonly parameters: Partial<StepParameters[Key]> };
+export type StepMend<Id extends StepId = StepId> = {
+  readonly [Key in Id]: MendFace & {
+    /**
+     * "notes" carries it out on Played, on the finding's notes or on those named. "plan" sets the step in the part's
+     * plan; "bars" sets it for the finding's bar alone. Those two leave Played as it is.
+     */
+    readonly where: 'notes' | 'plan' | 'bars';
+    readonly step: Key;
+    readonly parameters: Partial<StepParameters[Key]>;
+  };
 }[Id];
+
+/** Bar lines moved, so that the piece begins with a pickup of so many ticks. */
+export interface BarLinesMend extends MendFace {
+  readonly where: 'barLines';
+  readonly pickup: number;
+}
+
+/** Corrections of the page, which last. */
+export interface PageMend extends MendFace {
+  readonly where: 'page';
+  readonly overrides: readonly Override[];
+}
+
+/** What would put it right. */
+export type Mend = StepMend | BarLinesMend | PageMend;
 
 /** What a check answers. */
 export interface Noticed {
@@ -40,9 +59,16 @@ export interface Noticed {
   readonly otherMend?: Mend;
 }
 
+const CHANGES: Readonly<Record<Mend['where'], string>> = {
+  notes: 'changes Played',
+  plan: 'changes the plan',
+  bars: 'changes the plan',
+  barLines: 'changes the bar lines',
+  page: 'changes the page',
+};
+
 /** What a mend changes, in words for its face. */
-export const mendChanges = ({ where }: Pick<Mend, 'where'>): string =>
-  where === 'notes' ? 'changes Played' : 'changes the plan';
+export const mendChanges = ({ where }: Pick<Mend, 'where'>): string => CHANGES[where];
 
 /** One thing that the checks noticed. */
 export interface Finding extends Noticed {

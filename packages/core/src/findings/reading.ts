@@ -6,7 +6,7 @@ import type { Remark } from '../reading/remark.js';
 import { gatherChords } from '../steps/gatherChords.js';
 import { quantizeStarts } from '../steps/quantizeStarts.js';
 import { milliseconds } from '../time/noteLengths.js';
-import type { Check, CheckInput, Mend, Noticed } from './finding.js';
+import type { Check, CheckInput, Mend, Noticed, StepMend } from './finding.js';
 
 const remarksOf = (
   { written, part }: CheckInput,
@@ -25,7 +25,7 @@ const remarksOf = (
     }));
 };
 
-const toGrid = (where: Mend['where'], grid: number, label: string): Mend => ({
+const toGrid = (where: StepMend['where'], grid: number, label: string): Mend => ({
   where,
   step: 'quantizeStarts',
   parameters: { ...quantizeStarts.defaults, grid },

@@ -2,6 +2,7 @@
 import { type Arrangement, compareNotes, type Part } from '../model/arrangement.js';
 import { playedContext } from '../plan/context.js';
 import type { Written } from '../plan/written.js';
+import { pickup } from './barLines.js';
 import { doubles, hiddenNotes, samePitchOverlap, specks, zeroLength } from './doubles.js';
 import type { Check, Finding } from './finding.js';
 import { outOfRange, sameInTwoParts, soundWithoutLine, widerThanHand } from './instrument.js';
@@ -9,6 +10,7 @@ import { earlyStart, hungNotes, pedalNeverLifts, twoAtOnce, unevenEnds, velocity
 import { doubtfulGrid, eitherWay, farOffGrid, swing, wideRoll } from './reading.js';
 
 const ALL_CHECKS = {
+  pickup,
   doubles,
   hiddenNotes,
   specks,

@@ -98,9 +98,12 @@ describe('maps', () => {
   });
 
   it('tell of a meter that changes within a bar', () => {
-    const imported = bring(['a.mid', oneTrack([0x60, 0xff, 0x58, 4, 3, 2, 24, 8, ...oneNote(0, 60)])]);
+    const imported = bring([
+      'a.mid',
+      oneTrack([...oneNote(0, 60), 0x84, 0x00, 0xff, 0x58, 4, 3, 2, 24, 8, ...oneNote(0, 60)]),
+    ]);
     expect(imported.warnings.map((warning) => warning.message)).toEqual([
-      'The meter changes to 3/4 within bar 1; a new bar begins there.',
+      'The meter changes to 3/4 within bar 2; a new bar begins there.',
     ]);
   });
 

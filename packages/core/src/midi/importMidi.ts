@@ -1,5 +1,6 @@
 /** Several MIDI files to one arrangement: one part for each track and channel that has notes. */
 
+import { withPickupFound } from '../meter/pickup.js';
 import {
   type Arrangement,
   compareEvents,
@@ -68,9 +69,8 @@ export const importMidi = (files: readonly NamedFile[]): Result<Imported> => {
     read.map(({ file }) => file.ppq),
     warnings,
   );
-  const maps = mapsOf(first.file, ppq);
-  for (const { stem, file } of read.slice(1)) warnDisagreement(maps, mapsOf(file, ppq), stem, warnings);
-  warnMeterWithinBar(maps.meters, ppq, warnings);
+  const said = mapsOf(first.file, ppq);
+  for (const { stem, file } of read.slice(1)) warnDisagreement(said, mapsOf(file, ppq), stem, warnings);
 
   let nextNoteId = 1;
   let nextEventId = 1;
@@ -94,7 +94,8 @@ export const importMidi = (files: readonly NamedFile[]): Result<Imported> => {
   const arrangement: Arrangement = {
     title: titleOf(first.file, first.stem),
     ppq,
-    ...maps,
+    ...said,
+    meters: withPickupFound({ meters: said.meters, ppq, parts }),
     parts,
     silentTracks,
     nextNoteId,
@@ -104,6 +105,7 @@ export const importMidi = (files: readonly NamedFile[]): Result<Imported> => {
   if (parts.length > MOST_PARTS) {
     return failure('tooManyParts', `These files hold more than ${MOST_PARTS.toLocaleString('en')} parts.`);
   }
+  warnMeterWithinBar(arrangement.meters, ppq, warnings);
   const kept = withinLongest(arrangement, warnings);
   if (kept.parts.every((part) => part.notes.length === 0)) {
     return failure(
@@ -228,7 +230,7 @@ const warnMeterWithinBar = (meters: readonly MeterChange[], ppq: number, warning
   meters.forEach((change, index) => {
     if (index === 0) return;
     const before = meterMap.barAt(change.tick - 1);
-    if (!before.short || before.end !== change.tick) return;
+    if (!before.short || before.pickup || before.end !== change.tick) return;
     warnings.push({
       code: 'meterWithinBar',
       message: `The meter changes to ${change.numerator}/${change.denominator} within bar ${before.number}; a new bar begins there.`,

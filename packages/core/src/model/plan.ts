@@ -7,7 +7,7 @@ export type PlanStep<Id extends StepId = StepId> = {
   readonly [Key in Id]: { readonly step: Key; readonly on: boolean; readonly parameters: StepParameters[Key] };
 }[Id];
 
-/** Bars in which some steps go another way; from 1, both included. */
+/** Bars in which some steps go another way, by their numbers, both included. */
 export interface Passage {
   readonly firstBar: number;
   readonly lastBar: number;

@@ -127,7 +127,7 @@ const partElement = (score: Score, part: ScorePart, index: number, unit: number)
           ),
           ...barElements(part, index, bar, unit),
         ],
-        { number: bar.number },
+        { number: bar.number, implicit: signs.pickup ? 'yes' : undefined },
       );
     }),
     { id: partId(index) },

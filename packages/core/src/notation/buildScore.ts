@@ -9,7 +9,7 @@ import { fifthsOfInterval, type Spelling, spellWithStep, transposeSpelling } fro
 import type { Written } from '../plan/written.js';
 import type { WrittenMaps } from '../plan/writtenMaps.js';
 import type { Staff } from '../reading/stepNote.js';
-import type { Bar } from '../time/meterMap.js';
+import { type Bar, originOf } from '../time/meterMap.js';
 import { quartersPerMinute } from '../time/tempoMap.js';
 import { rescaleTicks, WRITTEN_PPQ } from '../time/units.js';
 import { accidentalsOf } from './accidentals.js';
@@ -18,7 +18,7 @@ import { keyAt, type PitchReading } from './pitchReading.js';
 import type { BarSigns, Score, ScoreBar, ScoreEvent, ScoreNote, ScorePart } from './score.js';
 import { type Voice, type VoiceChord, voicesOf } from './voice.js';
 
-/** Which part of the score to build; all of it where left out. Bars are counted from 1. */
+/** Which part of the score to build; all of it where left out. Bars are counted from 1, a pickup too. */
 export interface ScoreOptions {
   readonly partIds?: readonly PartId[];
   readonly firstBar?: number;
@@ -27,13 +27,22 @@ export interface ScoreOptions {
   readonly concertPitch?: boolean;
 }
 
-/** Bars from the first to the one in which the last Written note ends; at least one. */
+/**
+ * Bars from the first to the one in which the last Written note ends; at least one. That one is as much shorter as the
+ * pickup is long, where nothing is written there (common practice).
+ */
 export const barsOfPiece = (written: readonly Written[], maps: WrittenMaps): readonly Bar[] => {
   let end = 1;
   for (const layer of written)
     for (const note of layer.notes) end = Math.max(end, note.onset + Math.max(1, note.duration));
   const count = maps.bars.findIndex((bar) => bar.end >= end);
-  return maps.bars.slice(0, count < 0 ? maps.bars.length : count + 1);
+  const bars = maps.bars.slice(0, count < 0 ? maps.bars.length : count + 1);
+  const [first, last] = [bars[0], bars[bars.length - 1]];
+  if (!first?.pickup || !first.short || !last || last === first || last.short || !sameMeter(first, last)) return bars;
+  const completes = last.end - (first.end - first.start);
+  return end > completes || completes <= last.start
+    ? bars
+    : [...bars.slice(0, -1), { ...last, end: completes, short: true }];
 };
 
 /** Builds the Score of the chosen parts and bars. */
@@ -65,10 +74,12 @@ const barSigns = (
   arrangement: Arrangement,
   reading: PitchReading,
 ): BarSigns => {
-  const before = all[bar.number - 2];
+  const before = all[bar.index - 1];
   const inBar = <Item extends { readonly tick: number }>(items: readonly Item[]) =>
     items
       .map((item) => ({ item, offset: rescaleTicks(item.tick, arrangement.ppq, WRITTEN_PPQ) - bar.start }))
+      // What the file says before a pickup begins stands at its first note.
+      .map(({ item, offset }) => ({ item, offset: bar.index === 0 ? Math.max(0, offset) : offset }))
       .filter(({ offset }) => offset >= 0 && offset < bar.end - bar.start);
   return {
     number: bar.number,
@@ -76,6 +87,7 @@ const barSigns = (
     newMeter: bar === first || !before || !sameMeter(bar, before),
     newKey: bar === first || (!!before && keyAt(reading.keys, bar.start).start > before.start),
     short: bar.short,
+    pickup: bar.pickup === true,
     tempos: inBar(arrangement.tempos).map(({ item, offset }) => ({
       offset: Math.min(offset, notatedLength(bar)),
       quartersPerMinute: quartersPerMinute(item.microsecondsPerQuarter),
@@ -216,13 +228,19 @@ const staffEvents = (
     [...unsigned].sort((a, b) => a.start - b.start || a.voice - b.voice),
     fifths,
   );
-  return speaking.flatMap(({ number }) =>
+  const lead = leadOf(bar);
+  const beamed = speaking.flatMap(({ number }) =>
     withBeams(
       bar.meter,
       signed.filter((event) => event.voice === number),
     ),
   );
+  return lead === 0 ? beamed : beamed.map((event) => ({ ...event, start: event.start - lead }));
 };
+
+/** How much of its meter's bar a pickup leaves out on the page. */
+const leadOf = (bar: Bar): number =>
+  bar.pickup && bar.short ? bar.end - originOf(bar, WRITTEN_PPQ) - notatedLength(bar) : 0;
 
 type Unsigned = Omit<ScoreEvent, 'beams'>;
 
@@ -244,15 +262,16 @@ interface Piece {
   readonly chord: VoiceChord | null;
 }
 
-/** Chords and the gaps between them, from the bar's start to its end. */
+/** Chords and the gaps between them, from the bar's start to its end, as places in the whole bar. */
 const piecesOfBar = (bar: Bar, length: number, chords: readonly VoiceChord[]): Piece[] => {
   const pieces: Piece[] = [];
   const odd = cutOddly(bar);
   const place = (at: number) => (odd ? Math.round(at / CUT_UNIT) * CUT_UNIT : at);
-  let at = 0;
+  const origin = originOf(bar, WRITTEN_PPQ);
+  let at = leadOf(bar);
   for (const chord of chords) {
-    const start = Math.min(length, Math.max(at, place(chord.start - bar.start)));
-    const end = Math.min(length, place(chord.end - bar.start));
+    const start = Math.min(length, Math.max(at, place(chord.start - origin)));
+    const end = Math.min(length, place(chord.end - origin));
     if (end <= start) continue;
     if (start > at) pieces.push({ start: at, end: start, chord: null });
     pieces.push({ start, end, chord });
@@ -267,7 +286,7 @@ type Spell = (pitch: number, id: NoteId) => Spelling;
 type VoiceEvent = Omit<ScoreEvent, 'beams' | 'staff' | 'voice' | 'stem'>;
 
 const voiceEvents = (bar: Bar, chords: readonly VoiceChord[], spell: Spell): VoiceEvent[] => {
-  const length = notatedLength(bar);
+  const length = leadOf(bar) + notatedLength(bar);
   const pieces = piecesOfBar(bar, length, chords);
   const places = pieces.flatMap((piece) => [piece.start, piece.end]).filter((place) => place < length);
   const zones = zonesOf(bar.meter, length, places);
@@ -280,6 +299,7 @@ const eventsInZone = (bar: Bar, piece: Piece, zone: Zone, spell: Spell): VoiceEv
   const end = Math.min(piece.end, zone.end);
   if (end <= start) return [];
   const { chord } = piece;
+  const origin = originOf(bar, WRITTEN_PPQ);
   const shift = zone.ratio ? zone.start : 0;
   const inTree = (place: number) => (place - shift) * zone.scale;
   const spans = splitIntoValues(zone.tree, inTree(start), inTree(end), WHOLE, chord ? 'note' : 'rest');
@@ -294,9 +314,9 @@ const eventsInZone = (bar: Bar, piece: Piece, zone: Zone, spell: Spell): VoiceEv
       ratio: zone.ratio,
       tuplet: zone.ratio ? edgeOf(from === zone.start, to === zone.end) : null,
       wholeBar: false,
-      notes: chord ? headsOf(chord, bar.start + from, bar.start + to, spell) : [],
-      staccato: chord?.staccato === true && bar.start + from === chord.start,
-      ...(chord?.rolled && bar.start + from === chord.start ? { arpeggio: true as const } : {}),
+      notes: chord ? headsOf(chord, origin + from, origin + to, spell) : [],
+      staccato: chord?.staccato === true && origin + from === chord.start,
+      ...(chord?.rolled && origin + from === chord.start ? { arpeggio: true as const } : {}),
     };
   });
 };

@@ -74,8 +74,9 @@ export interface BarSigns {
   /** True where the meter must be shown again. */
   readonly newMeter: boolean;
   readonly newKey: boolean;
-  /** Shorter than its meter: cut by a change within the bar. */
+  /** Shorter than its meter: cut by a change within the bar, a pickup, or the last bar that completes it. */
   readonly short: boolean;
+  readonly pickup: boolean;
   /** Tempo marks, offset in written units from the bar's start. */
   readonly tempos: readonly { readonly offset: number; readonly quartersPerMinute: number }[];
   readonly markers: readonly { readonly offset: number; readonly text: string }[];

@@ -60,8 +60,9 @@ const sourcesBySurvivor = (reports: readonly StepReport[]): Map<NoteId, NoteId[]
 const runInPassages = (notes: readonly StepNote[], context: StepContext, base: PlanStep, plan: Plan): StepResult => {
   const passages = plan.passages.flatMap((passage) => {
     const own = passage.steps.find((item) => item.step === base.step);
-    const first = context.bars[passage.firstBar - 1];
-    const last = context.bars[Math.min(passage.lastBar, context.bars.length) - 1];
+    const lowest = context.bars[0]?.number ?? 1;
+    const first = context.bars[Math.max(0, passage.firstBar - lowest)];
+    const last = context.bars[Math.min(passage.lastBar - lowest, context.bars.length - 1)];
     return own && first && last ? [{ own, start: first.start, end: last.end }] : [];
   });
   const run = (item: PlanStep, some: readonly StepNote[]): StepResult =>

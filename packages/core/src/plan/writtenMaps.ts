@@ -1,7 +1,7 @@
 /** The time maps of an arrangement in written units, shared by its parts. */
 import { type Arrangement, lastTick, type Part, type PartId } from '../model/arrangement.js';
 import type { StepContext } from '../reading/context.js';
-import { type Bar, createMeterMap, type MeterMap } from '../time/meterMap.js';
+import { type Bar, createMeterMap, type MeterMap, pickupOf } from '../time/meterMap.js';
 import { createTempoMap, type TempoMap } from '../time/tempoMap.js';
 import { rescaleTicks, WRITTEN_PPQ } from '../time/units.js';
 import { earlierPartsOf } from './context.js';
@@ -20,20 +20,40 @@ export interface WrittenMaps {
   readonly earlierPartsOf: (part: Part) => StepContext['earlierParts'];
 }
 
+/** A note that begins this much before a pickup, in quarters, belongs to it still; an earlier one shows the whole bar. */
+const EARLY_FOR_PICKUP = 1 / 4;
+
+/** Where the page begins, in ticks: at a padded pickup, unless a note lies before it. */
+export const pageBegins = ({ meters, parts, ppq }: Pick<Arrangement, 'meters' | 'parts' | 'ppq'>): number => {
+  const pickup = pickupOf(meters) ?? 0;
+  if (pickup === 0) return 0;
+  const earliest = pickup - ppq * EARLY_FOR_PICKUP;
+  // Notes are in order: those that matter come first.
+  const before = parts.some(({ notes }) => {
+    for (const note of notes) {
+      if (note.onset >= earliest) return false;
+      if (!note.muted) return true;
+    }
+    return false;
+  });
+  return before ? 0 : pickup;
+};
+
 /** Builds the maps in written units; bars reach a full bar past the last note. */
 export const writtenMaps = (
   arrangement: Pick<Arrangement, 'ppq' | 'tempos' | 'meters' | 'keys' | 'parts'>,
 ): WrittenMaps => {
   const scaled = <Item extends { readonly tick: number }>(items: readonly Item[]) =>
     items.map((item) => ({ ...item, tick: rescaleTicks(item.tick, arrangement.ppq, WRITTEN_PPQ) }));
-  const meterMap = createMeterMap(scaled(arrangement.meters), WRITTEN_PPQ);
+  const begins = rescaleTicks(pageBegins(arrangement), arrangement.ppq, WRITTEN_PPQ);
+  const meterMap = createMeterMap(scaled(arrangement.meters), WRITTEN_PPQ, begins);
   const end = rescaleTicks(lastTick(arrangement.parts), arrangement.ppq, WRITTEN_PPQ);
   return {
     tempoMap: createTempoMap(scaled(arrangement.tempos), WRITTEN_PPQ),
     meterMap,
     bars: meterMap.barsTo(end + WRITTEN_PPQ * 4),
     fifths: arrangement.keys[0]?.fifths ?? 0,
-    key: JSON.stringify([arrangement.ppq, arrangement.tempos, arrangement.meters, arrangement.keys]),
+    key: JSON.stringify([arrangement.ppq, arrangement.tempos, arrangement.meters, arrangement.keys, begins]),
     earlierPartsOf: (part) => earlierPartsOf(arrangement, part, WRITTEN_PPQ),
     onsetsOf: (partId) =>
       arrangement.parts

@@ -1,7 +1,7 @@
 import { readingCost } from '../meter/noteValues.js';
 import { writablePlaces } from '../meter/writablePlaces.js';
 import { divisionFor, onceForMeter, splitBeat, WHOLE, writtenBeatsOf, type Zone, zonesOf } from '../meter/zones.js';
-import { type Bar, type Beat, beatsOfBars } from '../time/meterMap.js';
+import { type Bar, type Beat, beatsOfBars, originOf } from '../time/meterMap.js';
 import { lastIndexAtOrBefore } from '../time/search.js';
 import { WRITTEN_PPQ } from '../time/units.js';
 import { medianLength } from './attacks.js';
@@ -37,7 +37,7 @@ const layBars = (bars: readonly Bar[], onsets: readonly number[], scale: number)
   let heldCost = 0;
   let heldPieces = 0;
   return bars.map((bar) => {
-    const start = Math.round(bar.start * scale);
+    const start = Math.round(originOf(bar, WRITTEN_PPQ / scale) * scale);
     const end = Math.round(bar.end * scale);
     const inside: number[] = [];
     while (next < onsets.length && (onsets[next] as number) < end) {

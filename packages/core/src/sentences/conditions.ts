@@ -116,8 +116,8 @@ export const CONDITIONS: { readonly [Kind in ConditionKind]: ConditionOf<Kind> }
     words: 'in bars {from} to {to}',
     defaults: { from: 1, to: 8 },
     fields: {
-      from: { kind: 'number', label: 'From bar', min: 1, max: 100_000 },
-      to: { kind: 'number', label: 'To bar', min: 1, max: 100_000 },
+      from: { kind: 'number', label: 'From bar', min: 0, max: 100_000 },
+      to: { kind: 'number', label: 'To bar', min: 0, max: 100_000 },
     },
     meets: ofNote((note, { from, to }, reading) => {
       const bar = reading.barOf(note);

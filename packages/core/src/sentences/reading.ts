@@ -90,7 +90,7 @@ export class SentenceReading {
     return lengthInTicks(length, this.arrangement.ppq, this.tempoMap.ticksPerMillisecond(at));
   }
 
-  /** The bar a note counts for, from 1. */
+  /** The number of the bar a note counts for. */
   barOf(note: Note): number {
     return this.meterMap.barAt(note.onset + EARLY * this.arrangement.ppq).number;
   }

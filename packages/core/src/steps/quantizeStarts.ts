@@ -246,8 +246,6 @@ const placeName = (tick: number, context: StepContext): string => {
     0,
     lastIndexAtOrBefore(beats, tick, (b) => b.start),
   );
-  let number = 1;
-  while (at - number >= 0 && (beats[at - number] as { start: number }).start >= bar.start) number += 1;
   const exact = beats[at]?.start === tick;
-  return `${exact ? '' : 'its place in '}bar ${bar.number} beat ${number}`;
+  return `${exact ? '' : 'its place in '}bar ${bar.number} beat ${beats[at]?.number ?? 1}`;
 };

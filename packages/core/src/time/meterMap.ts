@@ -8,6 +8,11 @@ export interface MeterChange {
   readonly numerator: number;
   readonly denominator: number;
   readonly groups?: readonly number[];
+  /**
+   * On the first change alone: its bar is a pickup, numbered 0, and the page begins at this tick. It is the bar's start,
+   * or lies within the bar where a file padded it with rests.
+   */
+  readonly pickup?: Ticks | undefined;
 }
 
 /** What a meter says of one bar, without its place. */
@@ -16,13 +21,19 @@ export type Meter = Pick<MeterChange, 'numerator' | 'denominator' | 'groups'>;
 /** Meter when a file gives none (Standard MIDI File 1.0). */
 export const DEFAULT_METER: Meter = { numerator: 4, denominator: 4 };
 
-/** A bar: its number from 1, where it starts and ends (ticks), and its meter. A bar cut short by a change is `short`. */
+/**
+ * A bar: its number as players say it (from 1; a pickup is 0), its place in the order of bars (from 0), where it starts
+ * and ends (ticks), and its meter. A bar shorter than its meter is `short`: cut by a change, or a pickup.
+ */
 export interface Bar {
   readonly number: number;
+  readonly index: number;
   readonly start: number;
   readonly end: number;
   readonly meter: Meter;
   readonly short: boolean;
+  /** True for a pickup: where it is short, what it has are the last beats of its meter. */
+  readonly pickup?: true;
 }
 
 /** A beat as a player counts it; `compound` where it divides in three (a dotted beat). */
@@ -30,8 +41,13 @@ export interface Beat {
   readonly start: number;
   readonly length: number;
   readonly compound: boolean;
-  /** True where a change of meter cuts it short. */
+  /** True where a change of meter or the start of a pickup cuts it short. */
   readonly cut?: boolean;
+}
+
+/** A beat of a bar, counted from 1 as a player does: a pickup of one quarter in 4/4 is beat 4. */
+export interface CountedBeat extends Beat {
+  readonly number: number;
 }
 
 /** A span of the bar and how it divides; leaves are undivided. Lengths in quarters of `ppq`. */
@@ -43,6 +59,17 @@ export interface MeterNode {
 
 const isCompound = (meter: Meter): boolean =>
   !meter.groups && meter.denominator >= 8 && meter.numerator % 3 === 0 && meter.numerator >= 3;
+
+/** The tick at which the page begins in a pickup bar; null where the first bar is none. */
+export const pickupOf = (meters: readonly MeterChange[]): Ticks | null =>
+  meters.find((change) => change.tick <= 0 && change.pickup !== undefined)?.pickup ?? null;
+
+/** The changes of meter as a person reads them: a pickup that the file says as a short bar is of the meter after it. */
+export const shownMeters = (meters: readonly MeterChange[]): readonly MeterChange[] => {
+  const [first, second, ...more] = meters;
+  if (first?.pickup !== 0 || !second) return meters;
+  return [{ ...second, tick: first.tick }, ...more];
+};
 
 /** Length of a full bar of `meter`, in ticks of `ppq`. */
 export const ticksPerBar = (meter: Meter, ppq: number): number => (meter.numerator * ppq * 4) / meter.denominator;
@@ -168,12 +195,15 @@ export interface MeterMap {
   barsTo(end: number): Bar[];
   /** The bar that holds `tick` (negative ticks: the first bar). */
   barAt(tick: number): Bar;
-  /** The bar with this number, from 1. */
+  /** The bar with this number; the first where there is none so low. */
   barNumbered(number: number): Bar;
 }
 
-/** Builds a meter map from changes (any order; at tick 0 the default holds where none is given). */
-export const createMeterMap = (changes: readonly MeterChange[], ppq: number): MeterMap => {
+/**
+ * Builds a meter map from changes (any order; at tick 0 the default holds where none is given). On the page a padded
+ * pickup begins at `begins`, not at 0.
+ */
+export const createMeterMap = (changes: readonly MeterChange[], ppq: number, begins = 0): MeterMap => {
   const sorted = [...changes].sort((a, b) => a.tick - b.tick);
   const spans: { start: number; firstBar: number; meter: Meter; length: number }[] = [];
   const push = (start: number, meter: Meter) => {
@@ -186,15 +216,27 @@ export const createMeterMap = (changes: readonly MeterChange[], ppq: number): Me
   };
   push(0, DEFAULT_METER);
   for (const change of sorted) push(Math.max(0, change.tick), change);
+  const firstNumber = pickupOf(changes) === null ? 1 : 0;
+
+  const pickupBar = (): Bar => {
+    const [first, next] = spans as [(typeof spans)[number], (typeof spans)[number] | undefined];
+    const shortMeter = next !== undefined && next.start <= first.length;
+    const meter = shortMeter ? next.meter : first.meter;
+    const end = shortMeter ? next.start : first.length;
+    const start = Math.min(begins, end - 1);
+    return { number: 0, index: 0, start, end, meter, short: end - start < ticksPerBar(meter, ppq), pickup: true };
+  };
 
   const barIn = (spanIndex: number, tick: number): Bar => {
     const span = spans[spanIndex] as (typeof spans)[number];
     const next = spans[spanIndex + 1];
-    const index = Math.max(0, Math.floor((tick - span.start) / span.length));
-    const start = span.start + index * span.length;
+    const inSpan = Math.max(0, Math.floor((tick - span.start) / span.length));
+    const index = span.firstBar - 1 + inSpan;
+    if (index === 0 && firstNumber === 0) return pickupBar();
+    const start = span.start + inSpan * span.length;
     const full = start + span.length;
     const end = next ? Math.min(full, next.start) : full;
-    return { number: span.firstBar + index, start, end, meter: span.meter, short: end < full };
+    return { number: index + firstNumber, index, start, end, meter: span.meter, short: end < full };
   };
   const barAt = (tick: number) =>
     barIn(
@@ -207,12 +249,13 @@ export const createMeterMap = (changes: readonly MeterChange[], ppq: number): Me
   return {
     barAt,
     barNumbered: (number) => {
+      const place = Math.max(1, number - firstNumber + 1);
       const index = Math.max(
         0,
-        lastIndexAtOrBefore(spans, number, (s) => s.firstBar),
+        lastIndexAtOrBefore(spans, place, (s) => s.firstBar),
       );
       const span = spans[index] as (typeof spans)[number];
-      return barIn(index, span.start + (Math.max(1, number) - span.firstBar) * span.length);
+      return barIn(index, span.start + (place - span.firstBar) * span.length);
     },
     barsTo: (end) => {
       const bars: Bar[] = [];
@@ -233,17 +276,29 @@ export const barHolding = (bars: readonly Bar[], tick: number): Bar | undefined 
     )
   ];
 
-/** Beats of one bar at their absolute ticks; in a short bar the beats that fit, the last one cut. */
-export const beatsOfBar = (bar: Bar, ppq: number): Beat[] =>
-  beatsOfMeter(bar.meter, ppq)
-    .map((beat) => ({ ...beat, start: beat.start + bar.start }))
-    .filter((beat) => beat.start < bar.end)
-    .map((beat) => (beat.start + beat.length <= bar.end ? beat : { ...beat, length: bar.end - beat.start, cut: true }));
+/** Where the bar would begin if it were whole: its start, and for a short pickup some way before it. */
+export const originOf = (bar: Bar, ppq: number): number =>
+  bar.pickup && bar.short ? bar.end - ticksPerBar(bar.meter, ppq) : bar.start;
 
-const beatsByBars = new WeakMap<readonly Bar[], Beat[]>();
+/**
+ * Beats of one bar at their absolute ticks; in a short bar the beats that fit, the last one cut, and in a pickup the last
+ * ones of the meter, the first one cut.
+ */
+export const beatsOfBar = (bar: Bar, ppq: number): CountedBeat[] => {
+  const origin = originOf(bar, ppq);
+  return beatsOfMeter(bar.meter, ppq).flatMap((beat, index): CountedBeat[] => {
+    const from = Math.max(bar.start, beat.start + origin);
+    const to = Math.min(bar.end, beat.start + origin + beat.length);
+    if (to <= from) return [];
+    const whole = to - from === beat.length;
+    return [{ ...beat, start: from, length: to - from, number: index + 1, ...(whole ? {} : { cut: true }) }];
+  });
+};
+
+const beatsByBars = new WeakMap<readonly Bar[], CountedBeat[]>();
 
 /** Beats of many bars, in order; kept for as long as the list of bars is, since every part of a piece asks for the same. */
-export const beatsOfBars = (bars: readonly Bar[], ppq: number): readonly Beat[] => {
+export const beatsOfBars = (bars: readonly Bar[], ppq: number): readonly CountedBeat[] => {
   let beats = beatsByBars.get(bars);
   if (!beats) {
     beats = bars.flatMap((bar) => beatsOfBar(bar, ppq));
@@ -264,10 +319,10 @@ export const barsOfRecording = (
   const meterMap = createMeterMap(meters, ppq);
   let last = 0;
   for (const { onset, duration } of notes) last = Math.max(last, onset, onset + duration - ppq / 4);
-  return meterMap.barAt(last).number;
+  return meterMap.barAt(last).index + 1;
 };
 
-/** A place as musicians say it: bar and beat from 1, then the ticks past the beat. */
+/** A place as musicians say it: bar (from 1; 0 in a pickup) and beat (from 1), then the ticks past the beat. */
 export interface BarPosition {
   readonly bar: number;
   readonly beat: number;
@@ -276,7 +331,7 @@ export interface BarPosition {
 
 /** Tells places of many ticks: beats of a bar are found once. */
 export const createPlaces = (meterMap: MeterMap, ppq: number): ((tick: number) => BarPosition) => {
-  const beatsByBar = new Map<number, readonly Beat[]>();
+  const beatsByBar = new Map<number, readonly CountedBeat[]>();
   return (tick) => {
     const bar = meterMap.barAt(tick);
     let beats = beatsByBar.get(bar.start);
@@ -288,7 +343,8 @@ export const createPlaces = (meterMap: MeterMap, ppq: number): ((tick: number) =
       0,
       lastIndexAtOrBefore(beats, tick, (b) => b.start),
     );
-    return { bar: bar.number, beat: index + 1, tick: tick - (beats[index] as Beat).start };
+    const beat = beats[index] as CountedBeat;
+    return { bar: bar.number, beat: beat.number, tick: tick - beat.start };
   };
 };
 

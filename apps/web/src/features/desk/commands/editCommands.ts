@@ -8,6 +8,7 @@ import {
   moveNotes,
   muteNotes,
   type Pasted,
+  pickupEdit,
   type Result,
   repeatNotes,
   type Selection,
@@ -26,7 +27,7 @@ import { gridTicks, selectArrangement, selectEditable, selectedOnView, selectFir
 import { noteInWords, spoken } from '../speak.js';
 import { player } from '../transport/player.js';
 import { copySelection, cutSelection, pasteAt } from './clipboard.js';
-import { type CommandContext, inGroup } from './command.js';
+import { type Command, type CommandContext, inGroup } from './command.js';
 import { canRedo, canUndo, frontOpen, somethingSelected } from './conditions.js';
 import { flip } from './playCommands.js';
 
@@ -142,6 +143,17 @@ const stretched = (ratio: number) =>
 
 /** One stroke of loudness. */
 const LOUDER = 6;
+
+const turnPickup = ({ dispatch, getState }: CommandContext): void => {
+  const change = pickupEdit(selectArrangement(getState()));
+  dispatch(commit(change));
+  if (change) spoken.set(change.label);
+};
+
+const pickupPossible: Command['when'] = (state) =>
+  pickupEdit(selectArrangement(state))
+    ? null
+    : 'The piece begins with its first bar: there is no pickup to be made of it.';
 
 const edit = inGroup('Edit');
 const times = inGroup('Times');
@@ -276,4 +288,5 @@ export const EDIT_COMMANDS = [
   grid('moveByMilliseconds', 'Arrows move by 10 ms', moveBy('10 ms')),
   grid('moveByBeat', 'Arrows move by a beat', moveBy('beat')),
   grid('moveByBar', 'Arrows move by a bar', moveBy('bar')),
+  grid('pickup', 'Count the first bar as a pickup, or as bar 1', turnPickup, pickupPossible),
 ];

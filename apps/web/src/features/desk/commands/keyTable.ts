@@ -176,6 +176,7 @@ export const KEYS = {
   moveByMilliseconds: ['g m'],
   moveByBeat: ['g b'],
   moveByBar: ['g a'],
+  pickup: ['g u'],
 
   deDuplicate: ['l d'],
   sustainToDurations: ['l u'],

@@ -172,15 +172,17 @@ const KindGroup = ({
   );
 };
 
+const MEND_HINTS: Readonly<Record<Mend['where'], string>> = {
+  notes: 'Changes Played; it can be undone',
+  plan: 'Changes the plan; Played stays',
+  bars: 'Changes the plan for these bars; Played stays',
+  barLines: 'Moves the bar lines; every note stays where it is. The roll shows where they will stand',
+  page: 'Corrects the page alone; the correction outlives another run of the plan',
+};
+
 /** A mend with, on its face, what it changes. */
 const MendButton = ({ mend: { label, where }, hint, onMend }: { mend: Mend; hint?: string; onMend: () => void }) => (
-  <Button
-    look="main"
-    className="min-h-10 flex-col !gap-0.5"
-    title={where === 'notes' ? 'Changes Played; it can be undone' : 'Changes the plan; Played stays'}
-    hint={hint}
-    onClick={onMend}
-  >
+  <Button look="main" className="min-h-10 flex-col !gap-0.5" title={MEND_HINTS[where]} hint={hint} onClick={onMend}>
     {label}
     <span className="text-xs opacity-85">{mendChanges({ where })}</span>
   </Button>

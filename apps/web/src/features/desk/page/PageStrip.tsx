@@ -1,5 +1,6 @@
 /** The page under the roll: the bars on view, engraved. A click on a note selects it in both. */
 import {
+  type Bar,
   isSelected,
   noteOfHead,
   type PartId,
@@ -45,8 +46,8 @@ const usePageBars = (): BarRange => {
   return useMemo(() => {
     const right = tickOfX(view, view.width);
     const seen = bars.filter((bar) => bar.end > view.left + 1 && bar.start < right - 1);
-    const first = seen[0]?.number ?? 1;
-    const last = seen[seen.length - 1]?.number ?? 1;
+    const first = (seen[0]?.index ?? 0) + 1;
+    const last = (seen[seen.length - 1]?.index ?? 0) + 1;
     if (apart !== null) {
       const from = Math.min(apart, bars.length);
       return { first: from, last: Math.min(bars.length, from + Math.min(MOST_BARS - 1, last - first)), cut: false };
@@ -176,6 +177,12 @@ const useMarks = (
   }, [svg, selection]);
 };
 
+/** "bars 0 to 4", by the numbers that players say. */
+const barsInWords = ({ first, last }: BarRange, bars: readonly Bar[]): string => {
+  const [from, to] = [bars[first - 1]?.number ?? first, bars[last - 1]?.number ?? last];
+  return from === to ? `bar ${from}` : `bars ${from} to ${to}`;
+};
+
 export const PageStrip = () => {
   const dispatch = useAppDispatch();
   const arrangement = useAppSelector(selectArrangement);
@@ -192,6 +199,7 @@ export const PageStrip = () => {
   /** The newest revision of which the front part's page is engraved: the others come after it. */
   const [engraved, setEngraved] = useState<Revision>(0);
   const [named, setNamed] = useState<BarRange | null>(null);
+  const allBars = useAppSelector(selectBars);
 
   useEffect(() => pageBars.set(named), [named]);
   useEffect(() => () => pageBars.set(null), []);
@@ -207,7 +215,7 @@ export const PageStrip = () => {
       <header className="flex items-center gap-3 border-y border-strong px-3 py-1 text-sm">
         <h2 className="font-serif text-base">Page</h2>
         <span className="text-soft">
-          {named && (named.first === named.last ? `bar ${named.first}` : `bars ${named.first} to ${named.last}`)}
+          {named && barsInWords(named, allBars)}
           {named?.cut ? ', the first of those in view' : ''}
         </span>
         <span className="flex items-center">

@@ -16,10 +16,11 @@ export const turnPage = (
   if (!shown) return;
   const state = getState();
   const from = state.desk.pageApart ?? shown.first;
-  const last = Math.max(1, selectBars(state).length);
+  const bars = selectBars(state);
+  const last = Math.max(1, bars.length);
   const first = Math.max(1, Math.min(last, from + way * (by ?? shown.last - shown.first + 1)));
   dispatch(deskActions.pageSetApart(first));
-  spoken.set(`The page begins at bar ${first}. The roll stays where it is.`);
+  spoken.set(`The page begins at bar ${bars[first - 1]?.number ?? first}. The roll stays where it is.`);
 };
 
 /** The page follows the roll again, or stays at the bars it shows. */

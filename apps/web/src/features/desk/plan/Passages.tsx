@@ -27,6 +27,7 @@ const useBarsInHand = (): readonly [number, number] => {
 
 export const Passages = ({ plan, change }: { plan: Plan; change: ChangePlan }) => {
   const [first, last] = useBarsInHand();
+  const lowest = useAppSelector((state) => selectMeterMap(state).barAt(0).number);
   const [typed, setTyped] = useState<{ first: number; last: number } | null>(null);
   const from = typed?.first ?? first;
   const to = Math.max(from, typed?.last ?? last);
@@ -62,7 +63,7 @@ export const Passages = ({ plan, change }: { plan: Plan; change: ChangePlan }) =
       <div className="flex flex-wrap items-center gap-1">
         <NumberField
           label="From bar"
-          min={1}
+          min={lowest}
           max={100_000}
           className="w-14"
           value={from}

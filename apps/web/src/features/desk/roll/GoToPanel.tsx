@@ -17,7 +17,8 @@ export const GoToPanel = ({ context }: { context: CommandContext }) => {
   const dispatch = useAppDispatch();
   const { markers, ppq } = useAppSelector(selectArrangement);
   const meterMap = useAppSelector(selectMeterMap);
-  const last = useAppSelector(selectBars).length;
+  const bars = useAppSelector(selectBars);
+  const [first, last] = [bars[0]?.number ?? 1, bars[bars.length - 1]?.number ?? 1];
   const [typed, setTyped] = useState('');
   const field = useRef<HTMLInputElement>(null);
   // After the panel itself took the keys.
@@ -29,8 +30,8 @@ export const GoToPanel = ({ context }: { context: CommandContext }) => {
     sought === ''
       ? ''
       : bar !== null
-        ? bar < 1 || bar > last
-          ? `The piece has bars 1 to ${last}.`
+        ? bar < first || bar > last
+          ? `The piece has bars ${first} to ${last}.`
           : ''
         : found.length === 0
           ? 'No section has that name.'

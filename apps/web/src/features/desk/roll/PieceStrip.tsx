@@ -31,6 +31,7 @@ export const PieceStrip = () => {
   const endTick = useAppSelector(selectEndTick);
   // The bar at the left edge is all that is told of the view here: it changes seldom while one scrolls.
   const bar = useAppSelector((state) => selectMeterMap(state).barAt(Math.max(0, selectView(state).left)).number);
+  const firstBar = useAppSelector((state) => selectMeterMap(state).barAt(0).number);
   const lastBar = useAppSelector((state) => selectMeterMap(state).barAt(selectEndTick(state)).number);
   const findings = useValue(allFindings);
   const looks = usePartLooks();
@@ -100,7 +101,7 @@ export const PieceStrip = () => {
       aria-label="The whole piece"
       aria-controls="roll"
       aria-orientation="horizontal"
-      aria-valuemin={1}
+      aria-valuemin={firstBar}
       aria-valuemax={lastBar}
       aria-valuenow={Math.min(bar, lastBar)}
       aria-valuetext={`from bar ${bar}`}

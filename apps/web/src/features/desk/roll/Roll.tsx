@@ -2,7 +2,9 @@
 import {
   type Bar,
   beatsOfBars,
+  createMeterMap,
   editedNotes,
+  type Finding,
   instrumentById,
   isUnpitched,
   type Note,
@@ -11,6 +13,8 @@ import {
   quartersPerMinute,
   selectedIn,
   selectedNotes,
+  shownMeters,
+  withBarLinesMoved,
 } from '@crispfold/core';
 import { useCallback, useEffect, useMemo, useRef, useSyncExternalStore } from 'react';
 import { useStore } from 'react-redux';
@@ -33,7 +37,7 @@ import { gridOfPage } from './gridOfPage.js';
 import { HUE_NAMES, type Scale, scaleOf } from './hues.js';
 import { layOut, type RollPart } from './layers.js';
 import { type PageGrid, pageGrid } from './pageGrid.js';
-import { paintFinding, paintPicked } from './paintFinding.js';
+import { paintFinding, paintLinesToCome, paintPicked } from './paintFinding.js';
 import {
   NAMES_WIDTH,
   paintGround,
@@ -70,17 +74,40 @@ const within = (
   canvas.restore();
 };
 
-/** Notes of the chosen finding, and of its mend, while the findings are shown. */
-const useFindingNotes = (): readonly Note[] => {
-  const parts = useAppSelector((state) => selectArrangement(state).parts);
+const NO_LINES: readonly number[] = [];
+
+/** The chosen finding, while the findings are shown. */
+const useShownFinding = (): Finding | undefined => {
   const chosen = useAppSelector((state) => (state.desk.panel === 'findings' ? state.desk.chosenFinding : null));
   const findings = useValue(allFindings);
+  return useMemo(
+    () => (chosen ? findings.find(({ key, partId }) => key === chosen.key && partId === chosen.partId) : undefined),
+    [chosen, findings],
+  );
+};
+
+/** Where the bar lines would stand after the finding's mend; none for one that moves none. */
+const useLinesToCome = (finding: Finding | undefined): readonly number[] => {
+  const arrangement = useAppSelector(selectArrangement);
+  const endTick = useAppSelector(selectEndTick);
   return useMemo(() => {
-    const finding = chosen && findings.find(({ key, partId }) => key === chosen.key && partId === chosen.partId);
+    const mend = finding?.mend;
+    if (mend?.where !== 'barLines') return NO_LINES;
+    const meters = withBarLinesMoved(arrangement, mend.pickup);
+    if (!meters) return NO_LINES;
+    const bars = createMeterMap(meters, arrangement.ppq).barsTo(endTick);
+    return bars.slice(1).map(({ start }) => start);
+  }, [finding, arrangement, endTick]);
+};
+
+/** Notes of a finding, and of its mend. */
+const useFindingNotes = (finding: Finding | undefined): readonly Note[] => {
+  const parts = useAppSelector((state) => selectArrangement(state).parts);
+  return useMemo(() => {
     if (!finding) return [];
     const ids = new Set([...finding.noteIds, ...(finding.mend?.noteIds ?? [])]);
     return parts.find((part) => part.id === finding.partId)?.notes.filter((note) => ids.has(note.id)) ?? [];
-  }, [parts, chosen, findings]);
+  }, [parts, finding]);
 };
 
 /** Notes that the sentence in hand picks. */
@@ -92,8 +119,6 @@ const usePickedNotes = (): readonly Note[] => {
     [parts, picked],
   );
 };
-
-const NO_LINES: readonly number[] = [];
 
 /** The page's own divisions for the front part; null where the grid is one value. */
 const usePageGrid = (front: RollPart | undefined, bars: readonly Bar[], ppq: number): PageGrid | null => {
@@ -218,7 +243,7 @@ export const Roll = () => {
   const lastBar = engraved && bars[engraved.last - 1];
   const signs = useMemo(
     (): Omit<RulerSigns, 'fold'> => ({
-      meters: arrangement.meters.map((meter) => ({
+      meters: shownMeters(arrangement.meters).map((meter) => ({
         tick: meter.tick,
         text: `${meter.numerator}/${meter.denominator}`,
       })),
@@ -245,7 +270,9 @@ export const Roll = () => {
   );
   useRowsInView(frontPart, rows);
   useSamePitch(rows);
-  const findingNotes = useFindingNotes();
+  const finding = useShownFinding();
+  const findingNotes = useFindingNotes(finding);
+  const linesToCome = useLinesToCome(finding);
   const picked = usePickedNotes();
 
   const tried = useValue(triedEdit);
@@ -363,8 +390,9 @@ export const Roll = () => {
         if (soundRows) paintSoundNames(canvas, view, rows, soundRows, palette);
         paintPicked(canvas, view, rows, picked, palette);
         paintFinding(canvas, view, rows, findingNotes, palette);
+        paintLinesToCome(canvas, view, linesToCome, palette);
       }),
-    [paintOf, front, view, rows, findingNotes, picked, palette, soundRows],
+    [paintOf, front, view, rows, findingNotes, linesToCome, picked, palette, soundRows],
   );
   const paintOver = useCallback(
     (context: CanvasRenderingContext2D) =>

@@ -60,3 +60,31 @@ export const paintPicked = (
   }
   canvas.restore();
 };
+
+/** Draws where bar lines would stand, from top to bottom. */
+export const paintLinesToCome = (
+  canvas: CanvasRenderingContext2D,
+  view: RollView,
+  ticks: readonly number[],
+  palette: Palette,
+): void => {
+  if (ticks.length === 0) return;
+  canvas.save();
+  canvas.strokeStyle = palette.fold;
+  canvas.lineWidth = 2;
+  canvas.setLineDash([6, 5]);
+  canvas.beginPath();
+  let last = Number.NEGATIVE_INFINITY;
+  for (const tick of ticks) {
+    const x = Math.round(xOfTick(view, tick));
+    if (x < 0 || x > view.width || x - last < LEAST_BETWEEN_LINES) continue;
+    last = x;
+    canvas.moveTo(x, 0);
+    canvas.lineTo(x, view.height);
+  }
+  canvas.stroke();
+  canvas.restore();
+};
+
+/** Lines nearer to each other than this are left out, in pixels. */
+const LEAST_BETWEEN_LINES = 12;

@@ -99,7 +99,7 @@ const paintBars = (canvas: Canvas, view: RollView, bars: readonly Bar[], ppq: nu
   canvas.strokeStyle = palette.strong;
   const every = barStep(view, bars);
   for (const bar of bars) {
-    if ((bar.number - 1) % every !== 0) continue;
+    if (bar.index % every !== 0) continue;
     const x = Math.round(xOfTick(view, bar.start)) + 0.5;
     line(canvas, x, 0, x, view.height);
   }

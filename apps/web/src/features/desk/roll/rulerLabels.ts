@@ -42,8 +42,8 @@ export const barLabels = (view: RollView, bars: readonly Bar[], ppq: number, mea
     const until = xOfTick(view, next ? next.start : bar.end);
     const beats = beatsOfBar(bar, ppq)
       .slice(1)
-      .map((beat, at): RulerLabel => {
-        const words = String(at + 2);
+      .map((beat): RulerLabel => {
+        const words = String(beat.number);
         return { kind: 'beat', text: words, x: xOfTick(view, beat.start) + INDENT, width: measure('beat', words) };
       });
     const clear = beats.every(
