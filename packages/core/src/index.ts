@@ -25,6 +25,7 @@ export * from './inspect.js';
 export * from './instruments/instruments.js';
 export * from './instruments/percussionMap.js';
 export * from './meter/pickup.js';
+export * from './meter/valueWords.js';
 export * from './midi/addParts.js';
 export * from './midi/importMidi.js';
 export * from './midi/readMidi.js';

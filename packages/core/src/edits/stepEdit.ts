@@ -93,19 +93,14 @@ interface PartEdit {
 
 /** The selected notes of a run that could have gone either way. */
 const doubtsOf = (part: Part, { notes, remarks = [] }: StepResult, selection: ReadonlySet<NoteId>): Doubt[] => {
-  const doubtful = remarks.filter(({ kind, otherLine }) => kind === 'eitherWay' && otherLine !== undefined);
+  const doubtful = remarks.flatMap(({ kind, others = [] }) => (kind === 'eitherWay' ? others : []));
   if (doubtful.length === 0) return [];
   const after = new Map(notes.map((note) => [note.id, note.onset]));
-  return doubtful.flatMap(({ noteIds, otherLine }) =>
-    noteIds
-      .filter((id) => selection.has(id) && after.has(id))
-      .map((noteId) => ({
-        partId: part.id,
-        noteId,
-        now: Math.round(after.get(noteId) as number),
-        other: Math.max(0, Math.round(otherLine as number)),
-      })),
-  );
+  return doubtful.flatMap(({ noteId, start }): Doubt[] => {
+    const now = after.get(noteId);
+    if (start === undefined || now === undefined || !selection.has(noteId)) return [];
+    return [{ partId: part.id, noteId, now: Math.round(now), other: Math.max(0, Math.round(start)) }];
+  });
 };
 
 const inPart = <Id extends StepId>(

@@ -55,7 +55,7 @@ export interface Noticed {
   readonly reason: string;
   readonly severity?: Severity;
   readonly mend: Mend | null;
-  /** Another way of putting it right, where there are two. */
+  /** Another way of putting it right, or the second best reading of a doubtful place. */
   readonly otherMend?: Mend;
 }
 

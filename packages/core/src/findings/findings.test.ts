@@ -9,7 +9,7 @@ import { writeMusicXml } from '../musicxml/writeMusicXml.js';
 import { buildScore } from '../notation/buildScore.js';
 import { readPitches } from '../notation/pitchReading.js';
 import { planOf } from '../plan/readyPlans.js';
-import { runPlan } from '../plan/runPlan.js';
+import { runPlan, runPlanOnAll } from '../plan/runPlan.js';
 import { writtenMaps } from '../plan/writtenMaps.js';
 import type { StepNote } from '../reading/stepNote.js';
 import { arrangementWith, note, partWith, pedal } from '../testing/kit.js';
@@ -40,6 +40,13 @@ const performed = () =>
 /** A plain line of quarters, so that a part is more than its fault. At 480 PPQ and a tick a millisecond. */
 const line = (count = 16, velocity = 80) =>
   Array.from({ length: count }, (_, k) => note(60 + (k % 5), 1920 + k * 480, 440, { velocity }));
+
+/** The arrangement after the other way of a finding was taken. */
+const chooseOther = (arrangement: Arrangement, found: Finding | undefined): Arrangement => {
+  const edit = mendEdit(arrangement, [{ ...(found as Finding), mend: found?.otherMend ?? null }]);
+  if (!edit) throw new Error('there is no other reading');
+  return applyEdit(arrangement, edit);
+};
 
 describe('each kind is noticed where it is', () => {
   const cases: [string, StepNote[], Partial<Part>?][] = [
@@ -95,6 +102,49 @@ describe('each kind is noticed where it is', () => {
     );
     expect(found?.reason).toBe('bar 7 can be read in more than one way');
     expect(noticed(steady)).not.toContain('doubtfulGrid');
+  });
+
+  it('doubtfulGrid: the second best reading is a correction of the page that lasts', () => {
+    const steady = Array.from({ length: 24 }, (_, k) => note(60, k * 480 + ((k * 13) % 31), 300));
+    const between = [note(67, 24 * 480 + 15, 120), note(69, 24 * 480 + 152, 130)];
+    const before = arrangementWith([partWith([...steady, ...between])]);
+    const starts = (arrangement: Arrangement) =>
+      runPlanOnAll(arrangement)[0]
+        ?.notes.filter(({ pitch }) => pitch > 60)
+        .map(({ pitch, onset, duration }) => [pitch, (onset - 24 * 10080) / 10080, duration / 10080]);
+    const [found] = findingsIn(before).filter((f) => f.kind === 'doubtfulGrid');
+    expect(found?.otherMend).toMatchObject({ where: 'page', label: expect.stringMatching(/^Or: /) });
+    const after = chooseOther(before, found);
+    expect(after.parts[0]?.notes).toEqual(before.parts[0]?.notes);
+    // The second note goes from the triplet to the sixteenth, or the other way; the first ends where it begins.
+    const [was, is] = [starts(before), starts(after)];
+    expect(is?.[0]?.[1]).toBe(0);
+    expect(new Set([was?.[1]?.[1], is?.[1]?.[1]])).toEqual(new Set([1 / 4, 1 / 3]));
+    expect(is?.[0]?.[2]).toBe(is?.[1]?.[1]);
+    expect(findingsIn(after).map((f) => f.kind)).not.toContain('doubtfulGrid');
+  });
+
+  it('eitherEnd: a note let go between two values, with the other one a key away', () => {
+    const shares = [0.9, 0.92, 0.95, 0.88];
+    const line = Array.from({ length: 24 }, (_, k) => note(60 + (k % 5), k * 480, 480 * (shares[k % 4] as number)));
+    const withEnd = (duration: number) =>
+      arrangementWith([
+        partWith([...line, note(72, 24 * 480, duration, { id: 9001 }), note(72, 26 * 480, 430, { id: 9002 })]),
+      ]);
+    const doubtful = (duration: number) =>
+      findingsIn(withEnd(duration)).find((f) => f.kind === 'eitherEnd' && f.tick === 24 * 480);
+    // Held for a whole half note, or for a quarter: no doubt; somewhere between there is.
+    expect(doubtful(900)).toBeUndefined();
+    expect(doubtful(440)).toBeUndefined();
+    const between = Array.from({ length: 20 }, (_, k) => 460 + k * 20).find((duration) => doubtful(duration));
+    const before = withEnd(between ?? 0);
+    const found = doubtful(between ?? 0);
+    expect(found?.otherMend?.label).toMatch(/^Or: (half|(dotted )?quarter( and a rest)?)$/);
+    const lengthOf = (arrangement: Arrangement) =>
+      runPlanOnAll(arrangement)[0]?.notes.find(({ pitch, onset }) => pitch === 72 && onset === 24 * 10080)?.duration;
+    const after = chooseOther(before, found);
+    expect(lengthOf(after)).not.toBe(lengthOf(before));
+    expect(findingsIn(after).filter((f) => f.kind === 'eitherEnd' && f.tick === 24 * 480)).toEqual([]);
   });
 
   it('sameInTwoParts: a take that came in twice, told as one passage, kept where the person says', () => {

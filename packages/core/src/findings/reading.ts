@@ -1,12 +1,14 @@
 /** What the plan was not sure of while it read the starts: from the remarks of its steps. */
 
-import type { Part } from '../model/arrangement.js';
+import type { NoteId, Part } from '../model/arrangement.js';
 import { planOf } from '../plan/readyPlans.js';
+import type { Written } from '../plan/written.js';
 import type { Remark } from '../reading/remark.js';
 import { gatherChords } from '../steps/gatherChords.js';
 import { quantizeStarts } from '../steps/quantizeStarts.js';
 import { milliseconds } from '../time/noteLengths.js';
 import type { Check, CheckInput, Mend, Noticed, StepMend } from './finding.js';
+import { secondReading } from './secondReading.js';
 
 const remarksOf = (
   { written, part }: CheckInput,
@@ -14,15 +16,30 @@ const remarksOf = (
   mend: (remark: Remark) => Mend | null,
 ): Noticed[] => {
   const onsets = new Map(part.notes.map((note) => [note.id, note.onset]));
+  const decided = decidedNotes(part);
   return written.steps
     .flatMap((report) => report.remarks)
-    .filter((remark) => remark.kind === kind)
+    .filter((remark) => remark.kind === kind && !remark.noteIds.some((id) => decided.has(id)))
     .map((remark) => ({
       noteIds: remark.noteIds,
       tick: Math.min(...remark.noteIds.map((id) => onsets.get(id) ?? 0)),
       reason: remark.reason,
       mend: mend(remark),
+      ...otherReading(written, remark),
     }));
+};
+
+/** Notes whose written place a person decided: nothing about it is in doubt. */
+const decidedNotes = ({ overrides }: Part): ReadonlySet<NoteId> =>
+  new Set(
+    (overrides?.list ?? []).flatMap((override) =>
+      override.kind === 'writtenStart' || override.kind === 'writtenEnd' ? [override.noteId] : [],
+    ),
+  );
+
+const otherReading = (written: Written, { others }: Remark): Pick<Noticed, 'otherMend'> => {
+  const otherMend = secondReading(written, others);
+  return otherMend ? { otherMend } : {};
 };
 
 const toGrid = (where: StepMend['where'], grid: number, label: string): Mend => ({
@@ -46,6 +63,14 @@ export const eitherWay: Check = {
   explanation: 'A start lies near half-way between two lines of the grid.',
   severity: 'look',
   run: (input) => remarksOf(input, 'eitherWay', () => toGrid('notes', 1 / 8, 'Move to the eighth')),
+};
+
+/** Ends that could as well be written elsewhere. */
+export const eitherEnd: Check = {
+  name: 'Could have ended elsewhere',
+  explanation: 'A note was let go between two values; the simpler was taken. The other is one key away.',
+  severity: 'look',
+  run: (input) => remarksOf(input, 'eitherEnd', () => null),
 };
 
 /** Bars with more than one good reading. */

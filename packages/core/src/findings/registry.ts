@@ -7,7 +7,7 @@ import { doubles, hiddenNotes, samePitchOverlap, specks, zeroLength } from './do
 import type { Check, Finding } from './finding.js';
 import { outOfRange, sameInTwoParts, soundWithoutLine, widerThanHand } from './instrument.js';
 import { earlyStart, hungNotes, pedalNeverLifts, twoAtOnce, unevenEnds, velocityOut } from './playing.js';
-import { doubtfulGrid, eitherWay, farOffGrid, swing, wideRoll } from './reading.js';
+import { doubtfulGrid, eitherEnd, eitherWay, farOffGrid, swing, wideRoll } from './reading.js';
 
 const ALL_CHECKS = {
   pickup,
@@ -21,6 +21,7 @@ const ALL_CHECKS = {
   earlyStart,
   farOffGrid,
   eitherWay,
+  eitherEnd,
   outOfRange,
   soundWithoutLine,
   widerThanHand,

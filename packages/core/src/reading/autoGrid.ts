@@ -28,6 +28,8 @@ export interface GriddedBeat {
   readonly division: number;
   /** How much dearer the best other placing of its starts is; below 1 it is doubtful. Infinite where nothing starts. */
   readonly margin: number;
+  /** Where that placing has them; null where there is none. */
+  readonly others: readonly number[] | null;
 }
 
 /** Where each attack goes, and why. */
@@ -94,7 +96,7 @@ export const autoGrid = (attacks: readonly Attack[], context: StepContext): Auto
     // A player who wanders far is dealt out to beats once more, by where they wandered.
     if (timing.drift > WANDERS_FAR) read(reader.shift(reading.drift, timing));
   }
-  const { targets, divisions, margins } = reading;
+  const { targets, divisions, margins, others } = reading;
   return {
     targets,
     beats: beats.map(({ start, length }, i) => ({
@@ -102,6 +104,7 @@ export const autoGrid = (attacks: readonly Attack[], context: StepContext): Auto
       length,
       division: divisions[i] as number,
       margin: margins[i] as number,
+      others: others[i] ?? null,
     })),
     timing,
   };
@@ -184,6 +187,7 @@ const alreadyOnGrid = (attacks: readonly Attack[], context: StepContext): Gridde
       length: beat.length,
       division: beat.count === 0 ? 0 : fits,
       margin: Number.POSITIVE_INFINITY,
+      others: null,
     });
   }
   return gridded;

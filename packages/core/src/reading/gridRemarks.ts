@@ -1,5 +1,6 @@
 /** What the auto grid saw that a person should know: doubtful beats, starts far off, starts near half-way, swing. */
 
+import type { NoteId } from '../model/arrangement.js';
 import { barHolding } from '../time/meterMap.js';
 import type { AutoGrid } from './autoGrid.js';
 import type { StepContext } from './context.js';
@@ -75,13 +76,20 @@ export const remarksOn = (
     if (index === first || beat.division === 0) continue;
     if (beat.margin < DOUBTFUL) {
       const inside = Array.from({ length: index - first }, (_, k) => first + k);
-      remarks.push({ kind: 'doubtfulGrid', noteIds: inside.flatMap(idsOf), reason: doubtInWords(beat.start, context) });
+      const others = inside.flatMap((at, k) => {
+        const start = beat.others?.[k];
+        return start === undefined || Math.abs(start - (grid.targets[at] as number)) < 1e-6
+          ? []
+          : idsOf(at).map((noteId) => ({ noteId, start }));
+      });
+      const reason = doubtInWords(beat.start, context);
+      remarks.push({ kind: 'doubtfulGrid', noteIds: inside.flatMap(idsOf), reason, others });
       continue;
     }
     const step = beat.length / beat.division;
     for (let at = first; at < index; at += 1) {
-      const remark = remarkOnStart(grid, attacks[at] as Attack, grid.targets[at] as number, step, context);
-      if (remark) remarks.push({ ...remark, noteIds: idsOf(at) });
+      const remark = remarkOnStart(grid, attacks[at] as Attack, idsOf(at), grid.targets[at] as number, step, context);
+      if (remark) remarks.push(remark);
     }
   }
   if (swing.length > 0) {
@@ -102,10 +110,11 @@ const doubtInWords = (start: number, context: StepContext): string => {
 const remarkOnStart = (
   { timing }: AutoGrid,
   attack: Attack,
+  noteIds: readonly NoteId[],
   target: number,
   step: number,
   context: StepContext,
-): Omit<Remark, 'noteIds'> | null => {
+): Remark | null => {
   const perMs = context.tempoMap.ticksPerMillisecond(target);
   const off = attack.onset - target - timing.lean * perMs;
   const late = attack.last > attack.onset ? 0 : Math.abs(off) / perMs;
@@ -113,14 +122,16 @@ const remarkOnStart = (
   if (late > FAR_MILLISECONDS && late > usual * FAR_DEVIATIONS) {
     return {
       kind: 'farOff',
+      noteIds,
       reason: `${inMilliseconds(off, target, context)} ${off > 0 ? 'late' : 'early'}, far more than the rest`,
     };
   }
   if (Math.abs(off) > step * NEAR_HALFWAY && timing.spread > 0) {
     return {
       kind: 'eitherWay',
+      noteIds,
       reason: 'near half-way between two lines of the grid',
-      otherLine: target + Math.sign(off) * step,
+      others: noteIds.map((noteId) => ({ noteId, start: target + Math.sign(off) * step })),
     };
   }
   return null;

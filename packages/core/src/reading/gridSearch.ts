@@ -34,6 +34,8 @@ export interface Reading {
   readonly divisions: readonly number[];
   /** How much dearer the best other placing of each beat's starts is. */
   readonly margins: Float64Array;
+  /** That placing: a target for each attack of the beat; null where there is none. */
+  readonly others: readonly (readonly number[] | null)[];
   readonly cost: number;
 }
 
@@ -44,6 +46,8 @@ interface Hypothesis {
   readonly before: Hypothesis | null;
   readonly points: number;
   readonly margin: number;
+  /** The last attack of the best other placing of the newest beat. */
+  readonly other: Cell | null;
   /** Where the newest beat's last attack stands. */
   readonly cell: Cell;
 }
@@ -70,6 +74,7 @@ export const searchGrid = (search: GridSearch): Reading => {
       before: null,
       points: 0,
       margin: Number.POSITIVE_INFINITY,
+      other: null,
       cell: { point: 0, target: Number.NEGATIVE_INFINITY, cost: 0, drift: 0, before: null, other: null },
     },
   ];
@@ -97,8 +102,10 @@ const onThrough = (search: GridSearch, beat: BeatAttacks, beam: readonly Hypothe
     const { cell, division, from } = candidate;
     const family = division.family === 'none' ? from.family : division.family;
     if (kept.some((k) => k.cell.target === cell.target && k.family === family)) continue;
-    const margin = marginOf(candidate, candidates);
-    kept.push({ cost: candidate.cost, family, before: from, points: division.points, margin, cell });
+    const second = secondTo(candidate, candidates);
+    const margin = second ? second.cost - candidate.cost : Number.POSITIVE_INFINITY;
+    const other = second?.cell ?? null;
+    kept.push({ cost: candidate.cost, family, before: from, points: division.points, margin, other, cell });
   }
   return kept;
 };
@@ -113,13 +120,9 @@ const insert = (candidates: Candidate[], candidate: Candidate): void => {
   candidates[at] = candidate;
 };
 
-/** How much dearer the best placing is that puts some attack elsewhere, after the same beats; candidates are in order of cost. */
-const marginOf = (candidate: Candidate, ordered: readonly Candidate[]): number => {
-  for (const other of ordered) {
-    if (other.from === candidate.from && !samePlaces(other.cell, candidate.cell)) return other.cost - candidate.cost;
-  }
-  return Number.POSITIVE_INFINITY;
-};
+/** The best placing that puts some attack elsewhere, after the same beats; candidates are in order of cost. */
+const secondTo = (candidate: Candidate, ordered: readonly Candidate[]): Candidate | undefined =>
+  ordered.find((other) => other.from === candidate.from && !samePlaces(other.cell, candidate.cell));
 
 const samePlaces = (a: Cell | null, b: Cell | null): boolean => {
   let one = a;
@@ -275,6 +278,7 @@ const traced = (search: GridSearch, counted: readonly BeatAttacks[], best: Hypot
   const drift = new Float64Array(attacks.length);
   const divisions: number[] = new Array(beats.length).fill(0);
   const margins = new Float64Array(beats.length).fill(Number.POSITIVE_INFINITY);
+  const others: (readonly number[] | null)[] = new Array(beats.length).fill(null);
   let at: Hypothesis | null = best;
   let index = beats.length - 1;
   for (let turn = counted.length - 1; turn >= 0 && at; turn -= 1) {
@@ -282,6 +286,7 @@ const traced = (search: GridSearch, counted: readonly BeatAttacks[], best: Hypot
     while (beats[index] !== beat) index -= 1;
     divisions[index] = at.points;
     margins[index] = at.margin;
+    others[index] = at.other && targetsOf(at.other);
     let attack = beat.first + beat.count - 1;
     for (let cell: Cell | null = at.cell; cell; cell = cell.before) {
       targets[attack] = cell.target;
@@ -290,5 +295,12 @@ const traced = (search: GridSearch, counted: readonly BeatAttacks[], best: Hypot
     }
     at = at.before;
   }
-  return { targets, drift, divisions, margins, cost: best.cost };
+  return { targets, drift, divisions, margins, others, cost: best.cost };
+};
+
+/** Where the attacks of a beat stand, up to its last one. */
+const targetsOf = (last: Cell): number[] => {
+  const targets: number[] = [];
+  for (let cell: Cell | null = last; cell; cell = cell.before) targets.push(cell.target);
+  return targets.reverse();
 };

@@ -291,7 +291,7 @@ const SHORT_GIVE = 0.12;
  * Where a note ends that is played short, in a passage where notes sound for `share` of their value: the simplest end for
  * which it sounds for about so much.
  */
-export const shortEnd = (slot: Slot, bars: readonly LaidBar[], share: number): number => {
+export const shortEnd = (slot: Slot, bars: readonly LaidBar[], share: number): ChosenEnd => {
   const likely = { ...slot, played: slot.sounding / share, sounding: slot.sounding / share };
   return cheapestEnd(likely, bars, (end) => {
     const own = slot.sounding / (end - slot.onset);
@@ -300,7 +300,8 @@ export const shortEnd = (slot: Slot, bars: readonly LaidBar[], share: number): n
   });
 };
 
-export const settledEnd = (slot: Slot, bars: readonly LaidBar[], usual: number, fills: number): number => {
+/** The simplest end within what was played; `usual` is the share of its value that a note of the part sounds for. */
+export const settledEnd = (slot: Slot, bars: readonly LaidBar[], usual: number, fills: number): ChosenEnd => {
   const { onset, played, sounding, next } = slot;
   return cheapestEnd(
     slot,
@@ -314,8 +315,15 @@ export const settledEnd = (slot: Slot, bars: readonly LaidBar[], usual: number, 
   );
 };
 
+/** An end, and how much dearer the next best is. */
+export interface ChosenEnd {
+  readonly end: number;
+  readonly second: number | null;
+  readonly margin: number;
+}
+
 /** The end with the least cost of its own and of the signs it takes. */
-const cheapestEnd = (slot: Slot, bars: readonly LaidBar[], offOf: (end: number) => number, fills = 0): number => {
+const cheapestEnd = (slot: Slot, bars: readonly LaidBar[], offOf: (end: number) => number, fills = 0): ChosenEnd => {
   const { onset, played, sounding, next, bar } = slot;
   const barEnd = bars[bars.length - 1]?.end ?? onset + played;
   const candidates = endsBetween(bars, slot, next ?? barEnd);
@@ -324,6 +332,8 @@ const cheapestEnd = (slot: Slot, bars: readonly LaidBar[], offOf: (end: number) 
   }
   let best = onset + Math.max(1, Math.round(played));
   let lowest = Number.POSITIVE_INFINITY;
+  let second: number | null = null;
+  let runnerUp = Number.POSITIVE_INFINITY;
   for (const end of candidates) {
     const off = offOf(end);
     const endBar = barIndexAt(bars, end - 1);
@@ -333,21 +343,23 @@ const cheapestEnd = (slot: Slot, bars: readonly LaidBar[], offOf: (end: number) 
     const signs = costOfSpan(bars, bar, onset, end, 'note') + (next === null ? rest * LAST_REST : rest);
     const cost = off + SIGN * signs;
     if (cost < lowest - 1e-9) {
+      if (lowest < Number.POSITIVE_INFINITY) [second, runnerUp] = [best, lowest];
       lowest = cost;
       best = end;
-    }
+    } else if (cost < runnerUp) [second, runnerUp] = [end, cost];
   }
-  return best;
+  return { end: best, second, margin: runnerUp - lowest };
 };
 
 /** Percussion is written by its starts: until the next one or the end of its beat. */
-export const strokeEnd = (slot: Slot, bars: readonly LaidBar[], context: StepContext): number => {
+export const strokeEnd = (slot: Slot, bars: readonly LaidBar[], context: StepContext): ChosenEnd => {
   const bar = bars[slot.bar];
   const meter = context.bars[slot.bar]?.meter;
-  if (!bar || !meter) return slot.onset + WRITTEN_PPQ;
+  const sure = { second: null, margin: Number.POSITIVE_INFINITY };
+  if (!bar || !meter) return { end: slot.onset + WRITTEN_PPQ, ...sure };
   const beat = writtenBeatsOf(meter).find((b) => slot.onset - bar.start < b.start + b.length);
   const beatEnd = beat ? bar.start + beat.start + beat.length : bar.end;
-  return Math.min(slot.next ?? Number.POSITIVE_INFINITY, beatEnd, bar.end);
+  return { end: Math.min(slot.next ?? Number.POSITIVE_INFINITY, beatEnd, bar.end), ...sure };
 };
 
 /** A voice with the place of each of its chords, in written units. */

@@ -80,7 +80,7 @@ describe('Quantize starts', () => {
     const { remarks = [] } = run('quantizeStarts', [note(60, 470, 100), note(62, 650, 100), note(64, 1150, 100)], {
       grid: 1 / 4,
     });
-    expect(remarks.map(({ kind, otherLine }) => [kind, otherLine])).toEqual([
+    expect(remarks.map(({ kind, others }) => [kind, others?.[0]?.start])).toEqual([
       ['eitherWay', 960],
       ['eitherWay', 1440],
     ]);

@@ -32,7 +32,7 @@ const fixedTargets = (notes: readonly StepNote[], context: StepContext, grid: nu
         kind: 'eitherWay',
         noteIds: [id],
         reason: 'near half-way between two lines of the grid',
-        otherLine: place + Math.sign(onset - place) * unit,
+        others: [{ noteId: id, start: place + Math.sign(onset - place) * unit }],
       });
     }
   });

@@ -4,7 +4,9 @@ import { isUnpitched } from '../instruments/instruments.js';
 import { endOf } from '../model/arrangement.js';
 import type { StepContext } from '../reading/context.js';
 import { byVoice, inOrder, splitMuted } from '../reading/noteGroups.js';
+import type { Remark } from '../reading/remark.js';
 import {
+  type ChosenEnd,
   fillsAsPlayed,
   isQuick,
   laidOut,
@@ -62,23 +64,44 @@ export const settleLengths: Step<'settleLengths'> = {
     const fills = fillsAsPlayed(quick, parameters.fills / 100);
     const usual = usualShare(shares, fills);
     const changes: StepChange[] = [];
+    const remarks: Remark[] = [];
     const result: StepNote[] = [];
     voices.forEach(({ groups, slots, bars }, voice) => {
       const short = shortIn[voice] ?? [];
       groups.forEach((group, index) => {
         const slot = slots[index] as Slot;
         const share = short[index] ?? 0;
-        const end = unpitched
+        const chosen = unpitched
           ? strokeEnd(slot, bars, context)
           : share > 0
             ? shortEnd(slot, bars, share)
             : settledEnd(slot, bars, usual, fills);
+        const { end } = chosen;
+        if (share === 0) remarks.push(...doubtOf(group, chosen, context));
         const staccato = share > 0 && slot.sounding < STILL_SHORT * (end - slot.onset);
         settleGroup(group, slot, Math.round((end * context.ppq) / WRITTEN_PPQ), staccato, context, result, changes);
       });
     });
-    return { notes: inOrder(result, muted), changes };
+    return { notes: inOrder(result, muted), changes, remarks };
   },
+};
+
+/** A second best end dearer by less than this is told of: it is the right one in about one of five; seldom beyond. */
+const CLOSE_ENDS = 0.6;
+
+/** A chord whose end could as well be another. */
+const doubtOf = (group: readonly StepNote[], { second, margin }: ChosenEnd, { ppq }: StepContext): Remark[] => {
+  const doubtful = group.filter(({ settled }) => !settled);
+  if (second === null || margin >= CLOSE_ENDS || doubtful.length === 0) return [];
+  const end = Math.round((second * ppq) / WRITTEN_PPQ);
+  return [
+    {
+      kind: 'eitherEnd',
+      noteIds: doubtful.map(({ id }) => id),
+      reason: 'its end was played between two values',
+      others: doubtful.map(({ id }) => ({ noteId: id, end })),
+    },
+  ];
 };
 
 /** The lengths of a part with no human touch: what they say, to the unit. */

@@ -8,6 +8,7 @@ import {
   type Edit,
   EMPTY_HISTORY,
   historyEntry,
+  lengthInWords,
   muteNotes,
   type Note,
   type Part,
@@ -34,7 +35,7 @@ import {
   selectReached,
   selectShownParts,
 } from './selectors.js';
-import { lengthInWords, noteInWords } from './speak.js';
+import { noteInWords } from './speak.js';
 
 const demo = demoArrangement();
 const opened = deskReducer(

@@ -46,6 +46,13 @@ export const findingMendable: Condition = (state) => {
   return chosen.mend ? null : 'There is no mend for this one: it is for the ear and the eye.';
 };
 
+/** The chosen finding has a second way. */
+export const findingHasOther: Condition = (state) => {
+  const chosen = chosenFinding(state);
+  if (!chosen) return 'Choose a finding first.';
+  return chosen.otherMend ? null : 'There is no other reading of this one.';
+};
+
 /** Something can be undone. */
 export const canUndo: Condition = ({ desk }) => (desk.history.position > 0 ? null : 'There is nothing to undo.');
 

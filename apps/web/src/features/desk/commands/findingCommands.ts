@@ -1,14 +1,22 @@
 /** Commands that go through the findings. */
 import { type Finding, moveNotes, selectionOf } from '@crispfold/core';
 import { deskActions } from '../deskSlice.js';
-import { chooseFinding, chosenFinding, dismiss, mend, neighbour, ofSameKind } from '../findings/findingList.js';
+import {
+  chooseFinding,
+  chosenFinding,
+  dismiss,
+  mend,
+  neighbour,
+  ofSameKind,
+  withOtherMend,
+} from '../findings/findingList.js';
 import { boxAround } from '../roll/rollView.js';
 import { commit } from '../saving.js';
 import { selectDoubts, selectedOnView } from '../selectors.js';
 import { spoken } from '../speak.js';
 import { playRange } from '../transport/playing.js';
 import { type Command, type CommandContext, inGroup } from './command.js';
-import { findingChosen, findingMendable } from './conditions.js';
+import { findingChosen, findingHasOther, findingMendable } from './conditions.js';
 import { barsAbout, reveal } from './looking.js';
 
 /** Chooses a finding and goes there. */
@@ -91,6 +99,12 @@ export const FINDING_COMMANDS = [
     'Mend the finding',
     withChosen((finding, context) => thenToNext(context, mend([finding]))),
     findingMendable,
+  ),
+  command(
+    'otherMend',
+    'Take the other reading, or the other mend',
+    withChosen((finding, context) => thenToNext(context, mend([withOtherMend(finding)]))),
+    findingHasOther,
   ),
   command(
     'mendKind',

@@ -110,6 +110,7 @@ export const KEYS = {
   nextFinding: ['j', 'f n'],
   previousFinding: ['shift+j', 'f p'],
   mendFinding: ['f m'],
+  otherMend: ['f r'],
   mendKind: ['f k'],
   dismissFinding: ['f d'],
   dismissKind: ['f x'],

@@ -21,7 +21,7 @@ import { deskActions } from '../deskSlice.js';
 import { selectMeterMap } from '../maps.js';
 import { selectArrangement, selectDesk } from '../selectors.js';
 import { useWorkState } from '../useWritten.js';
-import { allFindings, dismiss, listed, mend, notDismissed } from './findingList.js';
+import { allFindings, dismiss, listed, mend, notDismissed, withOtherMend } from './findingList.js';
 
 /** Longer lists are cut: nobody reads more, and Mend all takes the rest along. */
 const MOST_SHOWN = 40;
@@ -224,7 +224,8 @@ const Item = ({ finding, context }: { finding: Finding; context: CommandContext 
           {finding.otherMend && (
             <MendButton
               mend={finding.otherMend}
-              onMend={() => thenToNext(context, mend([{ ...finding, mend: finding.otherMend ?? null }]))}
+              hint={keyOf('otherMend')}
+              onMend={() => thenToNext(context, mend([withOtherMend(finding)]))}
             />
           )}
           <Button title="Play the bars around it" hint={keyOf('playAround')} onClick={() => playAround(context)}>

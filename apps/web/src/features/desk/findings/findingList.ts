@@ -68,6 +68,9 @@ export const neighbour = (state: RootState, step: 1 | -1): Finding | undefined =
   return findings[(at + step + findings.length) % findings.length];
 };
 
+/** A finding whose other way is the one to take. */
+export const withOtherMend = (finding: Finding): Finding => ({ ...finding, mend: finding.otherMend ?? null });
+
 /** Mends findings in one entry of the history. */
 export const mend =
   (findings: readonly Finding[]): Thunk =>

@@ -31,6 +31,9 @@ import { type BarRange, useEngraving } from './useEngraving.js';
 const MOST_BARS = 12;
 /** The picture of a small score fills the strip's height, but no staff with its room gets lower than this. */
 const LEAST_STAFF_PIXELS = 46;
+/** …nor higher, with this room above and below all of them: one staff is not blown up to fill the strip. */
+const MOST_STAFF_PIXELS = 110;
+const MOST_MARGIN_PIXELS = 40;
 /** Where there are more staves than fit the strip, all groups have one scale (pixels to the engraver's unit)… */
 const SCALE = 0.58;
 /** …and a staff that is not engraved yet takes so much room. */
@@ -144,10 +147,15 @@ const PageGroup = ({
         <div
           className={
             alone
-              ? 'h-full [&>svg]:h-full [&>svg]:max-h-[26rem] [&>svg]:min-h-[var(--least)] [&>svg]:w-auto [&>svg]:max-w-none'
+              ? 'h-full [&>svg]:h-full [&>svg]:max-h-[min(26rem,var(--most))] [&>svg]:min-h-[var(--least)] [&>svg]:w-auto [&>svg]:max-w-none'
               : 'h-full [&>svg]:h-full [&>svg]:w-auto [&>svg]:max-w-none'
           }
-          style={{ '--least': `${partIds.length * LEAST_STAFF_PIXELS}px` } as React.CSSProperties}
+          style={
+            {
+              '--least': `${partIds.length * LEAST_STAFF_PIXELS}px`,
+              '--most': `${MOST_MARGIN_PIXELS + partIds.length * MOST_STAFF_PIXELS}px`,
+            } as React.CSSProperties
+          }
           // biome-ignore lint/security/noDangerouslySetInnerHtml: the picture comes from our own engraver
           dangerouslySetInnerHTML={html}
         />

@@ -1,8 +1,8 @@
 /** How drawn notes are made: their length apart from the grid, their loudness, and whether they fit in with the others. */
+import { NOTE_VALUES } from '@crispfold/core';
 import { useAppDispatch, useAppSelector } from '../../../app/store.js';
 import { NumberField } from '../../../ui/NumberField.js';
 import { deskActions } from '../deskSlice.js';
-import { NOTE_VALUES } from '../speak.js';
 
 export const DrawnAs = () => {
   const dispatch = useAppDispatch();

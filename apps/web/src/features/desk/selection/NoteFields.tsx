@@ -4,6 +4,7 @@ import {
   type FieldSpan,
   fieldSpans,
   fieldText,
+  lengthInWords,
   type NoteField,
   readFieldEntry,
   selectionSize,
@@ -13,7 +14,7 @@ import * as yup from 'yup';
 import { useAppDispatch, useAppSelector } from '../../../app/store.js';
 import { commit } from '../saving.js';
 import { selectArrangement, selectEditable, selectedOnView } from '../selectors.js';
-import { lengthInWords, spoken } from '../speak.js';
+import { spoken } from '../speak.js';
 import { triedEdit } from '../steps/tried.js';
 
 /** Of more notes than these the effect is not tried while typing. */

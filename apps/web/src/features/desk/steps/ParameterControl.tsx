@@ -2,6 +2,8 @@
 import {
   fieldsOf,
   type Length,
+  lengthInWords,
+  NOTE_VALUES,
   type ParameterField,
   type ParameterValue,
   type ParameterValues,
@@ -11,7 +13,6 @@ import { useAppSelector } from '../../../app/store.js';
 import { Button } from '../../../ui/Button.js';
 import { NumberField } from '../../../ui/NumberField.js';
 import { selectArrangement, selectDesk, selectFirstSelected } from '../selectors.js';
-import { lengthInWords, NOTE_VALUES } from '../speak.js';
 
 const BOX = 'min-h-7 min-w-0 border border-strong bg-sheet px-1';
 
