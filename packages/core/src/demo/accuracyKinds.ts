@@ -2,7 +2,7 @@
 import { instrumentById, isUnpitched } from '../instruments/instruments.js';
 import { importMidi } from '../midi/importMidi.js';
 import { writePlayedMidi } from '../midi/writeMidi.js';
-import { type Arrangement, compareNotes, type Note } from '../model/arrangement.js';
+import { type Arrangement, compareNotes, type Note, type PartEvent, withEventIds } from '../model/arrangement.js';
 import { type Chance, createChance } from '../model/chance.js';
 import { planOf } from '../plan/readyPlans.js';
 import { runPlan } from '../plan/runPlan.js';
@@ -344,6 +344,98 @@ const lines = (spread: number): AccuracyKind['sample'] => {
   };
 };
 
+/** Values of a pedal that is down in full, and of one pressed half-way: both hold; and how far a half pedal comes up. */
+const PEDAL_VALUES = { full: 127, half: 70, halfUp: 34 } as const;
+
+/**
+ * Keyboard with two to four pedals a bar, some of them half, and every few bars a bass note caught by the sostenuto. Keys
+ * go up early where a pedal holds to the end of the note.
+ */
+const severalPedals: AccuracyKind['sample'] = (seed, index) => {
+  const recipe = { seed: seed * 1000 + index, kind: 'keyboard', style: 'eighths', meter: FOUR_FOUR } as const;
+  const score = madeScore({ ...recipe, bars: 24, quartersPerMinute: 72 + ((index * 31) % 40) });
+  const [part] = score.parts;
+  if (!part) throw new Error('A keyboard score has a part.');
+  const chance = createChance(seed * 31 + index);
+  const arrangement = perform(score, hand(seed * 77 + index, { doubles: 0, specks: 0 }));
+  const perMs = PPQ * (score.tempos[0]?.quartersPerMinute ?? 100) * (1 / 60_000);
+  const events: Omit<Extract<PartEvent, { kind: 'controller' }>, 'id'>[] = [];
+  const put = (controller: number, tick: number, value: number) =>
+    events.push({ kind: 'controller', tick: ticks(Math.max(0, Math.round(tick))), channel: 0, controller, value });
+  const holds: { readonly from: number; readonly to: number }[] = [];
+  for (let bar = 0; bar < 24; bar += 1) {
+    const each = chance.chance(0.5) ? 2 : 1;
+    for (let beat = 0; beat < 4; beat += each) {
+      if (chance.chance(0.2)) continue;
+      const [from, to] = [(bar * 4 + beat) * PPQ, (bar * 4 + beat + each) * PPQ];
+      const half = chance.chance(0.3);
+      put(64, from + chance.between(30, 70) * perMs, half ? PEDAL_VALUES.half : PEDAL_VALUES.full);
+      put(64, to - chance.between(45, 75) * perMs, half ? PEDAL_VALUES.halfUp : 0);
+      holds.push({ from, to });
+    }
+  }
+  const ends = new Map(
+    part.notes.map((note) => {
+      const start = rescaleTicks(note.onset, WRITTEN_PPQ, PPQ);
+      return [`${note.pitch} ${start}`, start + rescaleTicks(note.duration, WRITTEN_PPQ, PPQ)];
+    }),
+  );
+  const composedEnd = (note: Note): number | undefined => {
+    for (let off = 0; off <= 60; off += 1)
+      for (const at of [note.onset - off, note.onset + off]) {
+        const end = ends.get(`${note.pitch} ${at}`);
+        if (end !== undefined) return end;
+      }
+    return undefined;
+  };
+  const short = (note: Note, share: number): Note => ({
+    ...note,
+    duration: ticks(Math.max(1, Math.round(note.duration * share))),
+  });
+  const notes = arrangement.parts[0]?.notes.map((note) => {
+    const end = composedEnd(note);
+    if (end !== undefined && note.pitch < 55 && end - note.onset > 1.5 * PPQ && chance.chance(0.3)) {
+      put(66, note.onset + 80 * perMs, PEDAL_VALUES.full);
+      put(66, end - 60 * perMs, 0);
+      return short(note, chance.between(0.3, 0.6));
+    }
+    const held = holds.some(({ from, to }) => end !== undefined && to === end && from <= note.onset + 60);
+    return held ? short(note, chance.between(0.45, 0.95)) : note;
+  });
+  const parts = arrangement.parts.map((own) => ({
+    ...own,
+    notes: notes ?? own.notes,
+    events: withEventIds(
+      events.sort((a, b) => a.tick - b.tick),
+      1,
+    ),
+  }));
+  return {
+    title: score.title,
+    composed: part.notes,
+    arrangement: { ...arrangement, parts, nextEventId: events.length + 1 },
+  };
+};
+
+/** One of eight lines, each late or early throughout by its own amount. */
+const ownLean: AccuracyKind['sample'] = (seed, index) => {
+  const score = madeScore({ ...recipeOf(LINES_OF_EIGHT, seed, index) });
+  const lean = createChance(seed * 13 + index).between(-30, 30);
+  return {
+    title: score.title,
+    composed: score.parts[0]?.notes ?? [],
+    arrangement: played({ spread: 40, lean })(score, seed * 77 + index),
+  };
+};
+
+const LINES_OF_EIGHT: AccuracyCase = {
+  name: '',
+  kinds: ['line'],
+  pedal: false,
+  performance: { spread: 40, lengths: [0.78, 1.05], doubles: 0.04, specks: 0.02 },
+  required: [0, 0, 0],
+};
+
 /** All rows, in the order of the report. */
 export const ACCURACY_KINDS: readonly AccuracyKind[] = [
   kind('melodies from memory, no human touch', [1, 1, 0.995], melodies(untouched)),
@@ -378,6 +470,8 @@ export const ACCURACY_KINDS: readonly AccuracyKind[] = [
   kind('percussion with flams and soft strokes', [0.99, 0, 0], drums(withFlams)),
   kind('rolled chords of a harp, from the beat', [0.98, 0.97, 0.9], made(CHORDS, rolled(false))),
   kind('rolled chords of a harp, to the beat', [0.96, 0.94, 0.85], made(CHORDS, rolled(true))),
+  kind('keyboard: several pedals a bar, half pedal, sostenuto', [1, 0.965, 0.82], severalPedals),
+  kind('lines, 40 ms, each with its own lean', [0.993, 0.988, 0.977], ownLean),
   ...[40, 50, 60].map((spread, index) => kind(`lines, ${spread} ms`, WIDE[index] as Asked, lines(spread))),
 ];
 

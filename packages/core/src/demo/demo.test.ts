@@ -105,6 +105,8 @@ describe('other music and other playing', () => {
     'two hands in one track, no human touch': [1, 1, 0.98],
     'two hands in one track, 15 ms': [0.99, 0.975, 0.84],
     'staccato by passages': [0.995, 0.96, 0.84],
+    'keyboard: several pedals a bar, half pedal, sostenuto': [1, 0.955, 0.55],
+    'lines, 40 ms, each with its own lean': [0.968, 0.98, 0.87],
     'lines, 40 ms': [0.975, 0.975, 0.88],
     'lines, 50 ms': [0.945, 0.95, 0.77],
     'lines, 60 ms': [0.9, 0.92, 0.65],

@@ -1,9 +1,10 @@
 /** How the pitches of all parts are read together: the keys of the piece, and a letter for each note. */
 import { instrumentById, isUnpitched } from '../instruments/instruments.js';
 import { type Arrangement, compareNotes, type NoteId } from '../model/arrangement.js';
-import { findKey, type Key, type KeySigns, keySigns, together } from '../pitch/keyFinding.js';
+import { findKeys, type Key, type KeySigns, keySigns, together } from '../pitch/keyFinding.js';
 import { SPELLING_REACH, type Spelling, STEP_NAMES, spellStretch, spellWithStep } from '../pitch/spelling.js';
 import type { Written, WrittenNote } from '../plan/written.js';
+import { createMeterMap } from '../time/meterMap.js';
 import { firstIndexAtOrAfter, lastIndexAtOrBefore } from '../time/search.js';
 import { rescaleTicks, WRITTEN_PPQ } from '../time/units.js';
 
@@ -21,14 +22,43 @@ export interface Stretch {
 
 const WHOLE_PIECE: Stretch = { from: Number.NEGATIVE_INFINITY, to: Number.POSITIVE_INFINITY };
 
-const signsOfLayers = new WeakMap<Written, KeySigns>();
-const signsOf = (layer: Written): KeySigns => {
-  let signs = signsOfLayers.get(layer);
-  if (!signs) {
-    signs = keySigns(layer.notes);
-    signsOfLayers.set(layer, signs);
-  }
-  return signs;
+interface LayerSigns {
+  /** Where the bars began for which it was asked. */
+  readonly lines: string;
+  readonly whole: KeySigns;
+  readonly bars: readonly KeySigns[];
+}
+
+const signsOfLayers = new WeakMap<Written, LayerSigns>();
+
+/** What a layer says of the key, in all and bar by bar; kept while the layer and the bar lines stay. */
+const signsOf = (layer: Written, starts: readonly number[], lines: string): LayerSigns => {
+  const known = signsOfLayers.get(layer);
+  if (known?.lines === lines) return known;
+  const bars = starts.map((start, index) => {
+    const from = firstIndexAtOrAfter(layer.notes, index === 0 ? Number.NEGATIVE_INFINITY : start, onsetOf);
+    const to = firstIndexAtOrAfter(layer.notes, starts[index + 1] ?? Number.POSITIVE_INFINITY, onsetOf);
+    return keySigns(layer.notes.slice(from, to));
+  });
+  const made = { lines, whole: keySigns(layer.notes), bars };
+  signsOfLayers.set(layer, made);
+  return made;
+};
+
+/** The keys that the notes speak for, each from a bar on. */
+const keysFound = (arrangement: Arrangement, layers: readonly Written[]): PitchReading['keys'] => {
+  const { meters, ppq } = arrangement;
+  const end = Math.max(1, ...layers.map(({ notes }) => notes[notes.length - 1]?.onset ?? 0));
+  const scaled = meters.map((meter) => ({ ...meter, tick: rescaleTicks(meter.tick, ppq, WRITTEN_PPQ) }));
+  const starts = createMeterMap(scaled, WRITTEN_PPQ)
+    .barsTo(end)
+    .map(({ start }) => start);
+  const lines = starts.join();
+  const own = layers.map((layer) => signsOf(layer, starts, lines));
+  return findKeys(
+    together(own.map(({ whole }) => whole)),
+    starts.map((start, index) => ({ start, signs: together(own.map(({ bars }) => bars[index] as KeySigns)) })),
+  );
 };
 
 const onsetOf = (note: WrittenNote): number => note.onset;
@@ -99,7 +129,7 @@ export const readPitches = (
   const keys =
     arrangement.keys.length > 0
       ? arrangement.keys.map((key) => ({ ...key, start: rescaleTicks(key.tick, arrangement.ppq, WRITTEN_PPQ) }))
-      : [{ ...findKey(together(layers.map(signsOf))), start: 0 }];
+      : keysFound(arrangement, layers);
   const spellings = new Map<NoteId, Spelling>();
   for (const stretch of stretches) spellIn(layers, stretch, keys, spellings);
   withOwnSpellings(arrangement, layers, spellings);

@@ -194,3 +194,95 @@ export const findKey = (signs: KeySigns): Key => {
 
 /** The same signature with six signs at most. */
 const withinSix = (fifths: number): number => (fifths > 6 ? fifths - 12 : fifths < -6 ? fifths + 12 : fifths);
+
+/** What is heard of the key in one bar. */
+export interface BarOfKey {
+  readonly start: number;
+  readonly signs: KeySigns;
+}
+
+/** A change of key is taken where it makes the bars so much likelier (natural logarithm of odds); judged by remembered tunes. */
+const CHANGE_OF_KEY = 8;
+/** One that begins off the groups of four bars that tunes are made of costs so much more. */
+const OFF_PHRASE = 1.5;
+const PHRASE_BARS = 4;
+/** A bar tells as much as so many different sounds would. */
+const MOST_OF_A_BAR = 5;
+/** A key is one of its own from so many bars on. */
+const FEWEST_BARS = 8;
+
+const shares = (profile: readonly number[]): readonly number[] => profile.map((value) => value / sum(profile));
+
+/** How likely each pitch class is in each of the 24 keys, as logarithms; those outside its scale are rare. */
+const LIKELIHOODS: readonly { readonly key: Key; readonly logs: readonly number[] }[] = Array.from(
+  { length: 12 },
+  (_, tonic) => tonic,
+).flatMap((tonic) =>
+  MODES.slice(0, 2).map((mode) => {
+    const own = shares(mode.profile.map((value, step) => (mode.scale.includes(step) ? value : value / 4)));
+    return {
+      key: { fifths: withinSix((MAJOR_FIFTHS[tonic] as number) - mode.below), minor: mode.minor },
+      logs: own.map((_, pitch) => Math.log(own[(pitch - tonic + 12) % 12] as number)),
+    };
+  }),
+);
+
+const likelihoodOf = ({ weights }: KeySigns, logs: readonly number[]): number => {
+  const total = sum(weights);
+  if (total === 0) return 0;
+  return (weights.reduce((all, weight, pitch) => all + weight * (logs[pitch] as number), 0) / total) * MOST_OF_A_BAR;
+};
+
+/**
+ * The keys of a piece, each from the bar it begins in on. `whole` is what is heard of all of it. Changes are found by
+ * signature, where a stretch of bars speaks for one.
+ */
+export const findKeys = (whole: KeySigns, bars: readonly BarOfKey[]): readonly (Key & { readonly start: number })[] => {
+  const starts = bars.length < 2 * FEWEST_BARS ? [0] : keyStretches(bars);
+  if (starts.length < 2) return [{ ...findKey(whole), start: bars[0]?.start ?? 0 }];
+  const found: (Key & { readonly start: number })[] = [];
+  starts.forEach((from, index) => {
+    const stretch = bars.slice(from, starts[index + 1] ?? bars.length);
+    const key = findKey(withEnds(together(stretch.map(({ signs }) => signs)), stretch));
+    if (found[found.length - 1]?.fifths !== key.fifths) found.push({ ...key, start: (bars[from] as BarOfKey).start });
+  });
+  return found;
+};
+
+/** The first bars' beginning and the last bars' ending speak for a whole stretch. */
+const withEnds = (signs: KeySigns, bars: readonly BarOfKey[]): KeySigns => {
+  const sounding = bars.filter((bar) => sum(bar.signs.weights) > 0);
+  const [first, last] = [sounding[0], sounding[sounding.length - 1]];
+  return first && last ? { ...signs, first: first.signs.first, last: last.signs.last } : signs;
+};
+
+/** Indexes of the bars in which another signature begins to be the likeliest (Viterbi 1967), stretches of a few bars left out. */
+const keyStretches = (bars: readonly BarOfKey[]): number[] => {
+  let costs = LIKELIHOODS.map(({ logs }) => -likelihoodOf((bars[0] as BarOfKey).signs, logs));
+  const cameFrom: number[][] = [];
+  for (let bar = 1; bar < bars.length; bar += 1) {
+    const change = CHANGE_OF_KEY + (bar % PHRASE_BARS === 0 ? 0 : OFF_PHRASE);
+    const cheapest = costs.indexOf(Math.min(...costs));
+    const from = costs.map((cost, key) => (cost <= (costs[cheapest] as number) + change ? key : cheapest));
+    cameFrom.push(from);
+    costs = LIKELIHOODS.map(({ logs }, key) => {
+      const before = from[key] as number;
+      const way = before === key ? 0 : change;
+      return (costs[before] as number) + way - likelihoodOf((bars[bar] as BarOfKey).signs, logs);
+    });
+  }
+  let key = costs.indexOf(Math.min(...costs));
+  const keys = [key];
+  for (let bar = bars.length - 1; bar > 0; bar -= 1) {
+    key = (cameFrom[bar - 1] as number[])[key] as number;
+    keys.unshift(key);
+  }
+  const signature = (index: number) => LIKELIHOODS[keys[index] as number]?.key.fifths;
+  const starts = keys.flatMap((_, index) => (index === 0 || signature(index) !== signature(index - 1) ? [index] : []));
+  // A short stretch goes with the one before it; a short first one with the one after.
+  return starts.filter((from, index) => {
+    if (index === 0) return true;
+    const long = (starts[index + 1] ?? bars.length) - from >= FEWEST_BARS;
+    return long && from >= FEWEST_BARS;
+  });
+};

@@ -2,7 +2,9 @@ import { describe, expect, it } from 'vitest';
 import { MELODIES } from '../demo/remembered/melodies.js';
 import { PIECES } from '../demo/remembered/pieces.js';
 import { padded, rememberedScore } from '../demo/remembered/rememberedScore.js';
-import { findKey, keySigns, together } from './keyFinding.js';
+import { ticksPerBar } from '../time/meterMap.js';
+import { WRITTEN_PPQ } from '../time/units.js';
+import { findKey, findKeys, keySigns, together } from './keyFinding.js';
 import {
   fifthsOfInterval,
   lineOfFifths,
@@ -144,6 +146,44 @@ describe('key finding (Krumhansl and Kessler, 1982)', () => {
     const { notes } = remembered(PIECES[0]?.tune as (typeof MELODIES)[number]);
     const parts = [1, 2, 3, 4].map((voice) => notes.filter((note) => note.voice === voice));
     expect(findKey(together(parts.map(keySigns)))).toEqual({ fifths: 1, minor: false });
+  });
+
+  it('finds a change of key where a tune goes on in another, and none within one', () => {
+    type Tune = Parameters<typeof rememberedScore>[0];
+    const inBars = (tune: Tune) => {
+      const { notes, meter, fifths } = remembered(tune);
+      const bar = ticksPerBar(meter, WRITTEN_PPQ);
+      return { notes, bar, fifths, bars: Math.ceil(Math.max(...notes.map((n) => n.onset + n.duration)) / bar) };
+    };
+    const keysOf = (notes: ReturnType<typeof inBars>['notes'], bar: number, bars: number) =>
+      findKeys(
+        keySigns(notes),
+        Array.from({ length: bars }, (_, index) => ({
+          start: index,
+          signs: keySigns(notes.filter(({ onset }) => Math.floor(onset / bar) === index)),
+        })),
+      );
+    const tunes = [...MELODIES, ...PIECES.map(({ tune }) => tune)].map(inBars);
+    for (const { notes, bar, bars } of tunes) expect(keysOf(notes, bar, bars)).toHaveLength(1);
+    // Each sung again a whole tone higher: two fifths up.
+    const long = tunes.filter(({ bars }) => bars >= 12);
+    const right = long.filter(({ notes, bar, bars, fifths }) => {
+      const higher = notes.map((note) => ({
+        ...note,
+        pitch: note.pitch + 2,
+        onset: (note.onset + bars * bar) as never,
+      }));
+      const keys = keysOf([...notes, ...higher], bar, 2 * bars);
+      const [first, second, ...more] = keys;
+      const same = (found: number | undefined, wanted: number) => ((found ?? 99) - wanted) % 12 === 0;
+      return (
+        more.length === 0 &&
+        same(first?.fifths, fifths) &&
+        same(second?.fifths, fifths + 2) &&
+        Math.abs((second?.start ?? 0) - bars) <= 1
+      );
+    });
+    expect(right.length / long.length).toBeGreaterThanOrEqual(0.75);
   });
 
   it('has C major for nothing', () => {
