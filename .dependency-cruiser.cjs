@@ -35,7 +35,7 @@ module.exports = {
       name: 'core-stands-alone',
       severity: 'error',
       from: { path: '^packages/core/src' },
-      to: { path: '^(packages/contract|apps|bin)/' },
+      to: { path: '^(packages/contract|packages/press|apps|bin)/' },
     },
     {
       name: 'core-is-pure',

@@ -26,7 +26,7 @@ const USAGE = `Usage:
   crispfold inspect FILE... [--json]
   crispfold tidy FILE... --out DIR [--grid ${GRIDS.map((grid) => grid.id).join('|')}]
                  [--plan FILE.json] [--each]
-                 [--write ${Object.keys(EXPORT_KINDS).join(',')}]
+                 [--write ${[...Object.keys(EXPORT_KINDS), 'pdf', 'parts'].join(',')}]
   crispfold change FILE... --sentences FILE.json --out DIR
                  [--write ${Object.keys(EXPORT_KINDS).join(',')}]
   crispfold backup [DATABASE.sqlite] --out FILE.sqlite
@@ -89,7 +89,7 @@ const tidy = async (args) => {
   const grid = GRIDS.find((candidate) => candidate.id === values.grid);
   if (values.grid !== undefined && !grid)
     throw new UsageError(`--grid is one of ${GRIDS.map((candidate) => candidate.id).join(', ')}.`);
-  const kinds = kindsOf(values.write);
+  const { kinds, pressed } = kindsOf(values.write, PRESSED);
   const own = values.plan === undefined ? undefined : await readPlan(values.plan);
   const planned = (part) => {
     const plan = own ?? planOf(part);
@@ -100,6 +100,7 @@ const tidy = async (args) => {
     const parts = arrangement.parts.map((part) => ({ ...part, plan: planned(part) }));
     const write = prepareExport({ ...arrangement, parts });
     const made = kinds.map((kind) => ({ ending: EXPORT_KINDS[kind].ending, bytes: write(kind) }));
+    for (const what of pressed) made.push(...(await pagesOf({ ...arrangement, parts }, what)));
     await writeAll(values.out, stem, made);
   };
   if (values.each) return tidyEach(positionals, tidied);
@@ -157,12 +158,30 @@ const tidyEach = async (names, tidied) => {
   if (failed > 0) throw new InputError(`${counted(failed, 'file')} could not be read.`);
 };
 
-/** The kinds of files that --write names. */
-const kindsOf = (write) => {
-  const kinds = write.split(',').map((kind) => kind.trim());
-  for (const kind of kinds)
-    if (!Object.hasOwn(EXPORT_KINDS, kind)) throw new UsageError(`--write does not know "${kind}".`);
-  return kinds;
+/** PDF files by the word of --write. */
+const PRESSED = { pdf: 'score', parts: 'parts' };
+
+/** The PDF of the score, or one of each part; the engraver is loaded when first needed. */
+const pagesOf = async (arrangement, what) => {
+  const { pressFiles } = await import('../packages/press/dist/index.js');
+  const files = await pressFiles(arrangement, { what: PRESSED[what] });
+  const taken = new Set();
+  return files.map(({ part, bytes }, index) => {
+    const name = (what === 'pdf' ? 'score' : part).replace(/[^\p{L}\p{N} ._()'-]/gu, '-').slice(0, 80);
+    const own = taken.has(name.toLowerCase()) ? `${name} ${index + 1}` : name;
+    taken.add(own.toLowerCase());
+    return { ending: `.${own}.pdf`, bytes };
+  });
+};
+
+/** The kinds of files that --write names, and those of `more`. */
+const kindsOf = (write, more = {}) => {
+  const named = write.split(',').map((kind) => kind.trim());
+  for (const kind of named)
+    if (!Object.hasOwn(EXPORT_KINDS, kind) && !Object.hasOwn(more, kind))
+      throw new UsageError(`--write does not know "${kind}".`);
+  const pressed = named.filter((kind) => Object.hasOwn(more, kind));
+  return { kinds: named.filter((kind) => !pressed.includes(kind)), pressed };
 };
 
 /** Carries sentences out on all parts, in the order of their file, and tells what each line touched. */
@@ -175,7 +194,7 @@ const change = async (args) => {
   if (positionals.length === 0) throw new UsageError('change needs at least one file.');
   if (!values.sentences) throw new UsageError('change needs --sentences FILE.json.');
   if (!values.out) throw new UsageError('change needs --out DIR.');
-  const kinds = kindsOf(values.write);
+  const { kinds } = kindsOf(values.write);
   const read = sentencesFromFile(await textOf(values.sentences));
   if (!read.ok) throw new InputError(`${values.sentences}: ${read.message}`);
   let { arrangement, warnings } = await arrange(positionals);

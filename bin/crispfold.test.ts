@@ -24,7 +24,7 @@ const run = (...args: string[]) =>
 const fresh = () => mkdtempSync(path.join(folder, 'out-'));
 
 beforeAll(() => {
-  for (const folder of ['packages/core', 'packages/contract', 'apps/server'])
+  for (const folder of ['packages/core', 'packages/contract', 'packages/press', 'apps/server'])
     execFileSync('npm', ['run', '--silent', 'build', '-w', folder], { cwd: root, stdio: 'ignore' });
   writeFileSync(demo, demoMidi());
 });
@@ -55,6 +55,17 @@ describe('inspect', () => {
 });
 
 describe('tidy', () => {
+  it('writes the score and each part as PDF', () => {
+    const out = fresh();
+    expect(run('tidy', demo, '--out', out, '--write', 'pdf,parts').status).toBe(0);
+    expect(readdirSync(out).sort()).toEqual(
+      ['Cello', 'Clarinet in B flat', 'Flute', 'Horn in F', 'Tambourine', 'Vibraphone', 'score'].map(
+        (name) => `Saltmarsh Lanterns.${name}.pdf`,
+      ),
+    );
+    expect(readFileSync(path.join(out, 'Saltmarsh Lanterns.score.pdf')).subarray(0, 5).toString()).toBe('%PDF-');
+  });
+
   it('writes MusicXML by default, named by the first file', () => {
     const out = fresh();
     expect(run('tidy', demo, '--out', out).status).toBe(0);
@@ -196,7 +207,7 @@ describe('wrong usage ends with 2', () => {
     [['tidy', 'a.mid']],
     [['tidy', '--out', 'x']],
     [['tidy', 'a.mid', '--out', 'x', '--grid', '1/7']],
-    [['tidy', 'a.mid', '--out', 'x', '--write', 'pdf']],
+    [['tidy', 'a.mid', '--out', 'x', '--write', 'paper']],
     [['tidy', 'a.mid', '--out', 'x', '--loud']],
     [['change', 'a.mid', '--out', 'x']],
     [['change', 'a.mid', '--sentences', 'x.json']],

@@ -98,7 +98,7 @@ ${[...worst, ...kindWorst].join('\n')}
 
 - **Lines with a rough hand**: a lone start on a third or a quarter of the beat, with nothing else in the beat to tell them
   apart. At 35 ms the hand's spread is as wide as the distance between the two.
-- **Keys and pickups** (\`pitch.test.ts\`, \`pickup.test.ts\`): the signature of 72 of 77 remembered tunes and of all pieces is
+- **Keys and pickups** (\`pitch.test.ts\`, \`pickup.test.ts\`): the signature of 93 of 100 remembered tunes and of all pieces is
   found; a tune that goes on in another key has its change within a bar in three of four, a tune alone never has one. A
   pickup that hides in bar 1 is offered for four of five that have one and for none that has none; one padded with rests,
   or said as a short first bar, is always read.

@@ -9,6 +9,7 @@ const DEBIAN = [
   ['/usr/bin/chromium', 'chromium'],
   ['/usr/bin/xmllint', 'libxml2-utils'],
   ['/usr/bin/midicsv', 'midicsv'],
+  ['/usr/bin/pdftotext', 'poppler-utils'],
   ['/usr/bin/abc2midi', 'abcmidi'],
   ['/usr/share/planetblupi/music', 'planetblupi-music-midi'],
 ];

@@ -11,6 +11,7 @@ import type { Backups } from './backup/backups.js';
 import { sameSiteOnly, tokenOnly } from './guard.js';
 import type { Importer } from './importing/importer.js';
 import { readFiles } from './importing/readFiles.js';
+import type { Presser } from './pressing/presser.js';
 import { HttpProblem, problemHandler } from './problems.js';
 import { arrangementRoutes } from './routes/arrangements.js';
 import { backupRoutes } from './routes/backup.js';
@@ -30,6 +31,8 @@ export interface AppOptions {
   readonly token?: string | undefined;
   /** Reads files; in a thread of their own where the server runs for real. */
   readonly importer?: Importer;
+  /** Makes PDF files. */
+  readonly presser: Presser;
   /** True where a proxy that speaks https stands before it. */
   readonly behindProxy?: boolean;
   readonly backups?: Backups;
@@ -44,6 +47,7 @@ export const createApp = ({
   hosts = [],
   token,
   importer = readFiles,
+  presser,
   behindProxy = false,
   backups,
 }: AppOptions): Express => {
@@ -83,7 +87,7 @@ export const createApp = ({
     response.set('Cache-Control', 'no-store');
     next();
   });
-  app.use('/api/arrangements', arrangementRoutes(store, createUploads(), importer));
+  app.use('/api/arrangements', arrangementRoutes(store, createUploads(), importer, presser));
   app.use('/api/plans', planRoutes(db));
   app.use('/api/sentences', sentenceRoutes(db));
   if (backups) app.use('/api/backup', backupRoutes(backups));

@@ -9,6 +9,7 @@ import { ArrangementStore } from './arrangementStore.js';
 import { copyInThread, createBackups } from './backup/backups.js';
 import { CannotOpen, openDatabase } from './db/database.js';
 import { createImporter } from './importing/importer.js';
+import { createPresser } from './pressing/presser.js';
 
 /** Ends with one sentence: what is wrong is for a person to put right. */
 const giveUp = (sentence: string): never => {
@@ -62,6 +63,7 @@ const app = createApp({
   token,
   behindProxy: process.env.CRISPFOLD_PROXY === 'yes',
   importer: reading.importer,
+  presser: createPresser(new URL('./pressWorker.js', import.meta.url)),
   backups,
 });
 const server = app.listen(port, host, (error?: Error) => {

@@ -28,6 +28,7 @@ import { createApp } from './app.js';
 import { ArrangementStore } from './arrangementStore.js';
 import { type Database, openDatabase } from './db/database.js';
 import { arrangements, journal, plans as planTable, snapshots } from './db/schema.js';
+import { pressedAnswer } from './pressing/press.js';
 
 const migrations = path.resolve(import.meta.dirname, '../migrations');
 const log = pino({ level: 'silent' });
@@ -41,7 +42,14 @@ interface Running {
 const start = async (file: string, token?: string, mostHistory?: number): Promise<Running> => {
   const database: Database = await openDatabase(file, migrations);
   const store = new ArrangementStore(database.db, mostHistory);
-  const server = createApp({ store, db: database.db, log, webFolder: '/nowhere', token }).listen(0, '127.0.0.1');
+  const server = createApp({
+    store,
+    db: database.db,
+    log,
+    webFolder: '/nowhere',
+    token,
+    presser: pressedAnswer,
+  }).listen(0, '127.0.0.1');
   await new Promise((resolve) => server.once('listening', resolve));
   return {
     base: `http://127.0.0.1:${(server.address() as AddressInfo).port}/api/arrangements`,
@@ -699,6 +707,48 @@ describe('an arrangement taken away with its history', () => {
       ),
     ).toContain('not a note');
     expect(await messageFor(set('arrangement.json', (value: object) => ({ ...value, evil: 1 })))).toContain('evil');
+  });
+});
+
+describe('pages', () => {
+  const asks = {
+    what: 'score',
+    partIds: null,
+    concertPitch: false,
+    order: 'own',
+    paper: 'a4',
+    staff: null,
+    barNumbers: 'systems',
+    composer: '',
+    arranger: '',
+  };
+  const pages = async (id: string, body: object) => fetch(`${server.base}/${id}/pages`, json(body));
+
+  it('come as a PDF, or the parts in one zip, under the piece’s name', async () => {
+    const id = await addDemo();
+    const score = await pages(id, asks);
+    expect(score.headers.get('content-type')).toBe('application/pdf');
+    expect(score.headers.get('content-disposition')).toContain('filename="Saltmarsh Lanterns.pdf"');
+    expect(
+      Buffer.from(await score.arrayBuffer())
+        .subarray(0, 5)
+        .toString(),
+    ).toBe('%PDF-');
+    const parts = await pages(id, { ...asks, what: 'parts', partIds: [1, 3] });
+    expect(parts.headers.get('content-disposition')).toContain('Saltmarsh Lanterns, parts.zip');
+    const files = unzipSync(new Uint8Array(await parts.arrayBuffer()));
+    expect(Object.keys(files)).toEqual(['01 Flute.pdf', '02 Horn in F.pdf']);
+  });
+
+  it('are refused in words where the wish is none, the part is not there, or the piece is not', async () => {
+    const id = await addDemo();
+    expect((await pages(id, { ...asks, staff: 0.2 })).status).toBe(400);
+    expect((await pages(id, { ...asks, paper: 'napkin' })).status).toBe(400);
+    expect((await pages(id, { ...asks, barNumbers: 'each' })).status).toBe(400);
+    const none = await pages(id, { ...asks, partIds: [99] });
+    expect(none.status).toBe(422);
+    expect((await none.json()).error.message).toMatch(/^No part was chosen/);
+    expect((await pages('nothing', asks)).status).toBe(404);
   });
 });
 

@@ -119,3 +119,5 @@ export interface PartsAdded extends Saved {
 export interface ErrorBody {
   readonly error: { readonly code: string; readonly message: string; readonly field?: string };
 }
+
+export * from './pagesSchema.js';

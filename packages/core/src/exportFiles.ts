@@ -63,7 +63,10 @@ export const prepareExport = (
   const written = runPlanOnAll(arrangement);
   let score: Score | undefined;
   const theScore = (): Score => {
-    score ??= buildScore(arrangement, written, maps, readPitches(arrangement, written), options);
+    score ??= buildScore(arrangement, written, maps, readPitches(arrangement, written), {
+      ...options,
+      longRests: options.partIds?.length === 1,
+    });
     return score;
   };
   const text = (value: string) => new TextEncoder().encode(value);

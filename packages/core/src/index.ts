@@ -46,6 +46,7 @@ export * from './model/selection.js';
 export * from './model/statistics.js';
 export * from './model/stepParameters.js';
 export * from './model/stored.js';
+export * from './musicxml/pageSetup.js';
 export * from './musicxml/writeMusicXml.js';
 export * from './notation/buildScore.js';
 export * from './notation/pitchReading.js';

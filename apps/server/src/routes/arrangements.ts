@@ -11,7 +11,9 @@ import {
   journalBodySchema,
   type KeptPointItem,
   type OpenArrangement,
+  type PagesBody,
   type PartsAdded,
+  pagesBodySchema,
   REQUEST_HEADER,
   requestIdSchema,
   type Saved,
@@ -25,6 +27,7 @@ import type { ArrangementStore } from '../arrangementStore.js';
 import type { Importer } from '../importing/importer.js';
 import type { ReadAnswer, ReadAsked } from '../importing/readFiles.js';
 import { jsonBody } from '../jsonBody.js';
+import type { Presser } from '../pressing/presser.js';
 import { HttpProblem } from '../problems.js';
 import { filesOf } from '../uploads.js';
 
@@ -67,6 +70,7 @@ export const arrangementRoutes = (
   store: ArrangementStore,
   uploads: readonly RequestHandler[],
   importer: Importer,
+  presser: Presser,
 ): Router => {
   const router = Router();
 
@@ -176,6 +180,16 @@ export const arrangementRoutes = (
       .attachment(`${archive.arrangement.title}.crispfold.zip`)
       .type('application/zip')
       .send(Buffer.from(archiveBytes(archive)));
+  });
+
+  router.post('/:id/pages', jsonBody('100kb'), async (request: Request, response: Response) => {
+    const body = (await pagesBodySchema.validate(request.body, { strict: true })) as PagesBody;
+    const { arrangement } = await store.open(idOf(request));
+    const left = new AbortController();
+    response.once('close', () => left.abort());
+    const made = await presser({ arrangement, body }, left.signal);
+    if (!made.ok) throw new HttpProblem(422, 'notPressed', `${made.message} The arrangement is as it was.`);
+    response.attachment(made.name).type(made.mediaType).send(Buffer.from(made.bytes));
   });
 
   router.post('/archive', [...uploads], async (request: Request, response: Response) => {

@@ -8,6 +8,7 @@ import {
   type KeptPointItem,
   type LibraryItem,
   type OpenArrangement,
+  type PagesBody,
   type PartsAdded,
   REQUEST_HEADER,
   type Saved,
@@ -26,7 +27,8 @@ export class ApiProblem extends Error {
   }
 }
 
-const request = async <Answer>(path: string, init: RequestInit = {}, base = '/api/arrangements'): Promise<Answer> => {
+/** The server's answer, where it is one of success; else the problem it tells. */
+const answered = async (path: string, init: RequestInit = {}, base = '/api/arrangements'): Promise<Response> => {
   let response: Response;
   try {
     response = await fetch(base + path, init);
@@ -38,17 +40,19 @@ const request = async <Answer>(path: string, init: RequestInit = {}, base = '/ap
       'Crisp Fold’s server does not answer. Your changes are kept here and saved when it is back.',
     );
   }
+  if (response.ok) return response;
+  const error = ((await response.json().catch(() => null)) as ErrorBody | null)?.error;
+  throw new ApiProblem(
+    response.status,
+    error?.code ?? 'unexpected',
+    error?.message ?? 'The server gave an answer that could not be read.',
+  );
+};
+
+const request = async <Answer>(path: string, init: RequestInit = {}, base?: string): Promise<Answer> => {
+  const response = await answered(path, init, base);
   if (response.status === 204) return undefined as Answer;
-  const body = (await response.json().catch(() => null)) as Answer | ErrorBody | null;
-  if (!response.ok) {
-    const error = (body as ErrorBody | null)?.error;
-    throw new ApiProblem(
-      response.status,
-      error?.code ?? 'unexpected',
-      error?.message ?? 'The server gave an answer that could not be read.',
-    );
-  }
-  return body as Answer;
+  return (await response.json().catch(() => null)) as Answer;
 };
 
 const asJson = (method: string, body: unknown): RequestInit => ({
@@ -113,4 +117,12 @@ export const api = {
   deleteSentence: (name: string) =>
     request<void>(`/${encodeURIComponent(name)}`, { method: 'DELETE' }, '/api/sentences'),
   restore: (id: string) => request<void>(`/${id}/restore`, { method: 'POST' }),
+  /** Pages as PDF, or several in a zip, under the name that the server gives them. */
+  pages: async (id: string, body: PagesBody): Promise<{ readonly name: string; readonly content: Blob }> => {
+    const response = await answered(`/${id}/pages`, asJson('POST', body));
+    const said = response.headers.get('Content-Disposition') ?? '';
+    const encoded = /filename\*=UTF-8''([^;]+)/i.exec(said)?.[1];
+    const plain = /filename="([^"]*)"/i.exec(said)?.[1];
+    return { name: encoded ? decodeURIComponent(encoded) : (plain ?? 'pages.pdf'), content: await response.blob() };
+  },
 };

@@ -12,8 +12,10 @@ export const download = (address: string): void => {
 };
 
 /** Saves `content` under `name`. */
-export const saveFile = (name: string, content: Uint8Array | string, mediaType: string): void => {
-  const address = URL.createObjectURL(new Blob([content as Uint8Array<ArrayBuffer> | string], { type: mediaType }));
+export const saveFile = (name: string, content: Uint8Array | string | Blob, mediaType: string): void => {
+  const address = URL.createObjectURL(
+    content instanceof Blob ? content : new Blob([content as Uint8Array<ArrayBuffer> | string], { type: mediaType }),
+  );
   const link = document.createElement('a');
   link.href = address;
   link.download = fileName(name);

@@ -55,3 +55,8 @@ export const LARGEST_CHANGE = 128 * 1024 * 1024;
 /** How long reading the files of one request may take, in seconds, and how much memory, in megabytes. */
 export const READING_SECONDS = 30;
 export const READING_MEGABYTES = 800;
+
+/** Making pages takes no longer than this, in seconds… */
+export const PRESSING_SECONDS = 180;
+/** …and no more memory, in megabytes. */
+export const PRESSING_MEGABYTES = 2048;

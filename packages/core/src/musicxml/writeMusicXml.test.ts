@@ -89,6 +89,68 @@ const BOTH = [
   ['a keyboard piece on two staves', keyboard],
 ] as const;
 
+describe('the score as a musician lays it out', () => {
+  const part = (id: number, name: string, instrument: string, first = 0) =>
+    partWith([note(60, first, 400), note(62, first + 480, 400)], { id, name, instrument });
+  const written = (parts: ReturnType<typeof part>[], options: Parameters<typeof buildScore>[4] = {}) => {
+    const arrangement = arrangementWith(parts);
+    const layers = runPlanOnAll(arrangement);
+    return buildScore(arrangement, layers, writtenMaps(arrangement), readPitches(arrangement, layers), options);
+  };
+
+  it('holds neighbours of a family together with a bracket, and single ones not (common practice)', () => {
+    const xml = writeMusicXml(
+      written([part(1, 'Flute', 'flute'), part(2, 'Oboe', 'oboe'), part(3, 'Horn', 'horn'), part(4, 'Cello', 'cello')]),
+    );
+    const list = xml.slice(0, xml.indexOf('</part-list>'));
+    expect(
+      [...list.matchAll(/<part-group [^>]*type="(\w+)"|<score-part id="(\w+)"/g)].map((m) => m[1] ?? m[2]),
+    ).toEqual(['start', 'P1', 'P2', 'stop', 'P3', 'P4']);
+  });
+
+  it('stands in its own order, or by families, each in its own order', () => {
+    const parts = [
+      part(1, 'Cello', 'cello'),
+      part(2, 'Horn', 'horn'),
+      part(3, 'Violin', 'violin'),
+      part(4, 'Flute', 'flute'),
+    ];
+    expect(written(parts).parts.map(({ name }) => name)).toEqual(['Cello', 'Horn', 'Violin', 'Flute']);
+    expect(written(parts, { order: 'families' }).parts.map(({ name }) => name)).toEqual([
+      'Flute',
+      'Horn',
+      'Cello',
+      'Violin',
+    ]);
+  });
+
+  it('numbers names that are alike, also where one of them stands alone', () => {
+    const parts = [part(1, 'Flute', 'flute'), part(2, 'Flute', 'flute'), part(3, 'Piccolo', 'piccolo')];
+    expect(written(parts).parts.map(({ name }) => name)).toEqual(['Flute 1', 'Flute 2', 'Piccolo']);
+    const [second] = written(parts, { partIds: [2] }).parts;
+    expect(second).toMatchObject({ name: 'Flute 2', abbreviation: 'Fl. 2' });
+  });
+
+  it('writes bars of rest of a player’s part as one sign, and those with a mark over them alone', () => {
+    const rests = [part(1, 'Horn', 'horn', 1920 * 6)];
+    const arrangement = arrangementWith(rests, { markers: [{ tick: ticks(1920 * 3), text: 'B' }] });
+    const layers = runPlanOnAll(arrangement);
+    const score = buildScore(arrangement, layers, writtenMaps(arrangement), readPitches(arrangement, layers), {
+      partIds: [1],
+      longRests: true,
+    });
+    const xml = writeMusicXml(score);
+    // The tempo stands over bar 1 and the marker over bar 4: bars 2 and 3, 5 and 6 are left.
+    const longOnes = [...xml.matchAll(/<measure number="(\d+)">(?:(?!<\/measure>)[\s\S])*?<multiple-rest>(\d+)</g)];
+    expect(longOnes.map((m) => [m[1], m[2]])).toEqual([
+      ['2', '2'],
+      ['5', '2'],
+    ]);
+    expect(xml).toContain('<part-name print-object="no">Horn</part-name>');
+    expect(writeMusicXml(written(rests))).not.toContain('multiple-rest');
+  });
+});
+
 describe('validity', () => {
   /** The published MusicXML 3.0 DTD, and the one attribute of later versions that we use: ids on notes (3.1 on). */
   const dtd = path.join(folder, 'checked.dtd');
@@ -118,6 +180,20 @@ describe('validity', () => {
     const voices = keyboard.parts[0]?.bars.flatMap((bar) => bar.events.map((event) => event.voice));
     expect(new Set(voices)).toEqual(new Set([1, 2]));
     expect(problemsOf(writeMusicXml(keyboard))).toBe('');
+  });
+
+  it('of a player’s part with long rests, a pickup, and brackets', () => {
+    const horn = { ...demo, parts: demo.parts.filter(({ name }) => name.startsWith('Horn')) };
+    const layers = runPlanOnAll(horn);
+    const options = { longRests: true } as const;
+    const score = buildScore(horn, layers, writtenMaps(horn), readPitches(horn, layers), options);
+    expect(writeMusicXml(score)).toContain('<multiple-rest>');
+    expect(problemsOf(writeMusicXml(score))).toBe('');
+    expect(demoXml).toContain('<part-group');
+    const late = arrangementWith([partWith(Array.from({ length: 9 }, (_, k) => note(60, 1440 + k * 480, 440)))], {
+      meters: [{ tick: ticks(0), numerator: 4, denominator: 4, pickup: ticks(1440) }],
+    });
+    expect(problemsOf(writeMusicXml(scoreOf(late)))).toBe('');
   });
 
   it('of rolled chords, with a sign before each and none before loose ones', () => {
@@ -309,7 +385,7 @@ describe('files to take away', () => {
 
   it('one part alone, in concert pitch where asked', () => {
     const alone = new TextDecoder().decode(prepareExport(demo, { partIds: [2], concertPitch: true })('musicxml'));
-    expect(alone.match(/<part-name>[^<]*/g)).toEqual(['<part-name>Clarinet in B flat']);
+    expect(alone.match(/<part-name[^>]*>[^<]*/g)).toEqual(['<part-name print-object="no">Clarinet in B flat']);
     expect(alone).not.toContain('<transpose>');
   });
 });

@@ -1,6 +1,6 @@
 /** Score to MusicXML 4.0 (score-partwise) and to the compressed form .mxl. Source: the W3C MusicXML 4.0 documentation. */
 import { strToU8, zipSync } from 'fflate';
-import { isUnpitched } from '../instruments/instruments.js';
+import { type Family, isUnpitched } from '../instruments/instruments.js';
 import { percussionSound } from '../instruments/percussionMap.js';
 import type { BarSigns, Score, ScoreBar, ScoreEvent, ScoreNote, ScorePart } from '../notation/score.js';
 import { STEP_NAMES } from '../pitch/spelling.js';
@@ -31,7 +31,11 @@ export const writeMusicXml = (score: Score, look?: XmlLook): string => {
       element('identification', [element('encoding', [element('software', 'Crisp Fold')])]),
       element(
         'part-list',
-        score.parts.map((part, index) => scorePart(part, index)),
+        score.parts.flatMap((part, index) => [
+          ...groupsAt(score, index, 'start'),
+          scorePart(part, index, score.longRests && score.parts.length === 1),
+          ...groupsAt(score, index, 'stop'),
+        ]),
       ),
       ...score.parts.map((part, index) => partElement(score, part, index, unit)),
     ],
@@ -78,7 +82,9 @@ const soundsOf = (part: ScorePart): number[] => {
 
 const soundId = (index: number, key: number): string => `${partId(index)}-I${key}`;
 
-const scorePart = (part: ScorePart, index: number): XmlElement => {
+/** On a player's part the name stands over the music, and not before each system. */
+const scorePart = (part: ScorePart, index: number, alone: boolean): XmlElement => {
+  const hidden = alone ? { 'print-object': 'no' } : {};
   const sounds = soundsOf(part);
   const channel = element('midi-channel', part.channel + 1);
   const program = part.program === null ? undefined : element('midi-program', part.program + 1);
@@ -97,20 +103,46 @@ const scorePart = (part: ScorePart, index: number): XmlElement => {
     : [element('midi-instrument', [channel, program], { id: own })];
   return element(
     'score-part',
-    [element('part-name', part.name), element('part-abbreviation', part.abbreviation), ...instruments, ...midi],
+    [
+      element('part-name', part.name, hidden),
+      element('part-abbreviation', part.abbreviation, hidden),
+      ...instruments,
+      ...midi,
+    ],
     { id: partId(index) },
   );
 };
 
-const partElement = (score: Score, part: ScorePart, index: number, unit: number): XmlElement =>
-  element(
+/** Families that a bracket holds together (common practice). */
+const BRACKETED: ReadonlySet<Family> = new Set(['woodwind', 'brass', 'voice', 'strings', 'mallet', 'percussion']);
+
+/** The edge of a bracket around neighbours of one family, where the part stands at one. */
+const groupsAt = ({ parts }: Score, index: number, type: 'start' | 'stop'): XmlElement[] => {
+  const family = (at: number) => parts[at]?.instrument.family;
+  const own = family(index);
+  if (!own || !BRACKETED.has(own)) return [];
+  const [before, after] = [family(index - 1) === own, family(index + 1) === own];
+  const edge = type === 'start' ? after && !before : before && !after;
+  if (!edge) return [];
+  return [
+    element(
+      'part-group',
+      type === 'start' ? [element('group-symbol', 'bracket'), element('group-barline', 'yes')] : [],
+      { type, number: 1 },
+    ),
+  ];
+};
+
+const partElement = (score: Score, part: ScorePart, index: number, unit: number): XmlElement => {
+  const rests = score.longRests && score.parts.length === 1 ? longRests(score, part) : NO_LONG_RESTS;
+  return element(
     'part',
     part.bars.map((bar, barIndex) => {
       const signs = score.bars[barIndex] as BarSigns;
       return element(
         'measure',
         [
-          attributes(part, bar, signs, barIndex === 0, unit),
+          attributes(part, bar, signs, barIndex === 0, unit, rests.get(barIndex)),
           ...(index === 0 ? directions(signs, unit) : []),
           ...bar.words.map((words) =>
             element('direction', [element('direction-type', [element('words', words)])], { placement: 'above' }),
@@ -132,6 +164,27 @@ const partElement = (score: Score, part: ScorePart, index: number, unit: number)
     }),
     { id: partId(index) },
   );
+};
+
+const NO_LONG_RESTS: ReadonlyMap<number, number> = new Map();
+
+const isEmptyBar = ({ events, words, pedals }: ScoreBar): boolean =>
+  words.length === 0 && pedals.length === 0 && events.every(({ wholeBar }) => wholeBar);
+
+/** Bars of rest that one sign can stand for: the index of the first, and how many; new signs begin a new one. */
+const longRests = (score: Score, part: ScorePart): ReadonlyMap<number, number> => {
+  const runs = new Map<number, number>();
+  let from = -1;
+  part.bars.forEach((bar, index) => {
+    const signs = score.bars[index] as BarSigns;
+    // Words over a bar stand over one of its own: readers pass over those within a long rest.
+    const said = signs.tempos.length > 0 || signs.markers.length > 0;
+    if (!isEmptyBar(bar) || signs.short || said) from = -1;
+    else if (from < 0 || signs.newMeter || signs.newKey) from = index;
+    if (from >= 0) runs.set(from, index - from + 1);
+  });
+  return new Map([...runs].filter(([, count]) => count > 1));
+};
 
 /** The voice's number in the file: 1 to 4 on the upper staff, 5 to 8 on the lower. */
 const voiceNumber = (event: ScoreEvent): number => (event.staff - 1) * 4 + event.voice;
@@ -168,8 +221,10 @@ const attributes = (
   signs: BarSigns,
   first: boolean,
   unit: number,
+  /** So many bars of rest stand as one, from here. */
+  longRest: number | undefined,
 ): XmlElement | undefined => {
-  if (!first && !signs.newMeter && !signs.newKey) return undefined;
+  if (!first && !signs.newMeter && !signs.newKey && longRest === undefined) return undefined;
   const staves = part.clefs.length;
   const { transposeSemitones, transposeSteps } = part.instrument;
   const octaves = Math.trunc(transposeSemitones / 12);
@@ -189,6 +244,7 @@ const attributes = (
         element('chromatic', transposeSemitones - octaves * 12),
         octaves !== 0 && element('octave-change', octaves),
       ]),
+    longRest !== undefined && element('measure-style', [element('multiple-rest', longRest)]),
   ]);
 };
 

@@ -8,7 +8,7 @@ import type { BeamState, ScoreEvent } from './score.js';
 type Unbeamed = Omit<ScoreEvent, 'beams'>;
 
 const levelOf = (event: Unbeamed): number =>
-  event.kind === 'rest' || event.value.denominator < 8 ? 0 : Math.log2(event.value.denominator) - 2;
+  event.kind !== 'chord' || event.value.denominator < 8 ? 0 : Math.log2(event.value.denominator) - 2;
 
 /** Spans [start, end) that one beam may cover. */
 const beamSpans = (meter: Meter, events: readonly Unbeamed[]): { start: number; end: number }[] => {

@@ -1,6 +1,12 @@
 /** Written to Score: bars, note values, ties, tuplets, beams, keys, spelling, clefs and transposition. */
 
-import { type ClefName, type Instrument, instrumentById, isUnpitched } from '../instruments/instruments.js';
+import {
+  type ClefName,
+  type Family,
+  type Instrument,
+  instrumentById,
+  isUnpitched,
+} from '../instruments/instruments.js';
 import { GENERAL_MIDI_MAP } from '../instruments/percussionMap.js';
 import { splitIntoValues } from '../meter/noteValues.js';
 import { WHOLE, type Zone, zonesOf } from '../meter/zones.js';
@@ -25,6 +31,10 @@ export interface ScoreOptions {
   readonly lastBar?: number;
   /** All parts at sounding pitch. */
   readonly concertPitch?: boolean;
+  /** Bars of rest are written as one sign with their number, as in a player's part. */
+  readonly longRests?: boolean;
+  /** The parts in their own order, where left out, or family by family. */
+  readonly order?: 'own' | 'families';
 }
 
 /**
@@ -56,12 +66,54 @@ export const buildScore = (
   const all = barsOfPiece(written, maps);
   const bars = all.slice((options.firstBar ?? 1) - 1, options.lastBar ?? all.length);
   const layers = new Map(written.map((layer) => [layer.partId, layer]));
-  const parts = arrangement.parts.filter((part) => !options.partIds || options.partIds.includes(part.id));
+  const chosen = arrangement.parts.filter((part) => !options.partIds || options.partIds.includes(part.id));
+  const names = namesOf(arrangement.parts);
+  const parts = options.order === 'families' ? inFamilies(chosen) : chosen;
   return {
     title: arrangement.title,
     bars: bars.map((bar) => barSigns(bar, all, bars[0] as Bar, arrangement, reading)),
-    parts: parts.map((part) => buildPart(part, layers.get(part.id), bars, reading, options.concertPitch === true)),
+    parts: parts.map((part) => ({
+      ...buildPart(part, layers.get(part.id), bars, reading, options.concertPitch === true),
+      ...(names.get(part.id) as PartNames),
+    })),
+    longRests: options.longRests === true,
   };
+};
+
+/** The families of a score from its top (common practice: Adler, The Study of Orchestration, 2002). */
+const SCORE_ORDER: readonly Family[] = [
+  'woodwind',
+  'brass',
+  'percussion',
+  'mallet',
+  'plucked',
+  'keyboard',
+  'voice',
+  'strings',
+  'other',
+];
+
+/** Parts family by family, each family in the parts' own order. */
+const inFamilies = (parts: readonly Part[]): readonly Part[] => {
+  const rank = (part: Part) => SCORE_ORDER.indexOf(instrumentById(part.instrument).family);
+  return [...parts].sort((a, b) => rank(a) - rank(b));
+};
+
+type PartNames = Pick<ScorePart, 'name' | 'abbreviation'>;
+
+/** Names and short names of all parts; those that are alike are told apart by numbers. */
+const namesOf = (parts: readonly Part[]): ReadonlyMap<PartId, PartNames> => {
+  const numbered = (texts: readonly string[]): readonly string[] =>
+    texts.map((text, index) =>
+      texts.filter((other) => other === text).length < 2
+        ? text
+        : `${text} ${texts.slice(0, index + 1).filter((other) => other === text).length}`,
+    );
+  const names = numbered(parts.map(({ name }) => name));
+  const short = numbered(parts.map(({ instrument }) => instrumentById(instrument).abbreviation));
+  return new Map(
+    parts.map(({ id }, index) => [id, { name: names[index] as string, abbreviation: short[index] as string }]),
+  );
 };
 
 const sameMeter = (a: Bar, b: Bar): boolean =>
@@ -126,7 +178,7 @@ const buildPart = (
   bars: readonly Bar[],
   reading: PitchReading,
   concert: boolean,
-): ScorePart => {
+): Omit<ScorePart, keyof PartNames> => {
   const instrument = instrumentById(part.instrument);
   const from = bars[0]?.start ?? 0;
   const to = bars[bars.length - 1]?.end ?? 0;
@@ -165,8 +217,6 @@ const buildPart = (
   });
   return {
     partId: part.id,
-    name: part.name,
-    abbreviation: instrument.abbreviation,
     instrument,
     channel: part.channel,
     program: part.program,

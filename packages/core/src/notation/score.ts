@@ -105,4 +105,6 @@ export interface Score {
   readonly title: string;
   readonly bars: readonly BarSigns[];
   readonly parts: readonly ScorePart[];
+  /** True where bars of rest of a single part are written as one sign. */
+  readonly longRests: boolean;
 }

@@ -201,6 +201,18 @@ let goingTo: number | null = null;
 /** True while a change is not yet on disk. */
 export const hasUnsaved = (): boolean => outbox !== null && !outbox.empty;
 
+/** So long a file waits for the last changes to be kept, in milliseconds. */
+const WAITS_FOR_SAVING = 5000;
+const LOOKS_EACH = 50;
+
+/** Waits until all changes are kept; false where they are not after some seconds. */
+export const allSaved = async (): Promise<boolean> => {
+  for (let waited = 0; hasUnsaved() && waited < WAITS_FOR_SAVING; waited += LOOKS_EACH) {
+    await new Promise((resolve) => setTimeout(resolve, LOOKS_EACH));
+  }
+  return !hasUnsaved();
+};
+
 /** Counts openings, so that the newest is known. */
 let newestOpening = 0;
 

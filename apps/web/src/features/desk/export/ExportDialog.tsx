@@ -8,6 +8,7 @@ import { Button } from '../../../ui/Button.js';
 import { Dialog } from '../../../ui/Dialog.js';
 import { fileName, saveFile } from '../../../ui/saveFile.js';
 import { selectArrangement, selectFrontPart } from '../selectors.js';
+import { PagesSection } from './PagesSection.js';
 
 const EXPLANATIONS: { readonly [kind in ExportKind]: string } = {
   musicxml: 'The written page, for notation programs.',
@@ -66,6 +67,7 @@ export const ExportDialog = ({ open, onOpenChange }: { open: boolean; onOpenChan
           </li>
         ))}
       </ul>
+      <PagesSection partIds={frontOnly && front ? [front.id] : null} concertPitch={concertPitch} />
     </Dialog>
   );
 };
