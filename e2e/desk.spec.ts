@@ -1,8 +1,8 @@
 import { readFileSync, writeFileSync } from 'node:fs';
-import AxeBuilder from '@axe-core/playwright';
 import { demoMidi, importMidi } from '@crispfold/core';
 import { expect, type Page } from '@playwright/test';
 import {
+  clean,
   deskReady,
   focusRoll,
   historyOf,
@@ -16,12 +16,6 @@ import {
   test,
 } from './desk.js';
 
-const clean = async (page: Page) => {
-  const { violations } = await new AxeBuilder({ page }).analyze();
-  expect(
-    violations.map((violation) => `${violation.id}: ${violation.nodes.map((node) => node.html).join(' | ')}`),
-  ).toEqual([]);
-};
 const midi = (name: string) => ({ name, mimeType: 'audio/midi', buffer: Buffer.from(demoMidi()) });
 
 test('the whole way: files in, Desk, plan, crease, page, export, a killed server, and all is still there', async ({

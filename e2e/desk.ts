@@ -3,6 +3,7 @@ import { type ChildProcess, spawn } from 'node:child_process';
 import { copyFileSync, existsSync, mkdtempSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
+import AxeBuilder from '@axe-core/playwright';
 import { test as base, expect, type Locator, type Page } from '@playwright/test';
 
 const root = path.resolve(import.meta.dirname, '..');
@@ -131,3 +132,21 @@ export const press = async (page: Page, ...keys: string[]): Promise<void> => {
 
 /** What a screen reader was last told. */
 export const spokenWords = (page: Page): Locator => page.getByTestId('spoken');
+
+/** A region by its name. */
+export const panel = (page: Page, name: string): Locator => page.getByRole('region', { name, exact: true });
+
+/** Nothing on the screen that axe-core complains of. */
+export const clean = async (page: Page): Promise<void> => {
+  const { violations } = await new AxeBuilder({ page }).analyze();
+  expect(
+    violations.map((violation) => `${violation.id}: ${violation.nodes.map((node) => node.html).join(' | ')}`),
+  ).toEqual([]);
+};
+
+/** Opens a list by its key and presses a letter in it. */
+export const list = async (page: Page, letters: string): Promise<void> => {
+  const [leader = '', letter = ''] = letters.split(' ');
+  await press(page, leader);
+  await page.keyboard.press(letter);
+};

@@ -5,8 +5,10 @@ import { expect, type Page } from '@playwright/test';
 import {
   deskReady,
   historyOf,
+  list,
   openDemo,
   pageReady,
+  panel,
   press,
   roll,
   type Server,
@@ -15,7 +17,6 @@ import {
   test,
 } from './desk.js';
 
-const panel = (page: Page, name: string) => page.getByRole('region', { name, exact: true });
 const partsRail = (page: Page) => page.getByRole('navigation', { name: 'Parts' });
 /** What the roll shows as a picture, to see that it is another. */
 const picture = async (page: Page): Promise<string> => (await roll(page).screenshot()).toString('base64');
@@ -161,11 +162,6 @@ const openBand = async (page: Page, server: Server): Promise<void> => {
   });
   await deskReady(page);
   await pageReady(page);
-};
-const list = async (page: Page, letters: string): Promise<void> => {
-  const [leader = '', letter = ''] = letters.split(' ');
-  await press(page, leader);
-  await page.keyboard.press(letter);
 };
 
 test('one voice, then one staff is brought forward: it alone is picked, edited and charted', async ({

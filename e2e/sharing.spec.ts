@@ -1,10 +1,9 @@
 /** Parts shared out, and sentences: chords dealt out, parts split and combined, parts themselves, Where … do … by keyboard. */
 import { demoMidi, importMidi, writePlayedMidi } from '@crispfold/core';
 import { expect, type Page } from '@playwright/test';
-import { deskReady, historyOf, openDemo, press, saved, spokenWords, test } from './desk.js';
+import { deskReady, historyOf, openDemo, panel, press, saved, spokenWords, test } from './desk.js';
 
 const foot = (page: Page) => page.getByRole('contentinfo');
-const panel = (page: Page, name: string) => page.getByRole('region', { name, exact: true });
 const partNames = (page: Page) =>
   page
     .getByRole('navigation', { name: 'Parts' })

@@ -4,6 +4,8 @@ export * from './demo/accuracyKinds.js';
 export * from './demo/demo.js';
 export * from './demo/madeScore.js';
 export * from './demo/performer.js';
+export * from './demo/remembered/melodies.js';
+export * from './demo/remembered/rememberedScore.js';
 export * from './demo/saltmarshLanterns.js';
 export * from './edits/copies.js';
 export { allSelected } from './edits/editSelected.js';

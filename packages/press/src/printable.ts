@@ -47,7 +47,7 @@ const withSignsDrawn = (text: string, font: Font): string => {
 
 /** The picture with all that it says in its style sheet said in its shapes. */
 export const printable = (svg: string, font: Font | null): string => {
-  let page = svg.replace(/<style[\s\S]*?<\/style>/g, '');
+  let page = svg.replace(/<style[\s\S]*?<\/style>/g, '').replaceAll('"currentColor"', '"black"');
   page = page.replace(/<(path|polygon|polyline|rect|ellipse)(?![^>]*\bstroke=)/g, '<$1 stroke="black"');
   for (const [name, attributes] of WORDS) page = page.replaceAll(`class="${name}"`, `class="${name}" ${attributes}`);
   return font ? page.replace(/<text [\s\S]*?<\/text>/g, (text) => withSignsDrawn(text, font)) : page;

@@ -18,7 +18,7 @@ const Opening = () => <p className="p-8 text-soft">Opening…</p>;
 export const router = createBrowserRouter([
   { path: '/', element: <Library />, errorElement: <Lost />, HydrateFallback: Opening },
   {
-    path: '/desk/:id',
+    path: '/desk/:id/:view?',
     lazy: async () => ({ Component: (await import('../features/desk/Desk.js')).Desk }),
     errorElement: <Lost />,
     HydrateFallback: Opening,

@@ -4,6 +4,7 @@
  */
 import {
   type Arrangement,
+  barsOfPiece,
   buildScore,
   countSentence,
   type Finding,
@@ -134,6 +135,8 @@ export class DeskSession {
         return this.covered({ parts: await this.findings() });
       case 'page':
         return this.covered(await this.page(request.asks));
+      case 'score':
+        return this.covered(this.score(request.asks));
       case 'reasons':
         return this.covered({ reasons: this.reasons(request.asks) });
       case 'stepEdit': {
@@ -287,6 +290,15 @@ export class DeskSession {
     this.newestPicture += 1;
     this.pictures.set(place, { musicXml, picture: this.newestPicture });
     return { picture: this.newestPicture, svg };
+  }
+
+  private score({ partIds, lastBar }: Calls['score']['asks']): Calls['score']['answers'] {
+    const { arrangement, maps } = this.told;
+    const all = arrangement.parts.map((part) => this.layerOf(part));
+    const reading = readPitches(arrangement, all);
+    const options = { partIds, longRests: partIds.length === 1, ...(lastBar === null ? {} : { lastBar }) };
+    const musicXml = writeMusicXml(buildScore(arrangement, all, maps, reading, options), 'dense');
+    return { musicXml, bars: barsOfPiece(all, maps).length };
   }
 
   private musicXmlOf({ partIds, firstBar, lastBar }: Calls['page']['asks']): string {

@@ -2,6 +2,7 @@
 import { transfer, wrap } from 'comlink';
 import type { EngraverWorker } from './engraverWorker.js';
 import type { AnswerTo, CallName, Calls, DeskRequest, DeskWorker, Revision, Session } from './protocol.js';
+import type { ScorePages } from './scorePages.js';
 
 let desk: DeskWorker | undefined;
 
@@ -25,6 +26,15 @@ const engraverWorker = (): EngraverWorker => {
     new Worker(new URL('./engraverWorker.ts', import.meta.url), { type: 'module' }),
   ) as unknown as EngraverWorker;
   return engraver;
+};
+
+/** Lays out short scores, and the first pages of long ones, at once: the engraver is warm. */
+export const nearScorePages = (): ScorePages => engraverWorker();
+
+/** Starts a worker that lays out a long score; `end` gives it up. */
+export const farScorePages = (): { readonly pages: ScorePages; readonly end: () => void } => {
+  const worker = new Worker(new URL('./scoreWorker.ts', import.meta.url), { type: 'module' });
+  return { pages: wrap<ScorePages>(worker) as unknown as ScorePages, end: () => worker.terminate() };
 };
 
 /** Starts both workers ahead of their first use: reading the engraver's code takes as long as reading a file. */

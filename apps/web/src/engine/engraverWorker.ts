@@ -2,10 +2,20 @@
 import { expose } from 'comlink';
 import { VerovioToolkit } from 'verovio/esm';
 import createVerovioModule from 'verovio/wasm';
+import { createScorePages } from './scorePages.js';
 
-const toolkit = createVerovioModule().then((module: unknown) => new VerovioToolkit(module));
+const engraver = createVerovioModule();
+const toolkit = engraver.then((module) => new VerovioToolkit(module));
+/** Whole pages have a toolkit of their own: each holds one score. */
+let pagesToolkit: Promise<VerovioToolkit> | undefined;
+const forPages = (): Promise<VerovioToolkit> => {
+  pagesToolkit ??= engraver.then((module) => new VerovioToolkit(module));
+  return pagesToolkit;
+};
 
 const worker = {
+  ...createScorePages(forPages),
+
   /** Opens another line to it. */
   listen(port: MessagePort): void {
     expose(worker, port);
@@ -14,6 +24,7 @@ const worker = {
   /** Answers once the engraver can be used. */
   async warm(): Promise<void> {
     await toolkit;
+    await forPages();
   },
 
   /** SVG of one long system, sized by its view box; throws where the MusicXML cannot be read. Heads carry the ids of the file. */

@@ -125,6 +125,11 @@ export interface Calls {
     };
     readonly answers: { readonly picture: PictureId; readonly svg: string | null };
   };
+  /** MusicXML of all bars of some parts, or of those up to `lastBar` (from 1), to be engraved page by page. */
+  score: {
+    readonly asks: { readonly partIds: readonly PartId[]; readonly lastBar: number | null };
+    readonly answers: { readonly musicXml: string; readonly bars: number };
+  };
   /** What the plan did to one Played note, step by step, and what it would have done but for a veto. */
   reasons: {
     readonly asks: { readonly partId: PartId; readonly noteId: NoteId };

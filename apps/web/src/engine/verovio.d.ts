@@ -7,6 +7,8 @@ declare module 'verovio/esm' {
     constructor(module: unknown);
     setOptions(options: Record<string, unknown>): void;
     loadData(data: string): boolean;
+    getPageCount(): number;
+    getPageWithElement(id: string): number;
     renderToSVG(page: number): string;
     renderToTimemap(options?: Record<string, unknown>): unknown;
   }

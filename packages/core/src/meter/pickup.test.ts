@@ -154,7 +154,7 @@ describe('the page of a piece with a pickup', () => {
     const lengths = score.parts[0]?.bars.map(({ length }) => length / WRITTEN_PPQ);
     expect(lengths).toEqual([1, 4, 4, 4, 3]);
     const xml = writeMusicXml(score);
-    expect(xml).toContain('<measure number="0" implicit="yes">');
+    expect(xml).toContain('<measure number="0" implicit="yes" id="b0">');
     expect(xml.match(/implicit/g)).toHaveLength(1);
     expect(xml).toContain('<beats>4</beats>');
     // The tempo at tick 0 stands over its first note.

@@ -82,7 +82,7 @@ type Anchor = 'start' | 'middle' | 'end';
 const words = (text: string, x: number, y: number, size: number, anchor: Anchor, style = ''): string =>
   text === ''
     ? ''
-    : `<text x="${x}" y="${y}" font-family="Tinos, Times, serif" font-size="${size}px" text-anchor="${anchor}"${style} fill="black" stroke="none">${escaped(text)}</text>`;
+    : `<text x="${x}" y="${y}" font-family="Tinos, Times, serif" font-size="${size}px" text-anchor="${anchor}"${style} fill="currentColor" stroke="none">${escaped(text)}</text>`;
 
 /** The engraved page with its head; `page` counts from 1. */
 export const withPageHead = (

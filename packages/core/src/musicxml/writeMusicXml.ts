@@ -15,6 +15,9 @@ const DOCTYPE =
 export const noteheadId = (note: Pick<ScoreNote, 'noteId' | 'piece'>, barNumber: number): string =>
   note.piece === 1 ? `n${note.noteId}` : `n${note.noteId}-${barNumber}-${note.piece}`;
 
+/** The id that a bar has in the file and in the engraved picture. */
+export const barId = (barNumber: number): string => `b${barNumber}`;
+
 /** The note behind a notehead's id; undefined for anything else. */
 export const noteOfHead = (id: string): number | undefined => {
   const match = /^n(\d+)(-\d+-\d+)?$/.exec(id);
@@ -159,7 +162,11 @@ const partElement = (score: Score, part: ScorePart, index: number, unit: number)
           ),
           ...barElements(part, index, bar, unit),
         ],
-        { number: bar.number, implicit: signs.pickup ? 'yes' : undefined },
+        {
+          number: bar.number,
+          implicit: signs.pickup ? 'yes' : undefined,
+          id: index === 0 ? barId(bar.number) : undefined,
+        },
       );
     }),
     { id: partId(index) },

@@ -44,6 +44,7 @@ import { selectView } from './roll/rollSelectors.js';
 import { SeeingPanel } from './roll/SeeingPanel.js';
 import { ElsewhereBar, RefusedBar, SaveMark } from './SaveMark.js';
 import { addPartsFromFiles, hasUnsaved, openArrangement } from './saving.js';
+import { ScoreView } from './score/ScoreView.js';
 import { SelectionPanel } from './selection/SelectionPanel.js';
 import { selectEditable, selectFrontPart } from './selectors.js';
 import { SentencesPanel } from './sentences/SentencesPanel.js';
@@ -117,6 +118,8 @@ const OpenDesk = () => {
   const pageShown = useAppSelector(({ desk }) => desk.pageShown);
   const partsFolded = useAppSelector(({ desk }) => desk.partsFolded);
   const id = useAppSelector(({ desk }) => desk.id);
+  const { view: place } = useParams();
+  const scoreShown = place === 'score';
   const [exporting, setExporting] = useState(false);
   const [listing, setListing] = useState(false);
   const [menuHost, setMenuHost] = useState<HTMLElement | null>(null);
@@ -132,8 +135,9 @@ const OpenDesk = () => {
       openExport: () => setExporting(true),
       openCommands: () => setListing(true),
       leave: () => void navigate('/'),
+      turnScore: () => void navigate(scoreShown ? `/desk/${id}` : `/desk/${id}/score`),
     }),
-    [dispatch, store, navigate],
+    [dispatch, store, navigate, scoreShown, id],
   );
   useEffect(() => {
     document.title = `${title} · Crisp Fold`;
@@ -210,31 +214,35 @@ const OpenDesk = () => {
         <main className="relative min-h-0 min-w-0">
           <KeyList context={context} />
           <div ref={setMenuHost} />
-          <Group orientation="vertical">
-            <Panel id="roll-panel" minSize="30%" defaultSize="58%">
-              <StepMenu context={context} host={menuHost}>
-                <div className="flex h-full flex-col">
-                  {strip && <PieceStrip />}
-                  <div className="min-h-0 flex-1">
-                    <Roll />
+          {scoreShown ? (
+            <ScoreView onClose={context.turnScore} />
+          ) : (
+            <Group orientation="vertical">
+              <Panel id="roll-panel" minSize="30%" defaultSize="58%">
+                <StepMenu context={context} host={menuHost}>
+                  <div className="flex h-full flex-col">
+                    {strip && <PieceStrip />}
+                    <div className="min-h-0 flex-1">
+                      <Roll />
+                    </div>
                   </div>
-                </div>
-              </StepMenu>
-            </Panel>
-            {pageShown && (
-              <>
-                <Separator
-                  className="h-1.5 cursor-row-resize bg-shade hover:bg-selected"
-                  aria-label="Room for roll and page"
-                />
-                <Panel id="page-panel" minSize="15%" defaultSize="42%">
-                  <PageStrip />
-                </Panel>
-              </>
-            )}
-          </Group>
+                </StepMenu>
+              </Panel>
+              {pageShown && (
+                <>
+                  <Separator
+                    className="h-1.5 cursor-row-resize bg-shade hover:bg-selected"
+                    aria-label="Room for roll and page"
+                  />
+                  <Panel id="page-panel" minSize="15%" defaultSize="42%">
+                    <PageStrip onScore={context.turnScore} />
+                  </Panel>
+                </>
+              )}
+            </Group>
+          )}
         </main>
-        <SidePanels context={context} />
+        {!scoreShown && <SidePanels context={context} />}
       </div>
       <OnlyTheseBar />
       <ForwardBar />

@@ -13,6 +13,8 @@ export interface CommandContext {
   readonly openExport: () => void;
   readonly openCommands: () => void;
   readonly leave: () => void;
+  /** Goes to the score view, or back from it. */
+  readonly turnScore: () => void;
 }
 
 /** The groups of the command list, in its order. */

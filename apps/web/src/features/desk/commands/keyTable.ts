@@ -54,6 +54,7 @@ export const KEYS = {
   followPlayhead: ['y o', 'k f'],
   crease: ['c'],
   page: ['w'],
+  score: ['shift+p', 'y c'],
   pageOfFront: ['y f'],
   pageFollows: ['shift+w', 'y k'],
   pageNext: ['y n'],

@@ -129,6 +129,7 @@ export const VIEW_COMMANDS = [
   }),
   command('crease', 'Bring in the crease, or send it home', moveCrease),
   command('page', 'Show or hide the page', flip('pageShown')),
+  command('score', 'Read the score page by page, or go back to the roll', ({ turnScore }) => turnScore()),
   command('pageOfFront', 'Page of the front part only, or of all', flip('pageOfFrontOnly')),
   command('pageFollows', 'Page follows the roll, or stays', tiePage, pageThere),
   command('pageNext', 'Turn the page on, apart from the roll', (context) => turnPage(context, 1), pageThere),

@@ -22,6 +22,7 @@ import { selectView } from '../roll/rollSelectors.js';
 import { tickOfX } from '../roll/rollView.js';
 import { selectArrangement, selectShownParts } from '../selectors.js';
 import { useRevision, useWorkState } from '../useWritten.js';
+import { useChooseHead, useMarks } from './heads.js';
 import { pageBars } from './pageBars.js';
 import { pageGroups } from './pageGroups.js';
 import { tiePage, turnPage } from './pageMoves.js';
@@ -60,10 +61,6 @@ const usePageBars = (): BarRange => {
 };
 
 const Busy = () => useWorkState().kind === 'working' && <span className="text-fold-ink">working…</span>;
-
-/** The part of a head, by the note it stands for. */
-const partOfNote = (parts: ReturnType<typeof selectArrangement>['parts'], among: readonly PartId[], id: number) =>
-  parts.find((part) => among.includes(part.id) && part.notes.some((note) => note.id === id));
 
 /** True once the element has come near the strip's window. */
 const useSeen = (element: RefObject<HTMLElement | null>, always: boolean): boolean => {
@@ -115,18 +112,7 @@ const PageGroup = ({
   useEffect(() => onShown(picture.bars), [picture.bars, onShown]);
   useMarks(box, svg, selection, partIds);
 
-  const choose = (target: EventTarget, adding: boolean) => {
-    const head = (target as Element).closest('g.note');
-    const id = head ? noteOfHead(head.id) : undefined;
-    if (id === undefined) return;
-    // A note that a step of the plan made stands for the Played note it came from.
-    const played = sourceOfId(id);
-    const part = partOfNote(arrangement.parts, partIds, played);
-    if (!part) return;
-    const own = selectionOf(part.id, [played]);
-    dispatch(deskActions.partBroughtForward(part.id));
-    dispatch(deskActions.selected(adding ? toggledIn(selection, own) : own));
-  };
+  const choose = useChooseHead(partIds);
 
   const tall = Number(/viewBox="0 0 \S+ (\S+?)"/.exec(svg)?.[1] ?? 0) * SCALE || partIds.length * STAFF_PIXELS;
   return (
@@ -164,34 +150,13 @@ const PageGroup = ({
   );
 };
 
-/** Marks the heads of selected notes in a picture. */
-const useMarks = (
-  box: RefObject<HTMLElement | null>,
-  svg: string,
-  selection: Selection,
-  partIds: readonly PartId[],
-): void => {
-  // biome-ignore lint/correctness/useExhaustiveDependencies: a new picture needs its marks again
-  useEffect(() => {
-    if (!box.current) return;
-    for (const head of box.current.querySelectorAll('g.note.chosen')) head.classList.remove('chosen');
-    if (!partIds.some((id) => selection.has(id))) return;
-    for (const head of box.current.querySelectorAll('g.note')) {
-      const id = noteOfHead(head.id);
-      if (id !== undefined && partIds.some((partId) => isSelected(selection, partId, sourceOfId(id)))) {
-        head.classList.add('chosen');
-      }
-    }
-  }, [svg, selection]);
-};
-
 /** "bars 0 to 4", by the numbers that players say. */
 const barsInWords = ({ first, last }: BarRange, bars: readonly Bar[]): string => {
   const [from, to] = [bars[first - 1]?.number ?? first, bars[last - 1]?.number ?? last];
   return from === to ? `bar ${from}` : `bars ${from} to ${to}`;
 };
 
-export const PageStrip = () => {
+export const PageStrip = ({ onScore }: { onScore: () => void }) => {
   const dispatch = useAppDispatch();
   const arrangement = useAppSelector(selectArrangement);
   const frontPartId = useAppSelector((state) => state.desk.frontPartId);
@@ -251,6 +216,9 @@ export const PageStrip = () => {
           </Button>
         )}
         <Busy />
+        <Button title="Read whole pages" hint={keyOf('score')} onClick={onScore}>
+          Score view
+        </Button>
         <label className="ml-auto flex items-center gap-1.5">
           <input
             type="checkbox"

@@ -1,0 +1,33 @@
+/** Lays out a whole score in a worker, and engraves its pages one by one. */
+import { engraverOptions, type PageHead, type PageSetup, withPageHead } from '@crispfold/core';
+import type { VerovioToolkit } from 'verovio/esm';
+
+/** What a worker offers of a score; pages are counted from 1. */
+export const createScorePages = (toolkit: () => Promise<VerovioToolkit>) => {
+  let drawn: { readonly setup: PageSetup; readonly head: PageHead } | null = null;
+  return {
+    /** Lays out a score; answers how many pages it has. Throws where the MusicXML cannot be read. */
+    async lay(musicXml: string, setup: PageSetup, head: PageHead): Promise<number> {
+      const verovio = await toolkit();
+      verovio.setOptions(engraverOptions(setup));
+      if (!verovio.loadData(musicXml)) throw new Error('the engraver could not read the score');
+      drawn = { setup, head };
+      return verovio.getPageCount();
+    },
+
+    /** SVG of a page. */
+    async page(number: number): Promise<string> {
+      if (!drawn) throw new Error('no score was laid out');
+      const { head, setup } = drawn;
+      return withPageHead((await toolkit()).renderToSVG(number), head, number, setup);
+    },
+
+    /** The page on which a bar or a notehead stands, by its id; 0 where it stands on none. */
+    async pageOf(id: string): Promise<number> {
+      return (await toolkit()).getPageWithElement(id);
+    },
+  };
+};
+
+/** The same, as a screen sees it. */
+export type ScorePages = ReturnType<typeof createScorePages>;

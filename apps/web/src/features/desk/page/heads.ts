@@ -1,0 +1,55 @@
+/** Noteheads of engraved pictures: a click selects their notes, and selected ones are marked. */
+import {
+  isSelected,
+  noteOfHead,
+  type PartId,
+  type Selection,
+  selectionOf,
+  sourceOfId,
+  toggledIn,
+} from '@crispfold/core';
+import { type RefObject, useEffect } from 'react';
+import { useStore } from 'react-redux';
+import type { RootState } from '../../../app/store.js';
+import { deskActions } from '../deskSlice.js';
+import { selectArrangement } from '../selectors.js';
+
+/** Selects the note of the head that was clicked, or adds it, and brings its part forward. */
+export const useChooseHead = (partIds: readonly PartId[]) => {
+  const { dispatch, getState } = useStore<RootState>();
+  return (target: EventTarget, adding: boolean): void => {
+    const head = (target as Element).closest('g.note');
+    const id = head ? noteOfHead(head.id) : undefined;
+    if (id === undefined) return;
+    // A note that a step of the plan made stands for the Played note it came from.
+    const played = sourceOfId(id);
+    const part = selectArrangement(getState()).parts.find(
+      (own) => partIds.includes(own.id) && own.notes.some((note) => note.id === played),
+    );
+    if (!part) return;
+    const own = selectionOf(part.id, [played]);
+    dispatch(deskActions.partBroughtForward(part.id));
+    dispatch(deskActions.selected(adding ? toggledIn(getState().desk.selection, own) : own));
+  };
+};
+
+/** Marks the heads of selected notes in a picture. */
+export const useMarks = (
+  box: RefObject<HTMLElement | null>,
+  svg: string,
+  selection: Selection,
+  partIds: readonly PartId[],
+): void => {
+  // biome-ignore lint/correctness/useExhaustiveDependencies: a new picture needs its marks again
+  useEffect(() => {
+    if (!box.current) return;
+    for (const head of box.current.querySelectorAll('g.note.chosen')) head.classList.remove('chosen');
+    if (!partIds.some((id) => selection.has(id))) return;
+    for (const head of box.current.querySelectorAll('g.note')) {
+      const id = noteOfHead(head.id);
+      if (id !== undefined && partIds.some((partId) => isSelected(selection, partId, sourceOfId(id)))) {
+        head.classList.add('chosen');
+      }
+    }
+  }, [svg, selection]);
+};

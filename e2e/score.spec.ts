@@ -1,0 +1,135 @@
+/** Whole pages: read, turned, followed, chosen from, printed, and taken away as PDF; and bar lines that are moved. */
+import { readFileSync } from 'node:fs';
+import { type Arrangement, asComposed, MELODIES, perform, rememberedScore, writePlayedMidi } from '@crispfold/core';
+import { expect, type Page } from '@playwright/test';
+import { clean, list, openDemo, pageReady, panel, press, spokenWords, test } from './desk.js';
+
+test('the score is read page by page, a head is chosen, a part stands alone, and it goes to the printer', async ({
+  page,
+  server,
+  troubles,
+}) => {
+  await openDemo(page, server);
+  await pageReady(page);
+  await press(page, 'Shift+P');
+  const pages = page.getByTestId('score-pages');
+  const place = page.getByTestId('score-place');
+  await expect(place).toHaveText('page 1 of 2');
+  await expect(page).toHaveURL(/\/desk\/\w+\/score$/);
+  const first = page.locator('[data-page="1"]');
+  await expect(first.getByText('Saltmarsh Lanterns')).toBeVisible();
+  await expect(first.locator('g.measure')).not.toHaveCount(0);
+  await clean(page);
+
+  await pages.press('PageDown');
+  await expect(place).toHaveText('page 2 of 2');
+  await expect(spokenWords(page)).toHaveText('Page 2 of 2.');
+  await pages.press('Home');
+  await expect(place).toHaveText('page 1 of 2');
+  // The whole page fits the window.
+  await pages.press('0');
+  await expect.poll(async () => (await first.boundingBox())?.height ?? 9999).toBeLessThan(700);
+  await pages.press('+');
+  await expect(page.getByLabel('Size of pages')).toHaveValue('own');
+
+  // A head of the clarinet is chosen here, and is the Desk's selection.
+  const head = first.locator('g.note').nth(20);
+  await head.click();
+  await expect(head).toHaveClass(/chosen/);
+  await expect(page.locator('footer')).toContainText('1 note selected');
+
+  await page.getByLabel('Front part only').check();
+  await expect(panelHeading(page, 'Score')).toHaveText('Clarinet in B flat');
+  await expect(place).toHaveText('page 1 of 1');
+  await expect(first.getByText('Clarinet in B flat')).toHaveCount(1);
+
+  await page.evaluate(() => {
+    window.print = () =>
+      document.body.setAttribute('data-printed', String(document.querySelectorAll('.print-page').length));
+  });
+  await page.getByRole('button', { name: 'Print' }).click();
+  await expect(page.locator('body')).toHaveAttribute('data-printed', '1');
+
+  await pages.press('Escape');
+  await expect(page.getByTestId('roll')).toBeVisible();
+  await expect(page.locator('footer')).toContainText('1 note selected');
+  expect(troubles).toEqual([]);
+});
+
+/** The heading of a region. */
+const panelHeading = (page: Page, name: string) =>
+  page.getByRole('region', { name, exact: true }).getByRole('heading').first();
+
+test('a reload stays in the score view, and the bar that plays is marked', async ({ page, server }) => {
+  await openDemo(page, server);
+  await pageReady(page);
+  await list(page, 'y c');
+  await expect(page.getByTestId('score-place')).toHaveText('page 1 of 2');
+  await page.reload();
+  await expect(page.getByTestId('score-place')).toHaveText('page 1 of 2', { timeout: 20_000 });
+  await page.getByTestId('score-pages').press('Space');
+  await expect(page.locator('g.measure.playing')).toHaveCount(1);
+  await page.getByTestId('score-pages').press('Space');
+  await expect(page.locator('g.measure.playing')).toHaveCount(0);
+});
+
+test('the score and all parts are taken away as PDF, with the names that were typed', async ({
+  page,
+  server,
+}, info) => {
+  await openDemo(page, server);
+  await press(page, 'Shift+X');
+  await page.getByLabel('Composer').fill('A. Made-up');
+  await page.getByLabel('Paper').selectOption('letter');
+  for (const [button, name, starts] of [
+    ['The score as PDF', 'Saltmarsh Lanterns.pdf', '%PDF-'],
+    ['Each part as PDF, in one zip', 'Saltmarsh Lanterns, parts.zip', 'PK'],
+  ] as const) {
+    const [download] = await Promise.all([
+      page.waitForEvent('download', { timeout: 60_000 }),
+      page.getByRole('button', { name: button }).click(),
+    ]);
+    expect(download.suggestedFilename()).toBe(name);
+    const file = info.outputPath(name);
+    await download.saveAs(file);
+    expect(readFileSync(file).subarray(0, starts.length).toString()).toBe(starts);
+  }
+  // The choice is remembered.
+  await page.reload();
+  await press(page, 'Shift+X');
+  await expect(page.getByLabel('Composer')).toHaveValue('A. Made-up');
+  await expect(page.getByLabel('Paper')).toHaveValue('letter');
+});
+
+test('a pickup that hides in bar 1 is offered, moves the bar lines, and is undone', async ({ page, server }) => {
+  const tune = MELODIES.find(([title]) => title === 'Auld Lang Syne');
+  if (!tune) throw new Error('the tune is gone');
+  const score = rememberedScore(tune);
+  const composed = asComposed(score, { instrument: 'flute', program: 73 }, 96, false);
+  const hidden = { ...composed, parts: composed.parts.map((part) => ({ ...part, notes: score.notes })) };
+  const played: Arrangement = perform(hidden, {
+    seed: 3,
+    ppq: 480,
+    spread: 12,
+    lengths: [0.85, 0.97],
+    doubles: 0,
+    specks: 0,
+  });
+  await page.goto(server.address);
+  await page
+    .getByLabel('MIDI files', { exact: true })
+    .setInputFiles({ name: 'Auld.mid', mimeType: 'audio/midi', buffer: Buffer.from(writePlayedMidi(played)) });
+  await pageReady(page);
+  const header = panel(page, 'Page').locator('header');
+  await expect(header).toContainText('bars 1 to');
+  await press(page, 'j');
+  await expect(page.getByText(/seems to begin with a pickup of a quarter/).first()).toBeVisible();
+  await press(page, 'f');
+  await page.keyboard.press('m');
+  await expect(header).toContainText('bars 0 to');
+  await press(page, 'u');
+  await expect(header).toContainText('bars 1 to');
+  // By key, where the first bar is padded: this one begins with its first note.
+  await list(page, 'g u');
+  await expect(spokenWords(page)).toContainText('there is no pickup to be made of it');
+});
