@@ -34,7 +34,18 @@ describe('inspect', () => {
     const { status, stdout } = run('inspect', demo, '--json');
     expect(status).toBe(0);
     const summary = JSON.parse(stdout);
-    expect(Object.keys(summary)).toEqual(['title', 'ppq', 'bars', 'seconds', 'tempos', 'meters', 'parts', 'warnings']);
+    expect(Object.keys(summary)).toEqual([
+      'title',
+      'ppq',
+      'bars',
+      'seconds',
+      'tempos',
+      'meters',
+      'keys',
+      'pickup',
+      'parts',
+      'warnings',
+    ]);
     expect(summary).toMatchObject({ title: 'Saltmarsh Lanterns', ppq: 480, bars: 40, warnings: [] });
     expect(Object.keys(summary.parts[0])).toEqual([
       'name',
@@ -44,9 +55,14 @@ describe('inspect', () => {
       'lowest',
       'highest',
       'oneNote',
+      'clefs',
+      'readability',
       'findings',
     ]);
     expect(summary.parts[0].findings.specks).toBeGreaterThan(0);
+    expect(summary).toMatchObject({ keys: [{ bar: 1, fifths: -1 }], pickup: 0 });
+    expect(summary.parts[4]).toMatchObject({ name: 'Cello', clefs: ['bass'] });
+    expect(summary.parts[0].readability.after).toBeLessThan(summary.parts[0].readability.before);
   });
 
   it('prints it in words without', () => {

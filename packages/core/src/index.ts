@@ -52,6 +52,7 @@ export * from './musicxml/pageSetup.js';
 export * from './musicxml/writeMusicXml.js';
 export * from './notation/buildScore.js';
 export * from './notation/pitchReading.js';
+export * from './notation/readability.js';
 export * from './notation/score.js';
 export * from './parts/combineParts.js';
 export * from './parts/dealOut.js';

@@ -16,6 +16,7 @@ import {
   partsLookedAt,
   planOf,
   prepareExport,
+  readabilityOf,
   readPitches,
   rerunPlan,
   runPlan,
@@ -167,6 +168,13 @@ export class DeskSession {
         return this.covered(
           part ? timingOffsets(arrangement, part, maps, request.asks.only) : { played: [], written: [] },
         );
+      }
+      case 'readability': {
+        const part = this.partById(request.asks.partId);
+        const { arrangement, maps } = this.told;
+        const all = arrangement.parts.map((own) => this.layerOf(own));
+        const bars = part ? readabilityOf(arrangement, part, all, maps, readPitches(arrangement, all)) : [];
+        return this.covered({ bars });
       }
       case 'exportFile': {
         const { kind, partIds, concertPitch } = request.asks;

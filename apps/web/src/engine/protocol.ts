@@ -11,6 +11,7 @@
  */
 import type {
   Arrangement,
+  BarReadability,
   ExportKind,
   Finding,
   LineReport,
@@ -159,6 +160,11 @@ export interface Calls {
   timing: {
     readonly asks: { readonly partId: PartId; readonly only: ReadonlySet<NoteId> | null };
     readonly answers: TimingOffsets;
+  };
+  /** How much there is to read in each bar of a part, before and after its plan. */
+  readability: {
+    readonly asks: { readonly partId: PartId };
+    readonly answers: { readonly bars: readonly BarReadability[] };
   };
   /** One file to take away; all parts where none are named. */
   exportFile: {

@@ -181,6 +181,30 @@ describe('any content has a page', () => {
     );
   });
 
+  it('and beams that begin also end, on drawn notes alone', () => {
+    const places = fc.array(fc.record({ at: fc.integer({ min: 0, max: 63 }), long: fc.integer({ min: 1, max: 3 }) }), {
+      minLength: 1,
+      maxLength: 24,
+    });
+    fc.assert(
+      fc.property(places, places, (upper, lower) => {
+        const voice = (list: typeof upper, number: number) =>
+          list.map(({ at, long }) => written(60 + number, at / 4, long / 4, { voice: number }));
+        for (const scoreBar of scoreOf([...voice(upper, 1), ...voice(lower, 2)], {}, 'piano').parts[0]?.bars ?? []) {
+          const open = [0, 0, 0, 0];
+          for (const event of scoreBar.events) {
+            if (event.kind !== 'chord') expect(event.beams).toEqual([]);
+            event.beams.forEach((state, level) => {
+              if (state === 'begin') open[level] = (open[level] as number) + 1;
+              if (state === 'end') open[level] = (open[level] as number) - 1;
+            });
+          }
+          expect(open).toEqual([0, 0, 0, 0]);
+        }
+      }),
+    );
+  });
+
   it('and tuplets that are opened are closed', () => {
     fc.assert(
       fc.property(someNotes, (drafts) => {

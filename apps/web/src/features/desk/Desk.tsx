@@ -368,7 +368,7 @@ const SidePanels = ({ context }: { context: CommandContext }) => {
             <PagePanel />
           </Tabs.Content>
           <Tabs.Content value="more" className={CONTENT}>
-            <MorePanel />
+            <MorePanel context={context} />
           </Tabs.Content>
         </Tabs.Root>
       )}

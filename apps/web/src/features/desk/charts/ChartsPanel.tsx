@@ -5,9 +5,13 @@ import { Bar, BarChart, CartesianGrid, Legend, ResponsiveContainer, Tooltip, XAx
 import { useAppSelector } from '../../../app/store.js';
 import { askWorker } from '../../../engine/engine.js';
 import { counted } from '../../../ui/words.js';
+import type { CommandContext } from '../commands/command.js';
+import { goToPlace } from '../commands/looking.js';
+import { selectMeterMap } from '../maps.js';
 import { forwardName, isForward } from '../roll/forward.js';
 import { selectFrontPart } from '../selectors.js';
 import { useLayers, useRevision } from '../useWritten.js';
+import { ReadabilityChart } from './ReadabilityChart.js';
 
 const STEP = 10;
 const FURTHEST = 80;
@@ -30,7 +34,7 @@ const spread = (values: readonly number[]): number => {
   return 1.48 * middleOf(values.map((value) => Math.abs(value - middle)));
 };
 
-const ChartsPanel = () => {
+const ChartsPanel = ({ context }: { context: CommandContext }) => {
   const front = useAppSelector(selectFrontPart);
   const layers = useLayers();
   const revision = useRevision();
@@ -80,6 +84,8 @@ const ChartsPanel = () => {
     return played.map((count, bin) => ({ at: bin * VELOCITY_STEP, played: count, written: written[bin] }));
   }, [notes, layer, forward]);
 
+  const goToBar = (bar: number) =>
+    goToPlace(context, selectMeterMap(context.getState()).barNumbered(bar).start, `Bar ${bar}`);
   if (!front) return <p className="p-3 text-sm text-soft">Add a part to see its charts.</p>;
   const loudness = notes.map(({ velocity }) => velocity).sort((a, b) => a - b);
   const late = Math.round(middleOf(offsets.played));
@@ -105,6 +111,7 @@ const ChartsPanel = () => {
           : `${counted(loudness.length, 'note')} from ${loudness[0]} to ${loudness[loudness.length - 1]}, ${middleOf(loudness)} in the middle.`}
       </p>
       <Histogram data={velocities} unit="" label="How many notes have each velocity, before and after the plan." />
+      <ReadabilityChart partId={front.id} name={front.name} goToBar={goToBar} />
     </section>
   );
 };

@@ -5,6 +5,8 @@ import { selectEndTick, selectRows, selectView } from '../roll/rollSelectors.js'
 import { rollActions } from '../roll/rollSlice.js';
 import { boxAround, bringToView, fitBox, type RollView, withinMusic, yOfPitch } from '../roll/rollView.js';
 import { selectShownParts } from '../selectors.js';
+import { spoken } from '../speak.js';
+import { player } from '../transport/player.js';
 import type { CommandContext } from './command.js';
 
 /** Changes what the roll shows, within the music. */
@@ -40,6 +42,14 @@ export const reveal = (context: CommandContext, tick: number, pitch: number): vo
     const hidden = y < 0 || y > view.height - view.rowHeight;
     return { ...bringToView(view, tick), top: hidden ? view.top + y - view.height / 2 : view.top };
   });
+
+/** The view begins at a place, the playhead goes along, and a key leads back. */
+export const goToPlace = (context: CommandContext, tick: number, words: string): void => {
+  context.dispatch(rollActions.viewKept());
+  changeView(context, (view) => ({ ...view, left: tick }));
+  void player.seek(tick);
+  spoken.set(words);
+};
 
 /** The bars in which something lies, `around` more on either side. */
 export const barsAbout = (

@@ -1,5 +1,6 @@
 /** What is looked at now and then: the history, and charts of the front part. */
 import { lazy, Suspense, useState } from 'react';
+import type { CommandContext } from '../commands/command.js';
 import { HistoryPanel } from '../history/HistoryPanel.js';
 
 /** Charts and their library come when first asked for. */
@@ -7,7 +8,7 @@ const ChartsPanel = lazy(() => import('../charts/ChartsPanel.js'));
 
 const HEADING = 'cursor-pointer border-b border-rule px-3 py-1.5 font-serif text-base hover:bg-shade';
 
-export const MorePanel = () => {
+export const MorePanel = ({ context }: { context: CommandContext }) => {
   const [charts, setCharts] = useState(false);
   return (
     <>
@@ -15,7 +16,7 @@ export const MorePanel = () => {
         <summary className={HEADING}>Charts of the front part</summary>
         {charts && (
           <Suspense fallback={<p className="p-3 text-sm text-soft">Drawing the charts…</p>}>
-            <ChartsPanel />
+            <ChartsPanel context={context} />
           </Suspense>
         )}
       </details>

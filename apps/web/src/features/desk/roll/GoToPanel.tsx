@@ -4,14 +4,11 @@ import { useEffect, useRef, useState } from 'react';
 import { useAppDispatch, useAppSelector } from '../../../app/store.js';
 import { Button } from '../../../ui/Button.js';
 import type { CommandContext } from '../commands/command.js';
-import { changeView } from '../commands/looking.js';
+import { goToPlace } from '../commands/looking.js';
 import { deskActions } from '../deskSlice.js';
 import { selectBars, selectMeterMap } from '../maps.js';
 import { selectArrangement } from '../selectors.js';
-import { spoken } from '../speak.js';
 import { SettingsPanel } from '../steps/SettingsPanel.js';
-import { player } from '../transport/player.js';
-import { rollActions } from './rollSlice.js';
 
 export const GoToPanel = ({ context }: { context: CommandContext }) => {
   const dispatch = useAppDispatch();
@@ -37,10 +34,7 @@ export const GoToPanel = ({ context }: { context: CommandContext }) => {
           ? 'No section has that name.'
           : '';
   const go = (tick: number, words: string) => {
-    dispatch(rollActions.viewKept());
-    changeView(context, (view) => ({ ...view, left: tick }));
-    void player.seek(tick);
-    spoken.set(words);
+    goToPlace(context, tick, words);
     dispatch(deskActions.toolShown(null));
   };
   const placeOf = (tick: number) => `bar ${barPosition(meterMap, ppq, tick).bar}`;
