@@ -313,7 +313,8 @@ export class DeskSession {
     const { arrangement, maps } = this.told;
     const shown = arrangement.parts.filter((part) => partIds.includes(part.id)).map((part) => this.layerOf(part));
     const all = this.known();
-    const bars = maps.bars.slice(firstBar - 1, lastBar);
+    // The bar before is read too: what it leaves altered is recalled in the first.
+    const bars = maps.bars.slice(Math.max(0, firstBar - 2), lastBar);
     const [first, last] = [bars[0], bars[bars.length - 1]];
     if (!first || !last) return '';
     const reading = readPitches(arrangement, all, stretchesShown(shown, first.start, last.end));

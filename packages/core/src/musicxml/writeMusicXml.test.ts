@@ -352,7 +352,7 @@ describe('what it says', () => {
   });
 
   it('marks dotted-quarter beats in 6/8 and sounds in quarters', () => {
-    const bar17 = demoXml.slice(demoXml.indexOf('<measure number="17"'), demoXml.indexOf('<measure number="18">'));
+    const bar17 = demoXml.slice(demoXml.indexOf('<measure number="17"'), demoXml.indexOf('<measure number="18"'));
     expect(bar17).toMatch(/<beat-unit-dot\/>\s*<per-minute>67/);
     expect(bar17).toContain('<sound tempo="100"/>');
   });

@@ -348,7 +348,7 @@ const eventElements = (
         note.tiedTo && element('tie', [], { type: 'start' }),
         isUnpitched(part.instrument) && element('instrument', [], { id: soundId(index, note.soundingPitch) }),
         voice,
-        ...valueElements(event, note.accidental),
+        ...valueElements(event, note.accidental, note.courtesy),
         event.stem !== null && event.value.denominator > 1 && element('stem', event.stem),
         isUnpitched(part.instrument) && noteheadElement(part, note),
         staff,
@@ -378,10 +378,16 @@ const pitchElement = (part: ScorePart, note: ScoreNote): XmlElement => {
   ]);
 };
 
-const valueElements = (event: ScoreEvent, accidental: number | null = null): (XmlElement | undefined)[] => [
+const valueElements = (
+  event: ScoreEvent,
+  accidental: number | null = null,
+  courtesy?: true,
+): (XmlElement | undefined)[] => [
   element('type', TYPES[event.value.denominator] as string),
   event.value.dots === 1 ? element('dot') : undefined,
-  accidental === null ? undefined : element('accidental', ACCIDENTALS[accidental] as string),
+  accidental === null
+    ? undefined
+    : element('accidental', ACCIDENTALS[accidental] as string, courtesy ? { cautionary: 'yes' } : {}),
   event.ratio
     ? element('time-modification', [
         element('actual-notes', event.ratio.actual),

@@ -1,5 +1,5 @@
 /** Which accidentals to draw: those that neither the key nor an earlier sign in the bar says. */
-import type { ScoreEvent } from './score.js';
+import type { ScoreBar, ScoreEvent } from './score.js';
 
 /** Order in which sharps enter a signature, as steps above C: F C G D A E B. */
 const SHARP_ORDER = [3, 0, 4, 1, 5, 2, 6];
@@ -33,3 +33,47 @@ export const accidentalsOf = (
     }),
   }));
 };
+
+/** What a bar leaves altered on a staff at its end: notes (letter and octave) that differ from the signature. */
+const leftAltered = ({ events, fifths }: ScoreBar, staff: number): ReadonlySet<string> => {
+  const signature = signatureAlters(fifths);
+  const altered = new Set<string>();
+  const inOrder = events.filter((event) => event.staff === staff).sort((a, b) => a.start - b.start);
+  for (const { notes } of inOrder) {
+    for (const { spelling } of notes) {
+      const place = `${spelling.step}/${spelling.octave}`;
+      if (spelling.alter === signature[spelling.step]) altered.delete(place);
+      else altered.add(place);
+    }
+  }
+  return altered;
+};
+
+/**
+ * Courtesy accidentals: a note that the bar before left altered, and that the key has plain again, says so once (common
+ * practice; Gould, Behind Bars, 2011).
+ */
+export const withCourtesy = (bars: readonly ScoreBar[]): readonly ScoreBar[] =>
+  bars.map((bar, index) => {
+    const before = bars[index - 1];
+    if (!before) return bar;
+    const open = new Map([1, 2].map((staff) => [staff, new Set(leftAltered(before, staff))]));
+    if ([...open.values()].every((places) => places.size === 0)) return bar;
+    const told = new Set<ScoreEvent['notes'][number]>();
+    for (const event of [...bar.events].sort((a, b) => a.start - b.start)) {
+      for (const note of event.notes) {
+        const place = `${note.spelling.step}/${note.spelling.octave}`;
+        // A tie over the bar line carries its sign along; what follows it is still to be told.
+        if (note.tiedFrom || !open.get(event.staff)?.delete(place)) continue;
+        if (note.accidental === null) told.add(note);
+      }
+    }
+    if (told.size === 0) return bar;
+    const events = bar.events.map((event) => ({
+      ...event,
+      notes: event.notes.map((note) =>
+        told.has(note) ? { ...note, accidental: note.spelling.alter, courtesy: true as const } : note,
+      ),
+    }));
+    return { ...bar, events };
+  });

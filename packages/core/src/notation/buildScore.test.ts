@@ -125,6 +125,38 @@ describe('a bar of one voice', () => {
   });
 });
 
+describe('courtesy accidentals (common practice; Gould, Behind Bars, 2011)', () => {
+  const keys = [{ tick: ticks(0), fifths: 0, minor: false }];
+  /** The accidentals of a bar's heads: "c" for one that only reminds. */
+  const signs = (score: Score, number: number) =>
+    eventsOf(score, number - 1).flatMap(({ notes }) =>
+      notes.map(({ accidental, courtesy }) => `${accidental ?? '-'}${courtesy ? 'c' : ''}`),
+    );
+
+  it('recall the key once in the bar after one that left it, for the same line or space', () => {
+    const score = scoreOf(
+      [written(66, 0, 4), written(65, 4, 2), written(65, 6, 2), written(77, 8, 4), written(65, 12, 4)],
+      { keys },
+    );
+    // F sharp; F natural told, then no more; another octave is another place; a bar later nothing is left.
+    expect([1, 2, 3, 4].map((number) => signs(score, number))).toEqual([['1'], ['0c', '-'], ['-'], ['-']]);
+  });
+
+  it('are none where the bar itself went back, or where a tie comes over the line', () => {
+    const back = scoreOf([written(66, 0, 2), written(65, 2, 2), written(65, 4, 4)], { keys });
+    expect(signs(back, 2)).toEqual(['-']);
+    const tied = scoreOf([written(66, 0, 6), written(65, 6, 2)], { keys });
+    expect(signs(tied, 2)).toEqual(['-', '0c']);
+  });
+
+  it('stand in an excerpt as in the whole piece', () => {
+    const notes = [written(66, 0, 4), written(65, 4, 4), written(67, 8, 4)];
+    const excerpt = scoreOf(notes, { keys }, 'flute', { firstBar: 2, lastBar: 3 });
+    expect(excerpt.parts[0]?.bars.map(({ number }) => number)).toEqual([2, 3]);
+    expect(excerpt.parts[0]?.bars[0]?.events[0]?.notes[0]).toMatchObject({ accidental: 0, courtesy: true });
+  });
+});
+
 describe('any content has a page', () => {
   const someNotes = fc.array(
     fc.record({

@@ -18,7 +18,7 @@ import type { Staff } from '../reading/stepNote.js';
 import { type Bar, originOf } from '../time/meterMap.js';
 import { quartersPerMinute } from '../time/tempoMap.js';
 import { rescaleTicks, WRITTEN_PPQ } from '../time/units.js';
-import { accidentalsOf } from './accidentals.js';
+import { accidentalsOf, withCourtesy } from './accidentals.js';
 import { withBeams } from './beams.js';
 import { keyAt, type PitchReading } from './pitchReading.js';
 import type { BarSigns, Score, ScoreBar, ScoreEvent, ScoreNote, ScorePart } from './score.js';
@@ -73,7 +73,14 @@ export const buildScore = (
     title: arrangement.title,
     bars: bars.map((bar) => barSigns(bar, all, bars[0] as Bar, arrangement, reading)),
     parts: parts.map((part) => ({
-      ...buildPart(part, layers.get(part.id), bars, reading, options.concertPitch === true),
+      ...buildPart(
+        part,
+        layers.get(part.id),
+        bars,
+        all[(bars[0]?.index ?? 0) - 1],
+        reading,
+        options.concertPitch === true,
+      ),
       ...(names.get(part.id) as PartNames),
     })),
     longRests: options.longRests === true,
@@ -175,11 +182,14 @@ const shiftFor = (
 const buildPart = (
   part: Part,
   layer: Written | undefined,
-  bars: readonly Bar[],
+  shown: readonly Bar[],
+  /** The bar before the first one that is shown: what it leaves altered is recalled in the first. */
+  before: Bar | undefined,
   reading: PitchReading,
   concert: boolean,
 ): Omit<ScorePart, keyof PartNames> => {
   const instrument = instrumentById(part.instrument);
+  const bars = before ? [before, ...shown] : shown;
   const from = bars[0]?.start ?? 0;
   const to = bars[bars.length - 1]?.end ?? 0;
   const all = layer?.notes ?? [];
@@ -229,7 +239,7 @@ const buildPart = (
     ),
     minor: keyAt(reading.keys, from).minor,
     transposed: !concert,
-    bars: scoreBars,
+    bars: isUnpitched(instrument) ? scoreBars.slice(before ? 1 : 0) : withCourtesy(scoreBars).slice(before ? 1 : 0),
   };
 };
 

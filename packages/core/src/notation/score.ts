@@ -19,6 +19,8 @@ export interface ScoreNote {
   readonly spelling: Spelling;
   /** The accidental to draw, in semitones; null where the key or the bar already says it. */
   readonly accidental: number | null;
+  /** Set where that accidental only reminds. */
+  readonly courtesy?: true;
   readonly tiedFrom: boolean;
   readonly tiedTo: boolean;
   /** Counts the tied pieces of one note from 1. */

@@ -104,7 +104,7 @@ describe('in MusicXML', () => {
   );
 
   it('voices are numbered by staff, and each goes back to the bar’s start', () => {
-    const bar = xml.slice(xml.indexOf('<measure number="1">'), xml.indexOf('<measure number="2">'));
+    const bar = xml.slice(xml.indexOf('<measure number="1"'), xml.indexOf('<measure number="2"'));
     expect(bar.match(/<voice>\d/g)).toEqual(['<voice>1', '<voice>2', '<voice>2', '<voice>2', '<voice>2', '<voice>5']);
     expect(bar.match(/<(backup|forward)>/g)).toEqual(['<backup>', '<forward>', '<forward>', '<backup>']);
     expect(bar).toContain('<staves>2</staves>');
