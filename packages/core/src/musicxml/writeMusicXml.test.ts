@@ -153,6 +153,34 @@ describe('the score as a musician lays it out', () => {
   });
 });
 
+describe('instruments that sound in another octave (Adler, The Study of Orchestration, 2002)', () => {
+  it.each([
+    // Instrument, sounding pitch, written octave, octaves from written to sounding.
+    ['piccolo', 84, 5, 1],
+    ['glockenspiel', 84, 4, 2],
+    ['guitar', 60, 5, -1],
+    ['doubleBass', 48, 4, -1],
+    ['bassGuitar', 48, 4, -1],
+    ['xylophone', 84, 5, 1],
+    ['celesta', 84, 5, 1],
+  ])('%s: a sounding %i is written in octave %i, and the file says so', (instrument, pitch, octave, octaveChange) => {
+    const arrangement = arrangementWith([partWith([note(pitch, 0, 1900)], { instrument })]);
+    const xml = writeMusicXml(scoreOf(arrangement));
+    expect(xml).toMatch(new RegExp(`<step>C</step>\\s*<octave>${octave}</octave>`));
+    expect(xml).toMatch(
+      new RegExp(
+        `<diatonic>0</diatonic>\\s*<chromatic>0</chromatic>\\s*<octave-change>${octaveChange}</octave-change>`,
+      ),
+    );
+    const layers = runPlanOnAll(arrangement);
+    const options = { concertPitch: true } as const;
+    const maps = writtenMaps(arrangement);
+    const concert = writeMusicXml(buildScore(arrangement, layers, maps, readPitches(arrangement, layers), options));
+    expect(concert).not.toContain('<transpose>');
+    expect(concert).toMatch(new RegExp(`<octave>${Math.floor(pitch / 12) - 1}</octave>`));
+  });
+});
+
 describe('validity', () => {
   /** The published MusicXML 3.0 DTD, and what of later versions we use: ids on notes and bars (3.1 on). */
   const dtd = path.join(folder, 'checked.dtd');
