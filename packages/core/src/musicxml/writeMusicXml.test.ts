@@ -181,6 +181,24 @@ describe('instruments that sound in another octave (Adler, The Study of Orchestr
   });
 });
 
+describe('an excerpt', () => {
+  it('has no tie with one end alone, and keeps those within it', () => {
+    // Held over bars 1 to 3 and 4 to 5.
+    const notes = [note(60, 0, 1920 * 3 - 20), note(62, 1920 * 3, 1920 * 2 - 20)];
+    const arrangement = arrangementWith([partWith(notes)]);
+    const layers = runPlanOnAll(arrangement);
+    const ties = (firstBar: number, lastBar: number) => {
+      const options = { firstBar, lastBar };
+      const maps = writtenMaps(arrangement);
+      const xml = writeMusicXml(buildScore(arrangement, layers, maps, readPitches(arrangement, layers), options));
+      return [...xml.matchAll(/<tie type="(\w+)"/g)].map((found) => found[1]);
+    };
+    expect(ties(1, 5)).toEqual(['start', 'stop', 'start', 'stop', 'start', 'stop']);
+    expect(ties(2, 4)).toEqual(['start', 'stop']);
+    expect(ties(2, 2)).toEqual([]);
+  });
+});
+
 describe('validity', () => {
   /** The published MusicXML 3.0 DTD, and what of later versions we use: ids on notes and bars (3.1 on). */
   const dtd = path.join(folder, 'checked.dtd');

@@ -140,7 +140,7 @@ const partElement = (score: Score, part: ScorePart, index: number, unit: number)
   const rests = score.longRests && score.parts.length === 1 ? longRests(score, part) : NO_LONG_RESTS;
   return element(
     'part',
-    part.bars.map((bar, barIndex) => {
+    withoutOpenTies(part.bars).map((bar, barIndex) => {
       const signs = score.bars[barIndex] as BarSigns;
       return element(
         'measure',
@@ -172,6 +172,24 @@ const partElement = (score: Score, part: ScorePart, index: number, unit: number)
     { id: partId(index) },
   );
 };
+
+/** Ties that come from before the first bar, or go on past the last, have no other end in the file: readers stumble over them. */
+const withoutOpenTies = (bars: readonly ScoreBar[]): readonly ScoreBar[] =>
+  bars.map((bar, index) => {
+    const [first, last] = [index === 0, index === bars.length - 1];
+    if (!first && !last) return bar;
+    const events = bar.events.map((event) => {
+      const [enters, leaves] = [first && event.start === 0, last && event.start + event.length >= bar.length];
+      if (!enters && !leaves) return event;
+      const notes = event.notes.map((note) => ({
+        ...note,
+        tiedFrom: note.tiedFrom && !enters,
+        tiedTo: note.tiedTo && !leaves,
+      }));
+      return { ...event, notes };
+    });
+    return { ...bar, events };
+  });
 
 const NO_LONG_RESTS: ReadonlyMap<number, number> = new Map();
 
