@@ -1,6 +1,7 @@
 /** Bar lines that lie elsewhere than the music says: a pickup that the file counts as the first beats of bar 1. */
+import { instrumentById, isUnpitched } from '../instruments/instruments.js';
 import { firstOnset, withBarLinesMoved } from '../meter/pickup.js';
-import { type Arrangement, compareNotes } from '../model/arrangement.js';
+import { type Arrangement, compareNotes, type Part } from '../model/arrangement.js';
 import { type BarLineNote, type BarLineSign, type BarPhase, barPhases } from '../reading/barLines.js';
 import { createMeterMap, pickupOf, shownMeters, ticksPerBar } from '../time/meterMap.js';
 import type { Check, Noticed } from './finding.js';
@@ -35,17 +36,26 @@ const lengthWords = (length: number, ppq: number): string => {
   return count === 1 ? `a ${name}`.replace('a e', 'an e') : `${count} ${name}s`;
 };
 
+const likeliest = (phases: readonly BarPhase[]): BarPhase | undefined =>
+  phases.reduce<BarPhase | undefined>((a, b) => (a && a.likelihood >= b.likelihood ? a : b), undefined);
+
 /** The pickup that hides in a piece's first bar, in ticks, and why; null where none is likely. */
 export const hiddenPickup = (arrangement: Arrangement): { readonly length: number; readonly reason: string } | null => {
   const { meters, ppq, parts } = arrangement;
   if (pickupOf(meters) !== null || meters.some(({ tick }) => tick > 0)) return null;
   if ((firstOnset(parts) ?? ppq) >= ppq / 8) return null;
   const { meter } = createMeterMap(meters, ppq).barAt(0);
-  const notes: BarLineNote[] = parts.flatMap((part) => part.notes.filter((note) => !note.muted)).sort(compareNotes);
+  const notesOf = (some: readonly Part[]): BarLineNote[] =>
+    some.flatMap((part) => part.notes.filter((note) => !note.muted)).sort(compareNotes);
+  const notes = notesOf(parts);
+  const pitched = parts.filter((part) => !isUnpitched(instrumentById(part.instrument)));
   const last = notes[notes.length - 1];
   if (!last || last.onset < FEWEST_BARS * ticksPerBar(meter, ppq)) return null;
   const phases = barPhases(notes, meter, ppq);
-  const best = phases.reduce<BarPhase | undefined>((a, b) => (a && a.likelihood >= b.likelihood ? a : b), undefined);
+  const best = likeliest(phases);
+  // Drums and tune have to agree: a fill or a backbeat is no pickup.
+  if (pitched.length < parts.length && likeliest(barPhases(notesOf(pitched), meter, ppq))?.pickup !== best?.pickup)
+    return null;
   const first = phases[0];
   if (!best || !first || best.pickup === 0 || best.likelihood < LIKELY) return null;
   const why = reasonsFor(best, first);

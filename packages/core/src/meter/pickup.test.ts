@@ -1,3 +1,4 @@
+import { readFileSync } from 'node:fs';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { MELODIES } from '../demo/remembered/melodies.js';
@@ -331,6 +332,34 @@ describe('a pickup that hides in bar 1', () => {
     expect(right.length / pickups.length).toBeGreaterThanOrEqual(0.8);
     // Without one, or with the pickup left out.
     expect(scores.filter((score) => offered(score, score.pickup) !== 0).map(({ title }) => title)).toEqual([]);
+  });
+
+  it('is no drum fill: drums and tune have to agree, and drums alone tell nothing', () => {
+    const tune = scores.find(({ title }) => title === 'Auld Lang Syne') as RememberedScore;
+    const arrangement = played(tune, 0, 77);
+    const hits = (first: number) =>
+      Array.from({ length: 60 }, (_, k) =>
+        note(k % 4 === 0 ? 36 : 42, first + k * 480, 100, { velocity: k % 4 === 0 ? 110 : 60 }),
+      );
+    const drums = (first: number) => partWith(hits(first), { id: 2, instrument: 'percussion', channel: 9 });
+    const [part] = arrangement.parts as [Part];
+    // The kick falls on the tune’s own bars.
+    expect(hiddenPickup({ ...arrangement, parts: [part, drums(480)] })?.length).toBe(480);
+    expect(hiddenPickup({ ...arrangement, parts: [drums(0)] })).toBeNull();
+    // A tune that begins with its bar, under drums that stress the second beat.
+    const plain = played(scores.find(({ title }) => title === 'Ode to Joy') as RememberedScore, 0, 77);
+    const loud = { ...drums(480), notes: [...hits(480), ...hits(480).map((hit) => ({ ...hit, pitch: 38 }))] };
+    expect(hiddenPickup({ ...plain, parts: [...plain.parts, loud] })).toBeNull();
+  });
+
+  it('is offered for none of ten real pieces that begin with their bar (planetblupi-music-midi, Debian)', () => {
+    const offered = Array.from({ length: 10 }, (_, number) => {
+      const name = `music00${number}.mid`;
+      const read = importMidi([{ name, bytes: new Uint8Array(readFileSync(`/usr/share/planetblupi/music/${name}`)) }]);
+      if (!read.ok) throw new Error(read.problem.message);
+      return hiddenPickup(read.value.arrangement) && name;
+    });
+    expect(offered.filter(Boolean)).toEqual([]);
   });
 
   it('is not looked for where the file has one, or begins later, or changes its meter', () => {

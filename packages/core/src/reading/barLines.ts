@@ -141,6 +141,8 @@ export const barPhases = (notes: readonly BarLineNote[], meter: Meter, ppq: numb
   const attacks = attacksOf(heard, unit);
   const last = attacks[attacks.length - 1];
   if (!Number.isInteger(bar) || !last) return [];
+  // Of a longer piece the end is not heard.
+  const endHeard = Number(heard.length === notes.length);
   const beats = beatsOfMeter(meter, ppq).map(({ start }) => start / unit);
   const beat = Math.round(beats[1] ?? bar);
   const half = beats.length > 2 && beats.length % 2 === 0 ? bar / 2 : null;
@@ -175,10 +177,11 @@ export const barPhases = (notes: readonly BarLineNote[], meter: Meter, ppq: numb
         0.98 * weight * (mean(begun.map(({ long }) => long)) - mean(halves.map(({ long }) => long))) +
         2.69 * shareOf(longest, ({ slot }) => placeOf(slot) === half),
       ending:
-        3.99 * Number(lastPlace === half) +
-        0.96 * Number(onBeat) +
-        4.36 * Number(lastPlace === 0 && last.gap >= beat) +
-        1.63 * Number(placeOf(Math.round(end)) === 0),
+        endHeard *
+        (3.99 * Number(lastPlace === half) +
+          0.96 * Number(onBeat) +
+          4.36 * Number(lastPlace === 0 && last.gap >= beat) +
+          1.63 * Number(placeOf(Math.round(end)) === 0)),
       loud: 1.42 * mean(begun.map(({ velocity }) => (velocity - usual.loud) / usual.loudSpread)),
       harmony:
         4.31 * (mean(lines.map((line) => change(line))) - usual.change) -
