@@ -19,7 +19,7 @@ test('the score is read page by page, a head is chosen, a part stands alone, and
   const first = page.locator('[data-page="1"]');
   await expect(first.getByText('Saltmarsh Lanterns')).toBeVisible();
   await expect(first.locator('g.measure')).not.toHaveCount(0);
-  await clean(page);
+  await clean(page, '.score-page svg');
 
   await pages.press('PageDown');
   await expect(place).toHaveText('page 2 of 2');

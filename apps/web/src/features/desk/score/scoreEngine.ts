@@ -7,6 +7,14 @@ let far: ReturnType<typeof farScorePages> | null = null;
 let laying = false;
 /** Who has the layout that is shown. */
 let shown: ScorePages | null = null;
+/** Its first page, engraved before anything else is asked of them. */
+let firstPage: Promise<string> | null = null;
+
+const nowShown = (pages: ScorePages): void => {
+  shown = pages;
+  firstPage = pages.page(1);
+  firstPage.catch(() => undefined);
+};
 
 /** Lays out a score, a short one at once; a longer one that is still being laid out is given up. Answers its pages. */
 export const layScore = async (short: boolean, ...asks: Parameters<ScorePages['lay']>): Promise<number> => {
@@ -16,7 +24,7 @@ export const layScore = async (short: boolean, ...asks: Parameters<ScorePages['l
   }
   if (short) {
     const pages = await nearScorePages().lay(...asks);
-    shown = nearScorePages();
+    nowShown(nearScorePages());
     return pages;
   }
   far ??= farScorePages();
@@ -24,7 +32,7 @@ export const layScore = async (short: boolean, ...asks: Parameters<ScorePages['l
   laying = true;
   try {
     const pages = await own.pages.lay(...asks);
-    shown = own.pages;
+    nowShown(own.pages);
     return pages;
   } finally {
     if (own === far) laying = false;
@@ -34,7 +42,7 @@ export const layScore = async (short: boolean, ...asks: Parameters<ScorePages['l
 /** Gives up the worker of long scores. */
 export const endLongScores = (): void => {
   far?.end();
-  [far, laying, shown] = [null, false, null];
+  [far, laying, shown, firstPage] = [null, false, null, null];
 };
 
 const theShown = (): ScorePages => {
@@ -43,7 +51,8 @@ const theShown = (): ScorePages => {
 };
 
 /** SVG of a page, from 1, of the score that was laid out last. */
-export const scorePage = async (number: number): Promise<string> => theShown().page(number);
+export const scorePage = async (number: number): Promise<string> =>
+  number === 1 && firstPage ? firstPage : theShown().page(number);
 
 /** The page on which something stands, by its id; 0 for none. */
 export const pageOfId = async (id: string): Promise<number> => theShown().pageOf(id);

@@ -14,8 +14,10 @@ export interface LaidScore {
   readonly whole: boolean;
 }
 
-/** So many bars are laid out first, in a longer piece. */
-const FIRST_BARS = 40;
+/** So many bars are laid out first: a page and a little more. */
+const FIRST_BARS = 24;
+/** A score of so many bars is laid out within a moment by the engraver that is warm. */
+const MOST_BARS_NEAR = 100;
 /** How long changes must rest before the score is laid out anew, in milliseconds. */
 const REST = 250;
 
@@ -42,7 +44,7 @@ export const useScore = (
       const { musicXml, bars } = await askWorker('score', { partIds, lastBar });
       if (over) return true;
       const whole = lastBar === null || bars <= lastBar;
-      const pages = await layScore(lastBar !== null, musicXml, setup, head);
+      const pages = await layScore(lastBar !== null || bars <= MOST_BARS_NEAR, musicXml, setup, head);
       if (over) return true;
       layouts += 1;
       const layout = layouts;
