@@ -1,7 +1,7 @@
 /** Bar lines that lie elsewhere than the music says: a pickup that the file counts as the first beats of bar 1. */
 import { instrumentById, isUnpitched } from '../instruments/instruments.js';
 import { firstOnset, withBarLinesMoved } from '../meter/pickup.js';
-import { type Arrangement, compareNotes, type Part } from '../model/arrangement.js';
+import type { Arrangement, Part } from '../model/arrangement.js';
 import { type BarLineNote, type BarLineSign, type BarPhase, barPhases } from '../reading/barLines.js';
 import { createMeterMap, pickupOf, shownMeters, ticksPerBar } from '../time/meterMap.js';
 import type { Check, Noticed } from './finding.js';
@@ -46,11 +46,11 @@ export const hiddenPickup = (arrangement: Arrangement): { readonly length: numbe
   if ((firstOnset(parts) ?? ppq) >= ppq / 8) return null;
   const { meter } = createMeterMap(meters, ppq).barAt(0);
   const notesOf = (some: readonly Part[]): BarLineNote[] =>
-    some.flatMap((part) => part.notes.filter((note) => !note.muted)).sort(compareNotes);
+    some.flatMap((part) => part.notes.filter((note) => !note.muted));
   const notes = notesOf(parts);
   const pitched = parts.filter((part) => !isUnpitched(instrumentById(part.instrument)));
-  const last = notes[notes.length - 1];
-  if (!last || last.onset < FEWEST_BARS * ticksPerBar(meter, ppq)) return null;
+  const last = notes.reduce((latest, { onset }) => Math.max(latest, onset), 0);
+  if (last < FEWEST_BARS * ticksPerBar(meter, ppq)) return null;
   const phases = barPhases(notes, meter, ppq);
   const best = likeliest(phases);
   // Drums and tune have to agree: a fill or a backbeat is no pickup.

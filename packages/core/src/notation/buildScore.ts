@@ -110,12 +110,15 @@ type PartNames = Pick<ScorePart, 'name' | 'abbreviation'>;
 
 /** Names and short names of all parts; those that are alike are told apart by numbers. */
 const namesOf = (parts: readonly Part[]): ReadonlyMap<PartId, PartNames> => {
-  const numbered = (texts: readonly string[]): readonly string[] =>
-    texts.map((text, index) =>
-      texts.filter((other) => other === text).length < 2
-        ? text
-        : `${text} ${texts.slice(0, index + 1).filter((other) => other === text).length}`,
-    );
+  const numbered = (texts: readonly string[]): readonly string[] => {
+    const all = new Map<string, number>();
+    for (const text of texts) all.set(text, (all.get(text) ?? 0) + 1);
+    const seen = new Map<string, number>();
+    return texts.map((text) => {
+      seen.set(text, (seen.get(text) ?? 0) + 1);
+      return all.get(text) === 1 ? text : `${text} ${seen.get(text)}`;
+    });
+  };
   const names = numbered(parts.map(({ name }) => name));
   const short = numbered(parts.map(({ instrument }) => instrumentById(instrument).abbreviation));
   return new Map(

@@ -124,7 +124,7 @@ const soundingOf = (notes: readonly BarLineNote[], unit: number, end: number, be
 
 /** True for the tones of the tonic's triad. */
 const triadOf = (notes: readonly BarLineNote[]): ((pitch: number) => boolean) => {
-  const { fifths, minor } = findKey(keySigns([...notes].sort((a, b) => a.onset - b.onset)));
+  const { fifths, minor } = findKey(keySigns([...notes].sort((a, b) => a.onset - b.onset || a.pitch - b.pitch)));
   const tonic = fifths * 7 + (minor ? 9 : 0);
   const triad = new Set([0, minor ? 3 : 4, 7].map((above) => (tonic + above + 240) % PITCH_CLASSES));
   return (pitch) => triad.has(pitch % PITCH_CLASSES);

@@ -140,6 +140,18 @@ export const selectShownParts = createSelector(
   },
 );
 
+/** Parts that the page and the score view show, in their own order: those shown, or the front part alone. */
+export const selectPageParts: (state: RootState) => readonly PartId[] = createSelector(
+  (state: RootState) => state.desk.arrangement?.parts ?? [],
+  selectShownParts,
+  (state: RootState) => state.desk.frontPartId,
+  (state: RootState) => state.desk.pageOfFrontOnly,
+  (parts, shown, front, frontOnly) => {
+    const wanted = new Set(frontOnly ? [front] : shown.map(({ id }) => id));
+    return parts.map(({ id }) => id).filter((id) => wanted.has(id));
+  },
+);
+
 /** Parts that are heard: not muted, and where any is soloed, only those. */
 export const audibleParts = (state: Pick<DeskState, 'muted' | 'soloed'>, parts: readonly Part[]): PartId[] =>
   parts

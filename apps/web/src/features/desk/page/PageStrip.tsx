@@ -1,14 +1,5 @@
 /** The page under the roll: the bars on view, engraved. A click on a note selects it in both. */
-import {
-  type Bar,
-  isSelected,
-  noteOfHead,
-  type PartId,
-  type Selection,
-  selectionOf,
-  sourceOfId,
-  toggledIn,
-} from '@crispfold/core';
+import type { Bar, PartId } from '@crispfold/core';
 import { ChevronLeft, ChevronRight } from 'lucide-react';
 import { type RefObject, useEffect, useMemo, useRef, useState } from 'react';
 import { useStore } from 'react-redux';
@@ -20,7 +11,7 @@ import { deskActions } from '../deskSlice.js';
 import { selectBars } from '../maps.js';
 import { selectView } from '../roll/rollSelectors.js';
 import { tickOfX } from '../roll/rollView.js';
-import { selectArrangement, selectShownParts } from '../selectors.js';
+import { selectPageParts } from '../selectors.js';
 import { useRevision, useWorkState } from '../useWritten.js';
 import { useChooseHead, useMarks } from './heads.js';
 import { pageBars } from './pageBars.js';
@@ -98,8 +89,6 @@ const PageGroup = ({
   onDone: (revision: Revision) => void;
   onShown: (bars: BarRange | null) => void;
 }) => {
-  const dispatch = useAppDispatch();
-  const arrangement = useAppSelector(selectArrangement);
   const selection = useAppSelector((state) => state.desk.selection);
   const view = useAppSelector(selectView);
   const box = useRef<HTMLDivElement>(null);
@@ -158,10 +147,8 @@ const barsInWords = ({ first, last }: BarRange, bars: readonly Bar[]): string =>
 
 export const PageStrip = ({ onScore }: { onScore: () => void }) => {
   const dispatch = useAppDispatch();
-  const arrangement = useAppSelector(selectArrangement);
   const frontPartId = useAppSelector((state) => state.desk.frontPartId);
   const pageOfFrontOnly = useAppSelector((state) => state.desk.pageOfFrontOnly);
-  const shown = useAppSelector(selectShownParts);
   const bars = usePageBars();
   const apart = useAppSelector((state) => state.desk.pageApart);
   const store = useStore<RootState>();
@@ -177,11 +164,8 @@ export const PageStrip = ({ onScore }: { onScore: () => void }) => {
   useEffect(() => pageBars.set(named), [named]);
   useEffect(() => () => pageBars.set(null), []);
 
-  const groups = useMemo(() => {
-    const wanted = new Set(pageOfFrontOnly ? [frontPartId] : shown.map((part) => part.id));
-    const partIds = arrangement.parts.map((part) => part.id).filter((id) => wanted.has(id));
-    return pageGroups(partIds, frontPartId);
-  }, [pageOfFrontOnly, frontPartId, shown, arrangement.parts]);
+  const partIds = useAppSelector(selectPageParts);
+  const groups = useMemo(() => pageGroups(partIds, frontPartId), [partIds, frontPartId]);
 
   return (
     <section aria-label="Page" className="flex h-full min-h-0 flex-col bg-sheet">

@@ -1,18 +1,17 @@
 /** The score view: whole pages of the score or of one part, turned by key, zoomed, followed while they play, printed. */
 import { barId, noteheadId, PAPERS, type PageSetup, pageSetupFor } from '@crispfold/core';
 import { ArrowLeft, ChevronLeft, ChevronRight, Minus, Plus, Printer } from 'lucide-react';
-import { type KeyboardEvent, useCallback, useEffect, useMemo, useRef, useState } from 'react';
+import { type KeyboardEvent, useCallback, useEffect, useMemo, useRef, useState, useSyncExternalStore } from 'react';
 import { createPortal } from 'react-dom';
 import { useStore } from 'react-redux';
 import { type RootState, useAppDispatch, useAppSelector } from '../../../app/store.js';
 import { Button } from '../../../ui/Button.js';
-import { useValue } from '../../../ui/valueStore.js';
 import { keyOf } from '../commands/keyTable.js';
 import { deskActions } from '../deskSlice.js';
 import { readWishes } from '../export/pageWishes.js';
 import { selectMeterMap } from '../maps.js';
 import { selectView } from '../roll/rollSelectors.js';
-import { selectedOnView, selectShownParts } from '../selectors.js';
+import { selectArrangement, selectedOnView, selectPageParts } from '../selectors.js';
 import { spoken } from '../speak.js';
 import { player } from '../transport/player.js';
 import { ScorePage } from './ScorePage.js';
@@ -30,9 +29,12 @@ const ROOM = 24;
 
 /** The bar under the playhead while it plays; null while it rests. */
 const usePlayingBar = (): number | null => {
-  const { playing, tick } = useValue(player.state);
   const meterMap = useAppSelector(selectMeterMap);
-  return playing ? meterMap.barAt(tick).number : null;
+  // The playhead moves with each frame; the view is drawn anew with each bar.
+  return useSyncExternalStore(player.state.subscribe, () => {
+    const { playing, tick } = player.state.get();
+    return playing ? meterMap.barAt(tick).number : null;
+  });
 };
 
 /** The size of an element as it is now. */
@@ -91,9 +93,7 @@ export const ScoreView = ({ onClose }: { onClose: () => void }) => {
   const arrangementId = useAppSelector(({ desk }) => desk.id);
   const title = useAppSelector(({ desk }) => desk.arrangement?.title ?? '');
   const frontOnly = useAppSelector(({ desk }) => desk.pageOfFrontOnly);
-  const frontPartId = useAppSelector(({ desk }) => desk.frontPartId);
-  const parts = useAppSelector(({ desk }) => desk.arrangement?.parts ?? []);
-  const shown = useAppSelector(selectShownParts);
+  const { parts } = useAppSelector(selectArrangement);
   const follow = useAppSelector(({ desk }) => desk.seeing.follow);
   const [zoom, setZoom] = useState<Zoom>('width');
   const [page, setPage] = useState(1);
@@ -101,10 +101,7 @@ export const ScoreView = ({ onClose }: { onClose: () => void }) => {
   const { box, width, height } = useSize();
   const playingBar = usePlayingBar();
 
-  const partIds = useMemo(() => {
-    const wanted = new Set(frontOnly ? [frontPartId] : shown.map((part) => part.id));
-    return parts.map((part) => part.id).filter((id) => wanted.has(id));
-  }, [frontOnly, frontPartId, shown, parts]);
+  const partIds = useAppSelector(selectPageParts);
   const { setup, head } = useMemo(() => {
     const { paper, staff, barNumbers, composer, arranger } = readWishes(arrangementId);
     const usual = pageSetupFor(partIds.length);
