@@ -37,38 +37,9 @@ const planetblupi = (number: number): Arrangement => {
   return result.value.arrangement;
 };
 
-/** Where each sounding note of a score begins, how long it lasts (tied pieces together, in quarters), and its pitch. */
-const soundingNotes = (score: Score): string[] => {
-  const notes = new Map<string, { onset: number; length: number; pitch: number }>();
-  for (const part of score.parts) {
-    if (isUnpitched(part.instrument)) continue;
-    const open = new Map<number, string>();
-    for (const bar of part.bars) {
-      for (const event of bar.events) {
-        for (const head of event.notes) {
-          const joined = head.tiedFrom ? open.get(head.noteId) : undefined;
-          const key = joined ?? `${part.partId}/${head.noteId}/${notes.size}`;
-          const known = notes.get(key);
-          if (known) known.length += event.length;
-          else notes.set(key, { onset: bar.start + event.start, length: event.length, pitch: head.soundingPitch });
-          if (head.tiedTo) open.set(head.noteId, key);
-          else open.delete(head.noteId);
-        }
-      }
-    }
-  }
-  return [...notes.values()].map(({ onset, length, pitch }) => row(onset / 10080, length / 10080, pitch)).sort();
-};
-const row = (onset: number, length: number, pitch: number): string =>
-  `${onset.toFixed(3)} ${length.toFixed(3)} ${pitch}`;
-
 const demo = demoArrangement();
 const demoScore = scoreOf(demo);
 const demoXml = writeMusicXml(demoScore);
-
-/** Ours without percussion, whose pitches readers make up. */
-const pitched: Score = { ...demoScore, parts: demoScore.parts.filter((part) => !isUnpitched(part.instrument)) };
-const pitchedXml = writeMusicXml(pitched);
 
 /** Two staves, with voices on them: a made keyboard piece, as played. */
 const keyboard = scoreOf(
@@ -84,11 +55,6 @@ const keyboard = scoreOf(
     { seed: 9, ppq: 480, spread: 10, lengths: [0.8, 1.04], doubles: 0.02, specks: 0.02 },
   ),
 );
-const BOTH = [
-  ['the demo', pitched],
-  ['a keyboard piece on two staves', keyboard],
-] as const;
-
 describe('the score as a musician lays it out', () => {
   const part = (id: number, name: string, instrument: string, first = 0) =>
     partWith([note(60, first, 400), note(62, first + 480, 400)], { id, name, instrument });
@@ -277,111 +243,6 @@ describe('validity', () => {
 
   it('finds a fault where there is one', () => {
     expect(problemsOf(demoXml.replace('<voice>1</voice>', '<vioce>1</vioce>'))).not.toBe('');
-  });
-});
-
-describe('read back by Verovio', () => {
-  let toolkit: import('verovio/esm').VerovioToolkit;
-  beforeAll(async () => {
-    const { default: createModule } = await import('verovio/wasm');
-    const { VerovioToolkit } = await import('verovio/esm');
-    toolkit = new VerovioToolkit(await createModule());
-  });
-
-  interface Instant {
-    readonly qstamp: number;
-    readonly on?: string[];
-    readonly off?: string[];
-  }
-
-  it.each(BOTH)('%s has the same onsets and durations, head by head, and the same written pitches', (_name, score) => {
-    toolkit.setOptions({ breaks: 'none' });
-    expect(toolkit.loadData(writeMusicXml(score))).toBeTruthy();
-    const timemap = toolkit.renderToTimemap() as Instant[];
-    const starts = new Map<string, number>();
-    const theirs: string[] = [];
-    for (const { qstamp, on = [], off = [] } of timemap) {
-      for (const id of off) {
-        const start = starts.get(id);
-        if (start === undefined) continue;
-        theirs.push(row(start, qstamp - start, (toolkit.getMIDIValuesForElement(id) as { pitch: number }).pitch));
-        starts.delete(id);
-      }
-      for (const id of on) starts.set(id, qstamp);
-    }
-    const ours = score.parts.flatMap((part) =>
-      part.bars.flatMap((bar) =>
-        bar.events.flatMap((event) =>
-          event.notes.map((head) =>
-            row((bar.start + event.start) / 10080, event.length / 10080, pitchOfSpelling(head.spelling)),
-          ),
-        ),
-      ),
-    );
-    expect(theirs.sort()).toEqual(ours.sort());
-  });
-
-  it('the demo sounds the same pitches at the same places, transposing instruments too (its MIDI)', () => {
-    toolkit.loadData(pitchedXml);
-    const midi = readMidi(Uint8Array.from(Buffer.from(toolkit.renderToMIDI(), 'base64')));
-    if (!midi.ok) throw new Error(midi.problem.message);
-    const place = (onset: number, pitch: number) => `${onset.toFixed(1)} ${pitch}`;
-    const theirs = midi.value.tracks.flatMap((track) =>
-      track.notes.map((n) => place(n.onset / midi.value.ppq, n.pitch)),
-    );
-    const ours = soundingNotes(pitched).map((line) => {
-      const [onset, , pitch] = line.split(' ').map(Number) as [number, number, number];
-      return place(onset, pitch);
-    });
-    expect(theirs.sort()).toEqual(ours.sort());
-  });
-
-  it('keeps the ids of heads, so that a click on the picture finds the note', () => {
-    toolkit.loadData(pitchedXml);
-    const picture = toolkit.renderToSVG(1);
-    const first = pitched.parts[0]?.bars[0]?.events[0]?.notes[0];
-    expect(first && picture.includes(`id="${noteheadId(first, 1)}"`)).toBe(true);
-  });
-});
-
-describe('read back by OpenSheetMusicDisplay', () => {
-  it.each(BOTH)('%s has the same onsets, durations and sounding pitches', async (_name, score) => {
-    const { window } = new JSDOM('<!doctype html><body></body>');
-    Object.assign(globalThis, {
-      window,
-      document: window.document,
-      DOMParser: window.DOMParser,
-      Node: window.Node,
-      HTMLElement: window.HTMLElement,
-    });
-    Object.defineProperty(globalThis, 'navigator', { value: window.navigator, configurable: true });
-    const { MusicSheetReader, IXmlElement } = require('opensheetmusicdisplay');
-    const document = new window.DOMParser().parseFromString(
-      writeMusicXml(score).replace(/<!DOCTYPE[^>]*>/, ''),
-      'text/xml',
-    );
-    const sheet = new MusicSheetReader().createMusicSheet(new IXmlElement(document.documentElement), 'demo');
-    const theirs: string[] = [];
-    for (const measure of sheet.SourceMeasures) {
-      for (const container of measure.VerticalSourceStaffEntryContainers) {
-        for (const entry of container.StaffEntries.filter(Boolean)) {
-          const transpose = entry.ParentStaff.ParentInstrument.PlaybackTranspose ?? 0;
-          for (const voice of entry.VoiceEntries) {
-            for (const head of voice.Notes) {
-              if (head.isRest() || (head.NoteTie && head.NoteTie.StartNote !== head)) continue;
-              const pieces = head.NoteTie ? head.NoteTie.Notes : [head];
-              const length = pieces.reduce(
-                (sum: number, piece: { Length: { RealValue: number } }) => sum + piece.Length.RealValue * 4,
-                0,
-              );
-              // Its pitches count from an octave lower, as written: adding the transposition makes them sound.
-              theirs.push(row(head.getAbsoluteTimestamp().RealValue * 4, length, head.halfTone + 12 + transpose));
-            }
-          }
-        }
-      }
-    }
-    expect(theirs.sort()).toEqual(soundingNotes(score));
   });
 });
 

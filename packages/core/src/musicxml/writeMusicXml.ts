@@ -145,7 +145,7 @@ const partElement = (score: Score, part: ScorePart, index: number, unit: number)
       return element(
         'measure',
         [
-          attributes(part, bar, signs, barIndex === 0, unit, rests.get(barIndex)),
+          attributes(part, bar, signs, part.bars[barIndex - 1], unit, rests.get(barIndex)),
           ...(index === 0 ? directions(signs, unit) : []),
           ...bar.words.map((words) =>
             element('direction', [element('direction-type', [element('words', words)])], { placement: 'above' }),
@@ -224,12 +224,25 @@ const barElements = (part: ScorePart, index: number, bar: ScoreBar, unit: number
       elements.push(element('backup', [element('duration', at / unit)]));
       at = 0;
     }
+    if (event.octaveBegins) elements.push(octaveShift(part, event, event.octaveBegins === 'above' ? 'down' : 'up'));
     elements.push(...eventElements(part, index, bar, event, unit));
+    if (event.octaveEnds) elements.push(octaveShift(part, event, 'stop'));
     at += event.length;
     before = event;
   }
   return elements;
 };
+
+/** Notes under an octave line are shifted down on the page where they sound above it. */
+const octaveShift = (part: ScorePart, event: ScoreEvent, type: 'up' | 'down' | 'stop'): XmlElement =>
+  element(
+    'direction',
+    [
+      element('direction-type', [element('octave-shift', [], { type, size: 8 })]),
+      part.clefs.length > 1 && element('staff', event.staff),
+    ],
+    { placement: type === 'up' || event.octaveEnds === 'below' ? 'below' : 'above' },
+  );
 
 const CLEFS = {
   treble: ['G', 2, 0],
@@ -244,13 +257,17 @@ const attributes = (
   part: ScorePart,
   bar: ScoreBar,
   signs: BarSigns,
-  first: boolean,
+  /** None for the first bar. */
+  before: ScoreBar | undefined,
   unit: number,
   /** So many bars of rest stand as one, from here. */
   longRest: number | undefined,
 ): XmlElement | undefined => {
-  if (!first && !signs.newMeter && !signs.newKey && longRest === undefined) return undefined;
-  const staves = part.clefs.length;
+  const first = before === undefined;
+  const clefs = bar.clefs.map((clef, staff) => (clef === before?.clefs[staff] ? null : clef));
+  if (!first && !signs.newMeter && !signs.newKey && longRest === undefined && clefs.every((clef) => clef === null))
+    return undefined;
+  const staves = bar.clefs.length;
   const { transposeSemitones, transposeSteps } = part.instrument;
   const octaves = Math.trunc(transposeSemitones / 12);
   return element('attributes', [
@@ -260,7 +277,7 @@ const attributes = (
     signs.newMeter &&
       element('time', [element('beats', signs.meter.numerator), element('beat-type', signs.meter.denominator)]),
     first && staves > 1 && element('staves', staves),
-    ...(first ? part.clefs.map((clef, staff) => clefElement(clef, staves > 1 ? staff + 1 : null)) : []),
+    ...clefs.map((clef, staff) => (clef === null ? undefined : clefElement(clef, staves > 1 ? staff + 1 : null))),
     first &&
       part.transposed &&
       transposeSemitones !== 0 &&
@@ -293,19 +310,23 @@ const directions = (signs: BarSigns, unit: number): XmlElement[] => {
       }),
     ),
     ...signs.tempos.map((tempo) => {
+      const sound = { tempo: rounded(tempo.quartersPerMinute) };
+      if (tempo.words === null) return element('sound', [offset(tempo.offset)], sound);
       const perMinute = rounded(compound ? tempo.quartersPerMinute / 1.5 : tempo.quartersPerMinute);
       return element(
         'direction',
         [
           element('direction-type', [
-            element('metronome', [
-              element('beat-unit', 'quarter'),
-              compound && element('beat-unit-dot'),
-              element('per-minute', Math.round(perMinute)),
-            ]),
+            tempo.words === 'metronome'
+              ? element('metronome', [
+                  element('beat-unit', 'quarter'),
+                  compound && element('beat-unit-dot'),
+                  element('per-minute', Math.round(perMinute)),
+                ])
+              : element('words', tempo.words),
           ]),
           offset(tempo.offset),
-          element('sound', [], { tempo: rounded(tempo.quartersPerMinute) }),
+          element('sound', [], sound),
         ],
         { placement: 'above' },
       );

@@ -12,16 +12,19 @@ import { splitIntoValues } from '../meter/noteValues.js';
 import { WHOLE, type Zone, zonesOf } from '../meter/zones.js';
 import type { Arrangement, NoteId, Part, PartId } from '../model/arrangement.js';
 import { fifthsOfInterval, type Spelling, spellWithStep, transposeSpelling } from '../pitch/spelling.js';
-import type { Written } from '../plan/written.js';
+import type { Written, WrittenNote } from '../plan/written.js';
 import type { WrittenMaps } from '../plan/writtenMaps.js';
 import type { Staff } from '../reading/stepNote.js';
 import { type Bar, originOf } from '../time/meterMap.js';
+import { lastIndexAtOrBefore } from '../time/search.js';
 import { quartersPerMinute } from '../time/tempoMap.js';
 import { rescaleTicks, WRITTEN_PPQ } from '../time/units.js';
 import { accidentalsOf, withCourtesy } from './accidentals.js';
 import { withBeams } from './beams.js';
 import { keyAt, type PitchReading } from './pitchReading.js';
 import type { BarSigns, Score, ScoreBar, ScoreEvent, ScoreNote, ScorePart } from './score.js';
+import { clefsOfBars, type OctaveLine, octaveLinesOf } from './staffPlaces.js';
+import { type TempoAt, type TempoWords, tempoWordsOf } from './tempoMarks.js';
 import { type Voice, type VoiceChord, voicesOf } from './voice.js';
 
 /** Which part of the score to build; all of it where left out. Bars are counted from 1, a pickup too. */
@@ -69,18 +72,12 @@ export const buildScore = (
   const chosen = arrangement.parts.filter((part) => !options.partIds || options.partIds.includes(part.id));
   const names = namesOf(arrangement.parts);
   const parts = options.order === 'families' ? inFamilies(chosen) : chosen;
+  const tempos = temposOf(arrangement, all);
   return {
     title: arrangement.title,
-    bars: bars.map((bar) => barSigns(bar, all, bars[0] as Bar, arrangement, reading)),
+    bars: bars.map((bar) => barSigns(bar, all, bars[0] as Bar, tempos, arrangement, reading)),
     parts: parts.map((part) => ({
-      ...buildPart(
-        part,
-        layers.get(part.id),
-        bars,
-        all[(bars[0]?.index ?? 0) - 1],
-        reading,
-        options.concertPitch === true,
-      ),
+      ...buildPart(part, layers.get(part.id), bars, all, reading, options.concertPitch === true),
       ...(names.get(part.id) as PartNames),
     })),
     longRests: options.longRests === true,
@@ -129,17 +126,32 @@ const namesOf = (parts: readonly Part[]): ReadonlyMap<PartId, PartNames> => {
 const sameMeter = (a: Bar, b: Bar): boolean =>
   a.meter.numerator === b.meter.numerator && a.meter.denominator === b.meter.denominator;
 
+/** A change of tempo in written units, with what the page says of it. */
+interface WrittenTempo extends TempoAt {
+  readonly words: TempoWords;
+}
+
+const temposOf = ({ tempos, ppq }: Arrangement, all: readonly Bar[]): readonly WrittenTempo[] => {
+  const changes = tempos.map(({ tick, microsecondsPerQuarter }) => ({
+    at: rescaleTicks(tick, ppq, WRITTEN_PPQ),
+    quartersPerMinute: quartersPerMinute(microsecondsPerQuarter),
+  }));
+  const words = tempoWordsOf(changes, 4 * WRITTEN_PPQ, all[all.length - 1]?.end ?? 0);
+  return changes.map((change, index) => ({ ...change, words: words[index] ?? null }));
+};
+
 const barSigns = (
   bar: Bar,
   all: readonly Bar[],
   first: Bar,
+  tempos: readonly WrittenTempo[],
   arrangement: Arrangement,
   reading: PitchReading,
 ): BarSigns => {
   const before = all[bar.index - 1];
-  const inBar = <Item extends { readonly tick: number }>(items: readonly Item[]) =>
+  const inBar = <Item extends { readonly at: number }>(items: readonly Item[]) =>
     items
-      .map((item) => ({ item, offset: rescaleTicks(item.tick, arrangement.ppq, WRITTEN_PPQ) - bar.start }))
+      .map((item) => ({ item, offset: item.at - bar.start }))
       // What the file says before a pickup begins stands at its first note.
       .map(({ item, offset }) => ({ item, offset: bar.index === 0 ? Math.max(0, offset) : offset }))
       .filter(({ offset }) => offset >= 0 && offset < bar.end - bar.start);
@@ -150,11 +162,14 @@ const barSigns = (
     newKey: bar === first || (!!before && keyAt(reading.keys, bar.start).start > before.start),
     short: bar.short,
     pickup: bar.pickup === true,
-    tempos: inBar(arrangement.tempos).map(({ item, offset }) => ({
+    tempos: inBar(tempos).map(({ item: { quartersPerMinute, words }, offset }) => ({
       offset: Math.min(offset, notatedLength(bar)),
-      quartersPerMinute: quartersPerMinute(item.microsecondsPerQuarter),
+      quartersPerMinute,
+      words,
     })),
-    markers: inBar(arrangement.markers).map(({ item, offset }) => ({ offset, text: item.text })),
+    markers: inBar(
+      arrangement.markers.map(({ tick, text }) => ({ at: rescaleTicks(tick, arrangement.ppq, WRITTEN_PPQ), text })),
+    ).map(({ item, offset }) => ({ offset, text: item.text })),
   };
 };
 
@@ -186,12 +201,13 @@ const buildPart = (
   part: Part,
   layer: Written | undefined,
   shown: readonly Bar[],
-  /** The bar before the first one that is shown: what it leaves altered is recalled in the first. */
-  before: Bar | undefined,
+  allBars: readonly Bar[],
   reading: PitchReading,
   concert: boolean,
 ): Omit<ScorePart, keyof PartNames> => {
   const instrument = instrumentById(part.instrument);
+  // What the bar before the first one shown leaves altered is recalled in the first.
+  const before = allBars[(shown[0]?.index ?? 0) - 1];
   const bars = before ? [before, ...shown] : shown;
   const from = bars[0]?.start ?? 0;
   const to = bars[bars.length - 1]?.end ?? 0;
@@ -199,6 +215,7 @@ const buildPart = (
   const notes = all.filter((note) => note.onset < to && note.onset + note.duration > from - SNAP_REACH);
   const swungFrom = layer?.swungFrom ?? -1;
   const staves: readonly Staff[] = all.some((note) => note.staff === 2) ? [1, 2] : [1];
+  const places = placesOfPart(instrument, all, staves, allBars, concert);
   const voices = voicesOf(notes, bars);
   const next = voices.map(() => 0);
   const scoreBars = bars.map((bar): ScoreBar => {
@@ -225,25 +242,87 @@ const buildPart = (
       pedals: pedalsIn(bar, layer?.pedals ?? []),
       words: swungFrom >= bar.start && swungFrom < bar.end ? ['Swing'] : [],
       fifths,
+      clefs: places.map(({ clefs }) => clefs[bar.index] as ClefName),
       events: staves.flatMap((staff) => staffEvents(bar, staff, voices, inside, fifths, spell)),
     };
   });
+  const told = isUnpitched(instrument) ? scoreBars : withCourtesy(scoreBars);
+  const shownBars = withOctaveLines(told.slice(before ? 1 : 0), places);
   return {
     partId: part.id,
     instrument,
     channel: part.channel,
     program: part.program,
     percussion: part.percussionMap ?? GENERAL_MIDI_MAP,
-    clefs: staves.map((staff) =>
-      clefFor(
-        instrument,
-        all.filter((note) => note.staff === staff).map((note) => note.pitch),
-      ),
-    ),
+    clefs: shownBars[0]?.clefs ?? places.map(({ clefs }) => clefs[0] as ClefName),
     minor: keyAt(reading.keys, from).minor,
     transposed: !concert,
-    bars: isUnpitched(instrument) ? scoreBars.slice(before ? 1 : 0) : withCourtesy(scoreBars).slice(before ? 1 : 0),
+    bars: shownBars,
   };
+};
+
+/** The clefs of a staff, bar by bar of the piece, and its octave lines. */
+interface StaffPlaces {
+  readonly staff: Staff;
+  readonly clefs: readonly ClefName[];
+  readonly lines: readonly OctaveLine[];
+}
+
+const knownPlaces = new WeakMap<readonly WrittenNote[], { readonly key: string; readonly places: StaffPlaces[] }>();
+
+/** Made once for a layer: excerpts ask for it bar by bar. */
+const placesOfPart = (
+  instrument: Instrument,
+  notes: readonly WrittenNote[],
+  staves: readonly Staff[],
+  bars: readonly Bar[],
+  concert: boolean,
+): StaffPlaces[] => {
+  const raised = concert ? 0 : -instrument.transposeSemitones;
+  const starts = bars.map(({ start }) => start);
+  const key = `${instrument.id} ${raised} ${starts.join()}`;
+  const known = knownPlaces.get(notes);
+  if (known?.key === key) return known.places;
+  const places = staves.map((staff): StaffPlaces => {
+    const own = staves.length === 1 ? notes : notes.filter((note) => note.staff === staff);
+    const base = clefFor(
+      instrument,
+      own.map(({ pitch }) => pitch),
+    );
+    if (isUnpitched(instrument)) return { staff, clefs: starts.map(() => base), lines: [] };
+    const clefs = clefsOfBars(instrument, base, own, starts, raised);
+    const clefAt = (at: number) =>
+      clefs[
+        Math.max(
+          0,
+          lastIndexAtOrBefore(bars, at, ({ start }) => start),
+        )
+      ] ?? base;
+    return { staff, clefs, lines: octaveLinesOf(instrument, own, clefAt, raised) };
+  });
+  knownPlaces.set(notes, { key, places });
+  return places;
+};
+
+/** Marks the first and the last chord of each octave line, as far as they are shown. */
+const withOctaveLines = (bars: readonly ScoreBar[], places: readonly StaffPlaces[]): readonly ScoreBar[] => {
+  const marks = new Map<ScoreEvent, Pick<ScoreEvent, 'octaveBegins' | 'octaveEnds'>>();
+  for (const { staff, lines } of places) {
+    if (lines.length === 0) continue;
+    const chords = bars.flatMap(({ events }) => events.filter((own) => own.staff === staff && own.notes.length > 0));
+    for (const { side, noteIds } of lines) {
+      const under = chords.filter(({ notes }) => notes.some(({ noteId }) => noteIds.has(noteId)));
+      const [first, last] = [under[0], under[under.length - 1]];
+      if (first) marks.set(first, { ...marks.get(first), octaveBegins: side });
+      if (last) marks.set(last, { ...marks.get(last), octaveEnds: side });
+    }
+  }
+  if (marks.size === 0) return bars;
+  return bars.map((bar) =>
+    bar.events.some((event) => marks.has(event))
+      ? { ...bar, events: bar.events.map((event) => ({ ...event, ...marks.get(event) })) }
+      : bar,
+  );
 };
 
 /** Marks go to the sixteenth, so that readers find them between notes. */

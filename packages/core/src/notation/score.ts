@@ -8,6 +8,7 @@ import type { PercussionMap } from '../model/percussionMap.js';
 import type { Spelling } from '../pitch/spelling.js';
 import type { Staff } from '../reading/stepNote.js';
 import type { Meter } from '../time/meterMap.js';
+import type { TempoWords } from './tempoMarks.js';
 
 /** A notehead. */
 export interface ScoreNote {
@@ -50,6 +51,9 @@ export interface ScoreEvent {
   readonly staccato: boolean;
   /** Set where an arpeggio sign stands before the chord. */
   readonly arpeggio?: true;
+  /** Set on the first chord under an octave line, and on the last one. */
+  readonly octaveBegins?: 'above' | 'below';
+  readonly octaveEnds?: 'above' | 'below';
   readonly beams: readonly BeamState[];
 }
 
@@ -67,6 +71,8 @@ export interface ScoreBar {
   readonly words: readonly string[];
   /** Signature as the player reads it. */
   readonly fifths: number;
+  /** The clef of each staff, from the top. */
+  readonly clefs: readonly ClefName[];
 }
 
 /** What all parts share in a bar. */
@@ -79,8 +85,12 @@ export interface BarSigns {
   /** Shorter than its meter: cut by a change within the bar, a pickup, or the last bar that completes it. */
   readonly short: boolean;
   readonly pickup: boolean;
-  /** Tempo marks, offset in written units from the bar's start. */
-  readonly tempos: readonly { readonly offset: number; readonly quartersPerMinute: number }[];
+  /** Tempi as they sound, offset in written units from the bar's start, and what the page says of each. */
+  readonly tempos: readonly {
+    readonly offset: number;
+    readonly quartersPerMinute: number;
+    readonly words: TempoWords;
+  }[];
   readonly markers: readonly { readonly offset: number; readonly text: string }[];
 }
 

@@ -1,0 +1,57 @@
+/** What the page says of the tempo: marks where it is new, words where it changes little by little. */
+
+/** What stands over a change of tempo; null where the page says nothing. */
+export type TempoWords = 'metronome' | 'rit.' | 'accel.' | 'a tempo' | null;
+
+/** A tempo from a place on, in any unit of place. */
+export interface TempoAt {
+  readonly at: number;
+  readonly quartersPerMinute: number;
+}
+
+/** Tempi this near to each other are one to a player (a just noticeable difference is some hundredths). */
+const SAME = 0.03;
+/** So many changes in one direction, each soon after the other, are a gradual one where they make so much together. */
+const GRADUAL = 3;
+const BENT = 0.08;
+
+const same = (a: number, b: number): boolean => Math.abs(a / b - 1) <= SAME;
+
+/**
+ * Words for each change, in order. Changes that follow each other within `soon` (a bar) and go one way are one rit. or
+ * accel., said where it begins; where the tempo then rests, "a tempo" takes it back, or a mark says the new one. What
+ * lasts no bar, or differs by less than a player would notice from what was said last, is the player's own. `end` is where
+ * the piece ends.
+ */
+export const tempoWordsOf = (changes: readonly TempoAt[], soon: number, end: number): readonly TempoWords[] => {
+  const words: TempoWords[] = changes.map(() => null);
+  const tempo = (index: number) => (changes[index] as TempoAt).quartersPerMinute;
+  const lasts = (index: number) => (changes[index + 1]?.at ?? end) - (changes[index] as TempoAt).at >= soon;
+  /** The tempo that the page is in, and whether words of a gradual change took it away. */
+  let said: number | null = null;
+  let bent = false;
+  const settle = (index: number) => {
+    if (said === null || !same(tempo(index), said)) {
+      words[index] = 'metronome';
+      said = tempo(index);
+    } else if (bent) words[index] = 'a tempo';
+    bent = false;
+  };
+  for (let index = 0; index < changes.length; index += 1) {
+    if (said === null) {
+      settle(index);
+      continue;
+    }
+    const before = tempo(index - 1);
+    const way = Math.sign(tempo(index) - before);
+    let last = index;
+    while (last + 1 < changes.length && !lasts(last) && Math.sign(tempo(last + 1) - tempo(last)) === way) last += 1;
+    if (last - index + 1 >= GRADUAL && Math.abs(tempo(last) / before - 1) >= BENT) {
+      words[index] = way < 0 ? 'rit.' : 'accel.';
+      bent = true;
+      if (lasts(last)) settle(last);
+      index = last;
+    } else if (lasts(index)) settle(index);
+  }
+  return words;
+};
