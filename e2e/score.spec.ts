@@ -38,6 +38,19 @@ test('the score is read page by page, a head is chosen, a part stands alone, and
   await expect(head).toHaveClass(/chosen/);
   await expect(page.locator('footer')).toContainText('1 note selected');
 
+  // In concert pitch the clarinet has the flute's signature, and nobody's page needs a second one.
+  const flats = async () => first.locator('g.keySig').first().locator('use').count();
+  const before = await flats();
+  await page.getByRole('button', { name: 'Page set-up' }).click();
+  await page.getByLabel('Pitch').selectOption('concert');
+  await page.getByLabel('Score order').selectOption('families');
+  await page.keyboard.press('Escape');
+  await expect.poll(async () => first.locator('g.keySig').nth(1).locator('use').count()).toBe(before);
+  await expect(first.locator('g.label').first()).toContainText('Flute');
+  await page.getByRole('button', { name: 'Page set-up' }).click();
+  await page.getByLabel('Pitch').selectOption('written');
+  await page.keyboard.press('Escape');
+
   await page.getByLabel('Front part only').check();
   await expect(panelHeading(page, 'Score')).toHaveText('Clarinet in B flat');
   await expect(place).toHaveText('page 1 of 1');
@@ -99,6 +112,42 @@ test('the score and all parts are taken away as PDF, with the names that were ty
   await press(page, 'Shift+X');
   await expect(page.getByLabel('Composer')).toHaveValue('A. Made-up');
   await expect(page.getByLabel('Paper')).toHaveValue('letter');
+});
+
+test('a part is chosen for another instrument, stands in its key, and its reader is told what will be found', async ({
+  page,
+  server,
+}, info) => {
+  await openDemo(page, server);
+  await pageReady(page);
+  await press(page, 'Shift+P');
+  await page.getByLabel('Front part only').check();
+  const signature = page.locator('[data-page="1"] g.keySig').first().locator('use');
+  // The flute reads one flat; a clarinet reads one sharp for the same sound.
+  await expect(signature).toHaveAttribute('href', /E260/);
+  await page.getByLabel('Instrument of Flute').selectOption({ label: 'Clarinet in B♭' });
+  await expect(signature).toHaveAttribute('href', /E262/);
+  await page.getByTestId('score-pages').press('Escape');
+
+  // The first note, and a loop about it.
+  await press(page, '.');
+  await list(page, 'k s');
+  await press(page, 'Shift+X');
+  const about = page.getByRole('region', { name: 'What a reader will find' });
+  await expect(about).toContainText('40 bars, 6 parts');
+  await page.getByLabel('The front part only: Flute').check();
+  await expect(about).toContainText('40 bars, 1 part,');
+  await page.getByLabel(/^The loop: bar/).check();
+  await expect(about).toContainText('1 bar, 1 part,');
+  const [download] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('button', { name: 'MusicXML', exact: true }).click(),
+  ]);
+  const file = info.outputPath('loop.musicxml');
+  await download.saveAs(file);
+  const written = readFileSync(file, 'utf8');
+  expect(written.match(/<measure /g)).toHaveLength(1);
+  expect(written).toContain('<chromatic>-2</chromatic>');
 });
 
 test('a pickup that hides in bar 1 is offered, moves the bar lines, and is undone', async ({ page, server }) => {

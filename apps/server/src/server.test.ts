@@ -719,6 +719,8 @@ describe('pages', () => {
     paper: 'a4',
     staff: null,
     barNumbers: 'systems',
+    restingStaves: 'shown',
+    bars: null,
     composer: '',
     arranger: '',
   };
@@ -745,6 +747,8 @@ describe('pages', () => {
     expect((await pages(id, { ...asks, staff: 0.2 })).status).toBe(400);
     expect((await pages(id, { ...asks, paper: 'napkin' })).status).toBe(400);
     expect((await pages(id, { ...asks, barNumbers: 'each' })).status).toBe(400);
+    const beyond = await pages(id, { ...asks, bars: { first: 900, last: 901 } });
+    expect((await beyond.json()).error.message).toMatch(/^These bars are not in the piece/);
     const none = await pages(id, { ...asks, partIds: [99] });
     expect(none.status).toBe(422);
     expect((await none.json()).error.message).toMatch(/^No part was chosen/);

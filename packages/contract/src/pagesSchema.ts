@@ -2,11 +2,21 @@
 import { PAPERS, type PageSetup, type Paper, STAFF_SIZES } from '@crispfold/core';
 import * as yup from 'yup';
 
+/** From a bar to a bar. */
+export interface BarsAsked {
+  readonly first: number;
+  readonly last: number;
+}
+
+const bar = yup.number().integer().min(1).max(1_000_000).required();
+
 /** The score or the parts, and how they are laid out. */
-export interface PagesBody extends Pick<PageSetup, 'paper' | 'barNumbers'> {
+export interface PagesBody extends Pick<PageSetup, 'paper' | 'barNumbers' | 'restingStaves'> {
   readonly what: 'score' | 'parts';
   /** Null for all. */
   readonly partIds: readonly number[] | null;
+  /** Bars counted from 1, a pickup too; null for the whole piece. */
+  readonly bars: BarsAsked | null;
   readonly concertPitch: boolean;
   readonly order: 'own' | 'families';
   /** Millimetres; null for what suits so many staves. */
@@ -22,6 +32,7 @@ export const pagesBodySchema = yup
   .object({
     what: yup.string().oneOf(['score', 'parts']).required(),
     partIds: yup.array(yup.number().integer().min(1).required()).max(1000).nullable().defined(),
+    bars: yup.object({ first: bar, last: bar }).noUnknown().nullable().defined(),
     concertPitch: yup.boolean().required(),
     order: yup.string().oneOf(['own', 'families']).required(),
     paper: yup
@@ -45,6 +56,7 @@ export const pagesBodySchema = yup
           : value === 'systems' || value === 'none',
       )
       .required(),
+    restingStaves: yup.string().oneOf(['shown', 'hidden']).required(),
     composer: name,
     arranger: name,
   })

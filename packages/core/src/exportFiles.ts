@@ -1,8 +1,8 @@
 /** One arrangement to the files a person takes away, the same for the screens and the command line. */
 import { writePlayedMidi, writeWrittenMidi } from './midi/writeMidi.js';
-import type { Arrangement, Part, PartId } from './model/arrangement.js';
+import type { Arrangement, Part } from './model/arrangement.js';
 import { writeMusicXml, writeMxl } from './musicxml/writeMusicXml.js';
-import { barsOfPiece, buildScore } from './notation/buildScore.js';
+import { barsOfPiece, buildScore, type ScoreOptions } from './notation/buildScore.js';
 import { readPitches } from './notation/pitchReading.js';
 import type { Score } from './notation/score.js';
 import { planOf } from './plan/readyPlans.js';
@@ -24,9 +24,10 @@ export const EXPORT_KINDS = {
 export type ExportKind = keyof typeof EXPORT_KINDS;
 
 /** What to leave in; all parts where `partIds` is left out. */
-export interface ExportOptions {
-  readonly partIds?: readonly PartId[];
-  readonly concertPitch?: boolean;
+export interface ExportOptions extends Pick<ScoreOptions, 'partIds' | 'concertPitch' | 'order'> {
+  /** The bars of a score, counted from 1, a pickup too; MIDI and report are always of the whole piece. */
+  readonly firstBar?: number;
+  readonly lastBar?: number;
 }
 
 /** What the plan did, as a file. */

@@ -5,6 +5,7 @@ import {
   type PageSetup,
   type PartId,
   pageSetupFor,
+  pageTurns,
   readPitches,
   runPlanOnAll,
   writeMusicXml,
@@ -19,6 +20,9 @@ export interface PressOptions {
   readonly what: 'score' | 'parts';
   /** All parts where left out. */
   readonly partIds?: readonly PartId[];
+  /** Bars counted from 1, a pickup too; the whole piece where left out. */
+  readonly firstBar?: number;
+  readonly lastBar?: number;
   readonly concertPitch?: boolean;
   readonly order?: 'own' | 'families';
   /** What differs from the usual set-up for so many parts. */
@@ -41,13 +45,16 @@ export const pressFiles = async (arrangement: Arrangement, options: PressOptions
   const reading = readPitches(arrangement, written);
   const chosen = arrangement.parts.map(({ id }) => id).filter((id) => !options.partIds || options.partIds.includes(id));
   if (chosen.length === 0) throw new Error('No part was chosen.');
-  const { composer = '', arranger = '', concertPitch = false, order = 'own' } = options;
+  const { composer = '', arranger = '', concertPitch = false, order = 'own', firstBar, lastBar } = options;
+  const bars = { ...(firstBar ? { firstBar } : {}), ...(lastBar ? { lastBar } : {}) };
   const press = async (partIds: readonly PartId[], single: boolean): Promise<PressedFile> => {
-    const score = buildScore(arrangement, written, maps, reading, { partIds, concertPitch, order, longRests: single });
+    const laid = { ...bars, partIds, concertPitch, order, longRests: single };
+    const score = buildScore(arrangement, written, maps, reading, laid);
+    if (score.bars.length === 0) throw new Error('These bars are not in the piece.');
     const part = single ? (score.parts[0]?.name ?? '') : null;
     const setup: PageSetup = { ...pageSetupFor(partIds.length), ...options.setup };
     const head = { title: arrangement.title, part: part ?? '', composer, arranger };
-    const pages = await engravePages(writeMusicXml(score, 'dense'), setup, head);
+    const pages = await engravePages(writeMusicXml(score, 'dense'), setup, head, pageTurns(score));
     const title = part === null ? arrangement.title : `${arrangement.title}, ${part}`;
     return { part, pages: pages.length, bytes: await pdfOf(pages, setup, title) };
   };

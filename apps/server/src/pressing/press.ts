@@ -25,7 +25,8 @@ const fileName = (text: string): string =>
 /** Makes the files that a body asks for. */
 export const pressedAnswer = async ({ arrangement, body }: PressAsked): Promise<PressAnswer> => {
   try {
-    const { what, partIds, concertPitch, order, paper, staff, barNumbers, composer, arranger } = body;
+    const { what, partIds, bars, concertPitch, order, paper, staff, barNumbers, restingStaves, composer, arranger } =
+      body;
     const files = await pressFiles(arrangement, {
       what,
       concertPitch,
@@ -33,7 +34,8 @@ export const pressedAnswer = async ({ arrangement, body }: PressAsked): Promise<
       composer,
       arranger,
       ...(partIds === null ? {} : { partIds }),
-      setup: { paper, barNumbers, ...(staff === null ? {} : { staff }) },
+      ...(bars === null ? {} : { firstBar: bars.first, lastBar: bars.last }),
+      setup: { paper, barNumbers, restingStaves, ...(staff === null ? {} : { staff }) },
     });
     const title = fileName(arrangement.title);
     const [first] = files;

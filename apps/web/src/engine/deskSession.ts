@@ -7,12 +7,15 @@ import {
   barsOfPiece,
   buildScore,
   countSentence,
+  type ExportOptions,
+  exportAbout,
   type Finding,
   findingsOf,
   NOTHING,
   type Part,
   type PartId,
   type PlanRun,
+  pageTurns,
   partsLookedAt,
   planOf,
   prepareExport,
@@ -37,6 +40,7 @@ import type {
   CallName,
   Calls,
   DeskRequest,
+  ExportAsked,
   PackedLayer,
   PartNews,
   PictureId,
@@ -75,6 +79,13 @@ const WARM_NOTES = 4000;
 const sameFindings = (a: readonly Finding[], b: readonly Finding[]): boolean =>
   a.length === b.length &&
   a.every((finding, index) => finding.key === b[index]?.key && finding.reason === b[index]?.reason);
+
+const optionsOf = ({ partIds, bars, concertPitch, order }: ExportAsked): ExportOptions => ({
+  ...(partIds ? { partIds } : {}),
+  ...(bars ? { firstBar: bars.first, lastBar: bars.last } : {}),
+  concertPitch,
+  order,
+});
 
 /** Lets other requests in, so that a newer one can take this one's place. */
 const pause = () => new Promise((resolve) => setTimeout(resolve));
@@ -177,9 +188,14 @@ export class DeskSession {
         return this.covered({ bars });
       }
       case 'exportFile': {
-        const { kind, partIds, concertPitch } = request.asks;
-        const options = { ...(partIds ? { partIds } : {}), concertPitch };
-        return this.covered({ bytes: prepareExport(this.told.arrangement, options)(kind) });
+        const { arrangement } = this.told;
+        return this.covered({ bytes: prepareExport(arrangement, optionsOf(request.asks))(request.asks.kind) });
+      }
+      case 'exportAbout': {
+        const { arrangement, maps } = this.told;
+        const all = arrangement.parts.map((part) => this.layerOf(part));
+        const score = buildScore(arrangement, all, maps, readPitches(arrangement, all), optionsOf(request.asks));
+        return this.covered({ about: exportAbout(score) });
       }
       default:
         return request satisfies never;
@@ -300,13 +316,14 @@ export class DeskSession {
     return { picture: this.newestPicture, svg };
   }
 
-  private score({ partIds, lastBar }: Calls['score']['asks']): Calls['score']['answers'] {
+  private score({ partIds, lastBar, concertPitch, order }: Calls['score']['asks']): Calls['score']['answers'] {
     const { arrangement, maps } = this.told;
     const all = arrangement.parts.map((part) => this.layerOf(part));
     const reading = readPitches(arrangement, all);
-    const options = { partIds, longRests: partIds.length === 1, ...(lastBar === null ? {} : { lastBar }) };
-    const musicXml = writeMusicXml(buildScore(arrangement, all, maps, reading, options), 'dense');
-    return { musicXml, bars: barsOfPiece(all, maps).length };
+    const longRests = partIds.length === 1;
+    const options = { partIds, longRests, concertPitch, order, ...(lastBar === null ? {} : { lastBar }) };
+    const score = buildScore(arrangement, all, maps, reading, options);
+    return { musicXml: writeMusicXml(score, 'dense'), bars: barsOfPiece(all, maps).length, turns: pageTurns(score) };
   }
 
   private musicXmlOf({ partIds, firstBar, lastBar }: Calls['page']['asks']): string {

@@ -9,9 +9,12 @@
  * has not been told of the revision asked for, and with whatever went wrong in the computation; the Desk then shows a
  * failed state and can ask again.
  */
+
+import type { BarsAsked } from '@crispfold/contract';
 import type {
   Arrangement,
   BarReadability,
+  ExportAbout,
   ExportKind,
   Finding,
   LineReport,
@@ -94,6 +97,14 @@ export interface SentenceAsked {
   readonly onlyShown: Selection | null;
 }
 
+/** What is to be taken away: all parts where none are named, all bars where none are. */
+export interface ExportAsked {
+  readonly partIds: readonly PartId[] | null;
+  readonly bars: BarsAsked | null;
+  readonly concertPitch: boolean;
+  readonly order: 'own' | 'families';
+}
+
 /** What is asked and answered, by the name of the call. */
 export interface Calls {
   /** Tells the arrangement as it stands; `parts` are those that changed since the last telling, `order` all ids. */
@@ -126,10 +137,18 @@ export interface Calls {
     };
     readonly answers: { readonly picture: PictureId; readonly svg: string | null };
   };
-  /** MusicXML of all bars of some parts, or of those up to `lastBar` (from 1), to be engraved page by page. */
+  /**
+   * MusicXML of all bars of some parts, or of those up to `lastBar` (from 1), to be engraved page by page; and the bars
+   * before which a player has time to turn.
+   */
   score: {
-    readonly asks: { readonly partIds: readonly PartId[]; readonly lastBar: number | null };
-    readonly answers: { readonly musicXml: string; readonly bars: number };
+    readonly asks: {
+      readonly partIds: readonly PartId[];
+      readonly lastBar: number | null;
+      readonly concertPitch: boolean;
+      readonly order: 'own' | 'families';
+    };
+    readonly answers: { readonly musicXml: string; readonly bars: number; readonly turns: readonly number[] };
   };
   /** What the plan did to one Played note, step by step, and what it would have done but for a veto. */
   reasons: {
@@ -166,15 +185,13 @@ export interface Calls {
     readonly asks: { readonly partId: PartId };
     readonly answers: { readonly bars: readonly BarReadability[] };
   };
-  /** One file to take away; all parts where none are named. */
+  /** One file to take away. */
   exportFile: {
-    readonly asks: {
-      readonly kind: ExportKind;
-      readonly partIds: readonly PartId[] | null;
-      readonly concertPitch: boolean;
-    };
+    readonly asks: ExportAsked & { readonly kind: ExportKind };
     readonly answers: { readonly bytes: Uint8Array };
   };
+  /** What a reader will find in the score that these wishes make. */
+  exportAbout: { readonly asks: ExportAsked; readonly answers: { readonly about: ExportAbout } };
 }
 
 /** The name of a call. */

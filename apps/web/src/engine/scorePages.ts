@@ -1,16 +1,15 @@
 /** Lays out a whole score in a worker, and engraves its pages one by one. */
-import { engraverOptions, type PageHead, type PageSetup, withPageHead } from '@crispfold/core';
+import { layPages, type PageHead, type PageSetup, withPageHead } from '@crispfold/core';
 import type { VerovioToolkit } from 'verovio/esm';
 
 /** What a worker offers of a score; pages are counted from 1. */
 export const createScorePages = (toolkit: () => Promise<VerovioToolkit>) => {
   let drawn: { readonly setup: PageSetup; readonly head: PageHead } | null = null;
   return {
-    /** Lays out a score; answers how many pages it has. Throws where the MusicXML cannot be read. */
-    async lay(musicXml: string, setup: PageSetup, head: PageHead): Promise<number> {
+    /** Lays out a score, its pages turned where `turns` lets a player; answers how many pages it has. Throws where the MusicXML cannot be read. */
+    async lay(musicXml: string, setup: PageSetup, head: PageHead, turns: readonly number[]): Promise<number> {
       const verovio = await toolkit();
-      verovio.setOptions(engraverOptions(setup));
-      if (!verovio.loadData(musicXml)) throw new Error('the engraver could not read the score');
+      layPages(verovio, musicXml, setup, turns);
       drawn = { setup, head };
       return verovio.getPageCount();
     },

@@ -7,6 +7,7 @@ declare module 'verovio/esm' {
     constructor(module: unknown);
     setOptions(options: Record<string, unknown>): void;
     loadData(data: string): boolean;
+    getMEI(): string;
     getPageCount(): number;
     getPageWithElement(id: string): number;
     renderToSVG(page: number): string;

@@ -10,7 +10,7 @@ describe('pages', () => {
 
   it('measure the paper in tenths of a millimetre at every staff size', () => {
     for (const staff of STAFF_SIZES) {
-      const options = engraverOptions({ paper: 'a4', staff, barNumbers: 'systems' });
+      const options = engraverOptions({ paper: 'a4', staff, barNumbers: 'systems', restingStaves: 'shown' });
       const scale = options.scale as number;
       expect(((options.pageWidth as number) * scale) / 1000).toBeCloseTo(PAPERS.a4.width, 0);
       expect(((options.pageHeight as number) * scale) / 1000).toBeCloseTo(PAPERS.a4.height, 0);
@@ -21,7 +21,7 @@ describe('pages', () => {
 
   it('say bar numbers at systems, each so many bars, or nowhere', () => {
     const interval = (barNumbers: 'systems' | 'none' | number) =>
-      engraverOptions({ paper: 'letter', staff: 7, barNumbers }).mnumInterval;
+      engraverOptions({ paper: 'letter', staff: 7, barNumbers, restingStaves: 'shown' }).mnumInterval;
     expect(interval('systems')).toBe(0);
     expect(interval(5)).toBe(5);
     expect(interval('none')).toBeGreaterThan(10_000);

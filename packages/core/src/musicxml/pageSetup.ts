@@ -16,6 +16,8 @@ export interface PageSetup {
   readonly staff: number;
   /** Where bar numbers stand: at each system, each so many bars, or nowhere. */
   readonly barNumbers: 'systems' | 'none' | number;
+  /** Whether staves that rest for a whole system are left out of it; the first system shows all. */
+  readonly restingStaves: 'shown' | 'hidden';
 }
 
 /** Staff heights that can be chosen, in millimetres: a score of many staves to a part for a stand (common practice). */
@@ -26,6 +28,7 @@ export const pageSetupFor = (parts: number): PageSetup => ({
   paper: 'a4',
   staff: parts === 1 ? 7 : parts <= 4 ? 6 : parts <= 8 ? 5 : 4,
   barNumbers: 'systems',
+  restingStaves: 'shown',
 });
 
 /** Pages are measured in tenths of a millimetre. */
@@ -37,7 +40,7 @@ const MARGIN = 13;
 const HEAD = 27;
 
 /** The engraver's options for whole pages. */
-export const engraverOptions = ({ paper, staff, barNumbers }: PageSetup): Record<string, unknown> => {
+export const engraverOptions = ({ paper, staff, barNumbers, restingStaves }: PageSetup): Record<string, unknown> => {
   const { width, height } = PAPERS[paper];
   const scale = (staff / FULL_STAFF) * 100;
   const inUnits = (millimetres: number) => Math.round((millimetres * UNITS * 100) / scale);
@@ -52,7 +55,9 @@ export const engraverOptions = ({ paper, staff, barNumbers }: PageSetup): Record
     adjustPageHeight: false,
     adjustPageWidth: false,
     breaks: 'auto',
-    condense: 'none',
+    breaksNoWidow: true,
+    condense: restingStaves === 'hidden' ? 'encoded' : 'none',
+    condenseTempoPages: true,
     multiRestStyle: 'block',
     justifyVertically: true,
     header: 'none',

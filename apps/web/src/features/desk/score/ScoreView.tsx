@@ -1,14 +1,16 @@
 /** The score view: whole pages of the score or of one part, turned by key, zoomed, followed while they play, printed. */
 import { barId, noteheadId, PAPERS, type PageSetup, pageSetupFor } from '@crispfold/core';
-import { ArrowLeft, ChevronLeft, ChevronRight, Minus, Plus, Printer } from 'lucide-react';
+import { ArrowLeft, ChevronLeft, ChevronRight, FileSliders, Minus, Plus, Printer } from 'lucide-react';
 import { type KeyboardEvent, useCallback, useEffect, useMemo, useRef, useState, useSyncExternalStore } from 'react';
 import { createPortal } from 'react-dom';
 import { useStore } from 'react-redux';
 import { type RootState, useAppDispatch, useAppSelector } from '../../../app/store.js';
 import { Button } from '../../../ui/Button.js';
+import { Dialog } from '../../../ui/Dialog.js';
 import { keyOf } from '../commands/keyTable.js';
 import { deskActions } from '../deskSlice.js';
-import { readWishes } from '../export/pageWishes.js';
+import { usePageWishes } from '../export/pageWishes.js';
+import { WishFields } from '../export/WishFields.js';
 import { selectMeterMap } from '../maps.js';
 import { selectView } from '../roll/rollSelectors.js';
 import { selectArrangement, selectedOnView, selectPageParts } from '../selectors.js';
@@ -102,14 +104,16 @@ export const ScoreView = ({ onClose }: { onClose: () => void }) => {
   const playingBar = usePlayingBar();
 
   const partIds = useAppSelector(selectPageParts);
+  const [wishes, changeWishes] = usePageWishes(arrangementId);
+  const [settingUp, setSettingUp] = useState(false);
   const { setup, head } = useMemo(() => {
-    const { paper, staff, barNumbers, composer, arranger } = readWishes(arrangementId);
+    const { paper, staff, barNumbers, restingStaves, composer, arranger } = wishes;
     const usual = pageSetupFor(partIds.length);
-    const own: PageSetup = { paper, barNumbers, staff: staff ?? usual.staff };
+    const own: PageSetup = { paper, barNumbers, restingStaves, staff: staff ?? usual.staff };
     const single = partIds.length === 1 ? parts.find((part) => part.id === partIds[0]) : undefined;
     return { setup: own, head: { title, part: single?.name ?? '', composer, arranger } };
-  }, [arrangementId, partIds, parts, title]);
-  const { laid, problem } = useScore(partIds, setup, head);
+  }, [wishes, partIds, parts, title]);
+  const { laid, problem } = useScore(partIds, wishes, setup, head);
 
   const { width: across, height: down } = PAPERS[setup.paper];
   const byWidth = Math.max(200, width - 2 * ROOM);
@@ -260,12 +264,10 @@ export const ScoreView = ({ onClose }: { onClose: () => void }) => {
           />
           Front part only
         </label>
-        <Button
-          className="ml-auto"
-          title="Print these pages"
-          disabled={!laid.whole || printing}
-          onClick={() => setPrinting(true)}
-        >
+        <Button className="ml-auto" title="Paper, staves, order, pitch and names" onClick={() => setSettingUp(true)}>
+          <FileSliders size={16} aria-hidden /> Page set-up
+        </Button>
+        <Button title="Print these pages" disabled={!laid.whole || printing} onClick={() => setPrinting(true)}>
           <Printer size={16} aria-hidden /> Print
         </Button>
         <span className="text-soft">PDF files: {keyOf('export')}</span>
@@ -300,6 +302,14 @@ export const ScoreView = ({ onClose }: { onClose: () => void }) => {
           />
         ))}
       </div>
+      <Dialog
+        open={settingUp}
+        onOpenChange={setSettingUp}
+        title="Page set-up"
+        description="Of these pages, of what is printed, and of PDF files. It is remembered with this arrangement."
+      >
+        <WishFields wishes={wishes} change={changeWishes} />
+      </Dialog>
       {printing && <Printing pages={laid.pages} onDone={endPrinting} />}
     </section>
   );

@@ -3,6 +3,7 @@ import type { PageHead, PageSetup, PartId } from '@crispfold/core';
 import { useEffect, useState } from 'react';
 import { askWorker } from '../../../engine/engine.js';
 import { isSessionOver } from '../../../engine/protocol.js';
+import type { PageWishes } from '../export/pageWishes.js';
 import { useComplete, useRevision } from '../useWritten.js';
 import { endLongScores, layScore } from './scoreEngine.js';
 
@@ -27,6 +28,7 @@ let layouts = 0;
 /** Lays out the parts; asks again with each change of what it is given. */
 export const useScore = (
   partIds: readonly PartId[],
+  content: Pick<PageWishes, 'concertPitch' | 'order'>,
   setup: PageSetup,
   head: PageHead,
 ): { readonly laid: LaidScore; readonly problem: string } => {
@@ -34,17 +36,18 @@ export const useScore = (
   const complete = useComplete();
   const [laid, setLaid] = useState(NOTHING);
   const [problem, setProblem] = useState('');
-  const key = JSON.stringify([partIds, setup, head]);
+  const key = JSON.stringify([partIds, content, setup, head]);
 
-  // biome-ignore lint/correctness/useExhaustiveDependencies: the key stands for parts, set-up and head
+  // biome-ignore lint/correctness/useExhaustiveDependencies: the key stands for parts, wishes, set-up and head
   useEffect(() => {
     if (revision === 0 || !complete || partIds.length === 0) return undefined;
     let over = false;
     const lay = async (lastBar: number | null): Promise<boolean> => {
-      const { musicXml, bars } = await askWorker('score', { partIds, lastBar });
+      const { concertPitch, order } = content;
+      const { musicXml, bars, turns } = await askWorker('score', { partIds, lastBar, concertPitch, order });
       if (over) return true;
       const whole = lastBar === null || bars <= lastBar;
-      const pages = await layScore(lastBar !== null || bars <= MOST_BARS_NEAR, musicXml, setup, head);
+      const pages = await layScore(lastBar !== null || bars <= MOST_BARS_NEAR, musicXml, setup, head, turns);
       if (over) return true;
       layouts += 1;
       const layout = layouts;
