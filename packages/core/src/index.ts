@@ -52,6 +52,7 @@ export * from './model/stored.js';
 export * from './musicxml/layPages.js';
 export * from './musicxml/pageSetup.js';
 export * from './musicxml/writeMusicXml.js';
+export * from './notation/barMends.js';
 export * from './notation/buildScore.js';
 export * from './notation/pitchReading.js';
 export * from './notation/readability.js';

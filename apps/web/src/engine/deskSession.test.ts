@@ -243,7 +243,13 @@ describe('a session of the Desk in the worker', () => {
     expect((await ask('page', { partIds: [1], firstBar: 2, lastBar: 3, shown: 0 })).svg).toBe('<svg>1</svg>');
     expect(engraved[0]?.match(/<measure /g)).toHaveLength(2);
     expect(engraved[0]).toContain('<part-name>Flute</part-name>');
-    const { bytes } = await ask('exportFile', { kind: 'midi-played', partIds: [1], bars: null, order: 'own', concertPitch: false });
+    const { bytes } = await ask('exportFile', {
+      kind: 'midi-played',
+      partIds: [1],
+      bars: null,
+      order: 'own',
+      concertPitch: false,
+    });
     expect(String.fromCharCode(...bytes.slice(0, 4))).toBe('MThd');
     expect((await ask('timing', { partId: 99, only: null })).played).toEqual([]);
   });

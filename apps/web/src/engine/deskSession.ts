@@ -4,6 +4,7 @@
  */
 import {
   type Arrangement,
+  type BarMend,
   barsOfPiece,
   buildScore,
   countSentence,
@@ -11,6 +12,7 @@ import {
   exportAbout,
   type Finding,
   findingsOf,
+  mendOfBar,
   NOTHING,
   type Part,
   type PartId,
@@ -187,6 +189,12 @@ export class DeskSession {
         const bars = part ? readabilityOf(arrangement, part, all, maps, readPitches(arrangement, all)) : [];
         return this.covered({ bars });
       }
+      case 'barMends': {
+        const part = this.partById(request.asks.partId);
+        return this.covered({ mends: part ? await this.mends(part, request.asks.bars) : [] });
+      }
+      case 'planTried':
+        return this.covered(await this.tried(request.asks));
       case 'exportFile': {
         const { arrangement } = this.told;
         return this.covered({ bytes: prepareExport(arrangement, optionsOf(request.asks))(request.asks.kind) });
@@ -324,6 +332,36 @@ export class DeskSession {
     const options = { partIds, longRests, concertPitch, order, ...(lastBar === null ? {} : { lastBar }) };
     const score = buildScore(arrangement, all, maps, reading, options);
     return { musicXml: writeMusicXml(score, 'dense'), bars: barsOfPiece(all, maps).length, turns: pageTurns(score) };
+  }
+
+  /** Bar by bar, other requests in between; what was found so far, where a newer telling came. */
+  private async mends(part: Part, bars: readonly number[]): Promise<readonly BarMend[]> {
+    const { revision } = this;
+    const { arrangement, maps } = this.told;
+    const all = arrangement.parts.map((own) => this.layerOf(own));
+    const reading = readPitches(arrangement, all);
+    const mends: BarMend[] = [];
+    for (const bar of bars) {
+      await pause();
+      if (revision !== this.revision) break;
+      const mend = mendOfBar(arrangement, part, all, maps, reading, bar);
+      if (mend) mends.push(mend);
+    }
+    return mends;
+  }
+
+  private async tried({ partId, plan, firstBar, lastBar }: Calls['planTried']['asks']) {
+    const { arrangement, maps } = this.told;
+    const known = this.partById(partId);
+    if (!known) return { svg: '', notes: 0, bars: [] };
+    const part = { ...known, plan };
+    const layer = runPlan(part, arrangement.ppq, maps, plan);
+    const all = arrangement.parts.map((own) => (own.id === partId ? layer : this.layerOf(own)));
+    const reading = readPitches(arrangement, all);
+    const options = { partIds: [partId], firstBar, lastBar };
+    const score = buildScore(arrangement, all, maps, reading, options);
+    const svg = score.bars.length > 0 ? await this.engrave(writeMusicXml(score, 'dense')) : '';
+    return { svg, notes: layer.notes.length, bars: readabilityOf(arrangement, part, all, maps, reading) };
   }
 
   private musicXmlOf({ partIds, firstBar, lastBar }: Calls['page']['asks']): string {

@@ -13,6 +13,7 @@
 import type { BarsAsked } from '@crispfold/contract';
 import type {
   Arrangement,
+  BarMend,
   BarReadability,
   ExportAbout,
   ExportKind,
@@ -21,6 +22,7 @@ import type {
   NoteId,
   Part,
   PartId,
+  Plan,
   Selection,
   Sentence,
   SentenceRun,
@@ -184,6 +186,21 @@ export interface Calls {
   readability: {
     readonly asks: { readonly partId: PartId };
     readonly answers: { readonly bars: readonly BarReadability[] };
+  };
+  /** What would make hard bars of a part easier to read, bar by bar of those asked for; bars without a mend are left out. */
+  barMends: {
+    readonly asks: { readonly partId: PartId; readonly bars: readonly number[] };
+    readonly answers: { readonly mends: readonly BarMend[] };
+  };
+  /** A part as another plan would write it: some bars (from 1) engraved, and how much there is to read. */
+  planTried: {
+    readonly asks: {
+      readonly partId: PartId;
+      readonly plan: Plan;
+      readonly firstBar: number;
+      readonly lastBar: number;
+    };
+    readonly answers: { readonly svg: string; readonly notes: number; readonly bars: readonly BarReadability[] };
   };
   /** One file to take away. */
   exportFile: {

@@ -88,7 +88,8 @@ const AS_PLAYED: Plan = {
   passages: [],
 };
 
-const barsWith = (
+/** The signs of each bar of a layer, which takes its place among all. */
+export const barsWith = (
   arrangement: Arrangement,
   layer: Written,
   all: readonly Written[],

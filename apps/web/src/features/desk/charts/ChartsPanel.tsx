@@ -111,7 +111,7 @@ const ChartsPanel = ({ context }: { context: CommandContext }) => {
           : `${counted(loudness.length, 'note')} from ${loudness[0]} to ${loudness[loudness.length - 1]}, ${middleOf(loudness)} in the middle.`}
       </p>
       <Histogram data={velocities} unit="" label="How many notes have each velocity, before and after the plan." />
-      <ReadabilityChart partId={front.id} name={front.name} goToBar={goToBar} />
+      <ReadabilityChart part={front} goToBar={goToBar} />
     </section>
   );
 };

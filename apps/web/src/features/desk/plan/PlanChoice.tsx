@@ -14,6 +14,7 @@ import { FileButtons } from '../../../ui/FileButtons.js';
 import { commit } from '../saving.js';
 import { selectArrangement } from '../selectors.js';
 import { useLayers } from '../useWritten.js';
+import { ComparePlans } from './ComparePlans.js';
 import type { ChangePlan } from './changePlan.js';
 
 /** Plans that a person named, from the server. */
@@ -36,6 +37,7 @@ export const PlanChoice = ({ part, plan, change }: { part: Part; plan: Plan; cha
   const arrangement = useAppSelector(selectArrangement);
   const layers = useLayers();
   const { plans, load } = useSavedPlans();
+  const [comparing, setComparing] = useState(false);
   const [naming, setNaming] = useState<string | null>(null);
   const suggested = suggestedPlan(part);
   const named: readonly (readonly [string, Plan])[] = [
@@ -44,6 +46,11 @@ export const PlanChoice = ({ part, plan, change }: { part: Part; plan: Plan; cha
   ];
   const current = part.plan ? (named.find(([, known]) => samePlan(known, plan))?.[0] ?? 'own') : 'suggested';
 
+  const compared: readonly (readonly [id: string, name: string, plan: Plan])[] = [
+    ['suggested', `As it asks: ${suggested.plan.name}`, suggested.plan],
+    ...(current === 'own' ? [['own', 'Its own', plan] as const] : []),
+    ...named.map(([id, known]) => [id, known.name, known] as const),
+  ];
   const choose = (value: string) => {
     if (value === 'suggested') change('as its content asks', undefined);
     const chosen = named.find(([id]) => id === value)?.[1];
@@ -115,6 +122,25 @@ export const PlanChoice = ({ part, plan, change }: { part: Part; plan: Plan; cha
           <Button look="quiet" className="whitespace-nowrap !px-1.5" title="Give every part this plan" onClick={toAll}>
             To all
           </Button>
+          <Button
+            look="quiet"
+            className="whitespace-nowrap !px-1.5"
+            title="See the page under two plans side by side"
+            onClick={() => setComparing(true)}
+          >
+            Compare
+          </Button>
+          <ComparePlans
+            open={comparing}
+            onOpenChange={setComparing}
+            part={part}
+            plans={compared.map(([, name, known]) => [name, known] as const)}
+            now={compared.findIndex(([id]) => id === current)}
+            onTake={(index) => {
+              choose(compared[index]?.[0] ?? '');
+              setComparing(false);
+            }}
+          />
         </div>
       ) : (
         <PlanName name={naming} onSave={(name) => void save(name)} onCancel={() => setNaming(null)} />
