@@ -107,6 +107,17 @@ describe('maps', () => {
     ]);
   });
 
+  it('have a meter that is written a tick beside its bar line on that line', () => {
+    const meter = (delta: readonly number[], beats: number) => [...delta, 0xff, 0x58, 4, beats, 2, 24, 8];
+    // 3/4 a tick late at the beginning, 2/4 a tick early after four bars of it: 1440 * 4 - 2 ticks on.
+    const imported = bring(['a.mid', oneTrack([...meter([1], 3), ...meter([0xac, 0x7e], 2), ...oneNote(0, 60)])]);
+    expect(imported.arrangement.meters).toEqual([
+      { tick: 0, numerator: 3, denominator: 4 },
+      { tick: 5760, numerator: 2, denominator: 4 },
+    ]);
+    expect(imported.warnings).toEqual([]);
+  });
+
   it('refuse a file without a note', () => {
     const result = importMidi([{ name: 'empty.mid', bytes: oneTrack([0, 0xb0, 7, 90]) }]);
     expect(result.ok ? '' : result.problem.code).toBe('noNotes');

@@ -13,7 +13,7 @@ import {
 } from '../model/arrangement.js';
 import { LAST_TICK, LONGEST_HOURS, LONGEST_PART_NAME, MOST_BARS, MOST_NOTES, MOST_PARTS } from '../model/limits.js';
 import { failure, type Problem, type Result, success } from '../model/result.js';
-import { createMeterMap, DEFAULT_METER, type MeterChange } from '../time/meterMap.js';
+import { createMeterMap, DEFAULT_METER, type MeterChange, ticksPerBar } from '../time/meterMap.js';
 import { createTempoMap, DEFAULT_MICROSECONDS_PER_QUARTER, type TempoChange } from '../time/tempoMap.js';
 import { leastCommonMultiple, rescaleTicks, ticks } from '../time/units.js';
 import { canBeTitle, guessInstrument, saysNothing } from './names.js';
@@ -199,9 +199,26 @@ const lastAtEachTick = <Item extends { readonly tick: number }>(items: readonly 
   return sorted.filter((item, index) => sorted[index + 1]?.tick !== item.tick);
 };
 
+/** A change of meter this near to a bar line is meant to be on it (in quarters): some programs write all a tick late. */
+const ON_THE_LINE = 1 / 32;
+
+/** Changes that lie next to a bar line moved onto it, so that no bar of a few ticks is left between. */
+const onBarLines = (meters: readonly MeterChange[], ppq: number): MeterChange[] => {
+  const moved: MeterChange[] = [];
+  for (const change of meters) {
+    const before = moved[moved.length - 1];
+    const from = before?.tick ?? 0;
+    const bar = ticksPerBar(before ?? DEFAULT_METER, ppq);
+    const late = (change.tick - from) % bar;
+    const by = late <= ppq * ON_THE_LINE ? -late : bar - late <= ppq * ON_THE_LINE ? bar - late : 0;
+    moved.push({ ...change, tick: ticks(change.tick + by) });
+  }
+  return lastAtEachTick(moved);
+};
+
 const mapsOf = (file: MidiFile, ppq: number): Maps => {
   const tempos: TempoChange[] = lastAtEachTick(rescaled(file.tempos, file.ppq, ppq));
-  const meters: MeterChange[] = lastAtEachTick(rescaled(file.meters, file.ppq, ppq));
+  const meters: MeterChange[] = onBarLines(lastAtEachTick(rescaled(file.meters, file.ppq, ppq)), ppq);
   if (tempos[0]?.tick !== 0)
     tempos.unshift({ tick: ticks(0), microsecondsPerQuarter: DEFAULT_MICROSECONDS_PER_QUARTER });
   if (meters[0]?.tick !== 0) meters.unshift({ tick: ticks(0), ...DEFAULT_METER });
