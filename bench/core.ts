@@ -1,6 +1,8 @@
 /** Times the way of a file through the computation: import, default plan, score, MusicXML. */
 import { readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
+import createVerovioModule from 'verovio/wasm';
+import { VerovioToolkit } from 'verovio/esm';
 import {
   type Arrangement,
   barsOfPiece,
@@ -77,9 +79,14 @@ interface Row {
   readonly import: number;
   readonly plan: number;
   readonly musicXml: number;
+  /** Verovio's loading of that file, once; null for made notes. */
+  readonly verovio: number | null;
 }
 
-const measure = (name: string, bytes: Uint8Array): Row => {
+const verovio = new VerovioToolkit(await createVerovioModule());
+verovio.setOptions({ breaks: 'none' });
+
+const measure = (name: string, bytes: Uint8Array, withVerovio: boolean): Row => {
   const arrangement = arrange(name, bytes);
   const notes = arrangement.parts.flatMap((part) => part.notes);
   const shuffled = notes
@@ -98,7 +105,15 @@ const measure = (name: string, bytes: Uint8Array): Row => {
     }
     return taken.sort((a, b) => a - b)[RUNS >> 1] as number;
   };
+  let loading: number | null = null;
+  if (withVerovio) {
+    const musicXml = writeMusicXml(buildScore(arrangement, written, maps, readPitches(arrangement, written)), 'dense');
+    const began = performance.now();
+    verovio.loadData(musicXml);
+    loading = performance.now() - began;
+  }
   return {
+    verovio: loading,
     name,
     notes: notes.length,
     bars: barsOfPiece(written, maps).length,
@@ -113,7 +128,7 @@ const rows: Row[] = [];
 for (const name of readdirSync(SET)
   .filter((file) => file.endsWith('.mid'))
   .sort()) {
-  rows.push(measure(name, new Uint8Array(readFileSync(path.join(SET, name)))));
+  rows.push(measure(name, new Uint8Array(readFileSync(path.join(SET, name))), true));
 }
-for (const count of [25_000, 50_000, 100_000]) rows.push(measure(`${count / 1000} thousand made notes`, made(count)));
+for (const count of [25_000, 50_000, 100_000]) rows.push(measure(`${count / 1000} thousand made notes`, made(count), false));
 writeFileSync(process.argv[2] ?? 'bench-core.json', JSON.stringify(rows));

@@ -182,3 +182,25 @@ test('a pickup that hides in bar 1 is offered, moves the bar lines, and is undon
   await list(page, 'g u');
   await expect(spokenWords(page)).toContainText('there is no pickup to be made of it');
 });
+
+test('two plans of a part stand side by side, and one is taken', async ({ page, server }) => {
+  await openDemo(page, server);
+  await pageReady(page);
+  await page.getByRole('button', { name: 'Compare', exact: true }).click();
+  const dialog = page.getByRole('dialog');
+  const [one, other] = [
+    dialog.getByRole('region', { name: 'One plan' }),
+    dialog.getByRole('region', { name: 'Another plan' }),
+  ];
+  await expect(one).toContainText('140 notes written');
+  await expect(one.getByRole('button')).toBeDisabled();
+  await other.getByRole('combobox').selectOption({ label: 'Percussion' });
+  await expect(other).not.toContainText('140 notes written');
+  await expect(other.locator('g.note').first()).toBeAttached();
+  await clean(page, '.engraved');
+  await other.getByRole('button', { name: 'Take this plan' }).click();
+  await expect(dialog).toHaveCount(0);
+  await expect(page.getByLabel('Plan of the part')).toHaveValue('ready percussion');
+  await press(page, 'u');
+  await expect(page.getByLabel('Plan of the part')).toHaveValue('suggested');
+});
