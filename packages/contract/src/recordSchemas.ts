@@ -1,5 +1,7 @@
 /** Schemas of the records an Edit carries. Long lists of notes are checked by hand: Yup would take seconds for thirty thousand. */
 import {
+  CLEF_NAMES,
+  DYNAMICS,
   type Edit,
   type EventPatch,
   FIRST_UNUSABLE_ID,
@@ -9,8 +11,11 @@ import {
   LONGEST_PART_NAME,
   LONGEST_SELECTION_NAME,
   LONGEST_TEXT,
+  LONGEST_WORDS,
+  MARKS,
   MOST_NOTES,
   MOST_PARTS,
+  NOTEHEADS,
   type Note,
   type NotePatch,
   OVERRIDES_VERSION,
@@ -160,6 +165,7 @@ const overrideSchemas: { readonly [Kind in Override['kind']]: yup.ObjectSchema<o
   const at = yup.number().integer().min(0).required();
   const voice = yup.number().integer().min(1).max(4).required();
   const staff = yup.number().oneOf([1, 2]).required();
+  const bar = yup.number().integer().min(0).required();
   return {
     spelling: exact({
       kind: kindOf,
@@ -182,7 +188,19 @@ const overrideSchemas: { readonly [Kind in Override['kind']]: yup.ObjectSchema<o
       voice,
       staff,
     }),
-    systemBreak: exact({ kind: kindOf, bar: yup.number().integer().min(0).required() }),
+    mark: exact({ kind: kindOf, noteId, mark: yup.string().oneOf(MARKS).required(), on: yup.boolean().required() }),
+    notehead: exact({ kind: kindOf, noteId, head: yup.string().oneOf(NOTEHEADS).required() }),
+    stem: exact({ kind: kindOf, noteId, way: yup.string().oneOf(['up', 'down']).required() }),
+    beam: exact({ kind: kindOf, noteId, joined: yup.boolean().required() }),
+    tie: exact({ kind: kindOf, noteId }),
+    slur: exact({ kind: kindOf, noteId, to: noteId }),
+    hairpin: exact({ kind: kindOf, noteId, to: noteId, way: yup.string().oneOf(['louder', 'softer']).required() }),
+    dynamic: exact({ kind: kindOf, noteId, dynamic: yup.string().oneOf(DYNAMICS).required() }),
+    words: exact({ kind: kindOf, noteId, text: yup.string().max(LONGEST_WORDS).required() }),
+    held: exact({ kind: kindOf, noteId }),
+    systemBreak: exact({ kind: kindOf, bar }),
+    pageBreak: exact({ kind: kindOf, bar }),
+    clef: exact({ kind: kindOf, bar, staff, clef: yup.string().oneOf(CLEF_NAMES).required() }),
   };
 })();
 

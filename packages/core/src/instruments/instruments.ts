@@ -4,7 +4,9 @@
  */
 
 /** Clefs the page can set. */
-export type ClefName = 'treble' | 'treble8below' | 'alto' | 'tenor' | 'bass' | 'percussion';
+export const CLEF_NAMES = ['treble', 'treble8below', 'alto', 'tenor', 'bass', 'percussion'] as const;
+/** One of them. */
+export type ClefName = (typeof CLEF_NAMES)[number];
 /** Families, which share a sound and an order in the score. */
 export type Family =
   | 'woodwind'

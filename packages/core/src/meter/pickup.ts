@@ -2,6 +2,7 @@
 import type { Arrangement, Part } from '../model/arrangement.js';
 import type { Change, Edit } from '../model/edit.js';
 import { overridesChange } from '../model/edit.js';
+import { isBarOverride } from '../model/overrides.js';
 import type { Passage } from '../model/plan.js';
 import {
   createMeterMap,
@@ -84,7 +85,7 @@ const metersEdit = (arrangement: Arrangement, meters: readonly MeterChange[], la
   });
   const changes = arrangement.parts.flatMap((part): Change[] => {
     const { plan } = part;
-    const breaks = (part.overrides?.list ?? []).filter((override) => override.kind === 'systemBreak');
+    const breaks = (part.overrides?.list ?? []).filter(isBarOverride);
     const moved = breaks.map((override) => ({ ...override, bar: Math.max(0, override.bar + by) }));
     return [
       ...(plan && plan.passages.length > 0

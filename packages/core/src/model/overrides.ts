@@ -3,11 +3,27 @@
  * outlive another run of the plan. Each kind is one member of a versioned union; a new kind is added here, given its key,
  * and applied where its layer is made (`plan/applyOverrides.ts`, `notation/pitchReading.ts`, `notation`).
  */
+
+import type { ClefName } from '../instruments/instruments.js';
 import type { WrittenUnits } from '../time/units.js';
 import type { NoteId } from './ids.js';
+import type { Notehead } from './percussionMap.js';
 
 /** The version of the union below, as stored. */
 export const OVERRIDES_VERSION = 1;
+
+/** Signs on a chord that are there or not. */
+export const MARKS = ['accent', 'tenuto', 'marcato', 'fermata', 'trill', 'mordent', 'turn', 'arpeggio'] as const;
+/** One of them. */
+export type Mark = (typeof MARKS)[number];
+
+/** Levels and shocks that a page can say. */
+export const DYNAMICS = ['ppp', 'pp', 'p', 'mp', 'mf', 'f', 'ff', 'fff', 'sfz', 'fp'] as const;
+/** One of them. */
+export type Dynamic = (typeof DYNAMICS)[number];
+
+/** The longest words over a note. */
+export const LONGEST_WORDS = 120;
 
 /** A correction of one Written note; `noteId` is its id, a made one where a step of the plan made the note. */
 export type NoteOverride =
@@ -26,7 +42,22 @@ export type NoteOverride =
   | { readonly kind: 'writtenEnd'; readonly noteId: NoteId; readonly at: WrittenUnits }
   | { readonly kind: 'staccato'; readonly noteId: NoteId; readonly on: boolean }
   /** Heard and not written. */
-  | { readonly kind: 'soundOnly'; readonly noteId: NoteId };
+  | { readonly kind: 'soundOnly'; readonly noteId: NoteId }
+  /** A sign on its chord. */
+  | { readonly kind: 'mark'; readonly noteId: NoteId; readonly mark: Mark; readonly on: boolean }
+  | { readonly kind: 'notehead'; readonly noteId: NoteId; readonly head: Notehead }
+  | { readonly kind: 'stem'; readonly noteId: NoteId; readonly way: 'up' | 'down' }
+  /** Beamed together with the chord before, or broken from it. */
+  | { readonly kind: 'beam'; readonly noteId: NoteId; readonly joined: boolean }
+  /** Tied to the next chord of its voice that has its pitch. */
+  | { readonly kind: 'tie'; readonly noteId: NoteId }
+  /** From this note to another of the part. */
+  | { readonly kind: 'slur'; readonly noteId: NoteId; readonly to: NoteId }
+  | { readonly kind: 'hairpin'; readonly noteId: NoteId; readonly to: NoteId; readonly way: 'louder' | 'softer' }
+  | { readonly kind: 'dynamic'; readonly noteId: NoteId; readonly dynamic: Dynamic }
+  | { readonly kind: 'words'; readonly noteId: NoteId; readonly text: string }
+  /** Its place, length, voice and staff on the page are held by other corrections while its playing is shaped. */
+  | { readonly kind: 'held'; readonly noteId: NoteId };
 
 /** A note that is written and not heard; `id` is a note id of its own. */
 export interface PageOnlyNote {
@@ -39,8 +70,15 @@ export interface PageOnlyNote {
   readonly staff: 1 | 2;
 }
 
-/** A correction of one bar, numbered from 1. Kinds are added with the screens that make them. */
-export type BarOverride = { readonly kind: 'systemBreak'; readonly bar: number };
+/** A correction of one bar, by its number (0 is a pickup). */
+export type BarOverride =
+  | { readonly kind: 'systemBreak'; readonly bar: number }
+  | { readonly kind: 'pageBreak'; readonly bar: number }
+  /** The clef of a staff from this bar on, until another one is set. */
+  | { readonly kind: 'clef'; readonly bar: number; readonly staff: 1 | 2; readonly clef: ClefName };
+
+/** True for a correction of a bar. */
+export const isBarOverride = (override: Override): override is BarOverride => 'bar' in override;
 
 /** One correction. */
 export type Override = NoteOverride | PageOnlyNote | BarOverride;
@@ -57,7 +95,12 @@ export const overrideKey = (override: Override): string => {
     case 'pageOnly':
       return `${override.kind}:${override.id}`;
     case 'systemBreak':
+    case 'pageBreak':
       return `${override.kind}:${override.bar}`;
+    case 'clef':
+      return `${override.kind}:${override.bar}:${override.staff}`;
+    case 'mark':
+      return `${override.kind}:${override.noteId}:${override.mark}`;
     case 'spelling':
     case 'voice':
     case 'staff':
@@ -65,6 +108,15 @@ export const overrideKey = (override: Override): string => {
     case 'writtenEnd':
     case 'staccato':
     case 'soundOnly':
+    case 'notehead':
+    case 'stem':
+    case 'beam':
+    case 'tie':
+    case 'slur':
+    case 'hairpin':
+    case 'dynamic':
+    case 'words':
+    case 'held':
       return `${override.kind}:${override.noteId}`;
     default:
       return override satisfies never;

@@ -1,5 +1,6 @@
 import { beforeAll, describe, expect, it, vi } from 'vitest';
 import type { Arrangement } from '../model/arrangement.js';
+import { NO_OVERRIDES, type Overrides } from '../model/overrides.js';
 import { buildScore, type ScoreOptions } from '../notation/buildScore.js';
 import { readPitches } from '../notation/pitchReading.js';
 import { runPlanOnAll } from '../plan/runPlan.js';
@@ -73,6 +74,28 @@ describe('pages by Verovio', () => {
     expect(atRests(after)).toBeGreaterThan(atRests(before));
     const all = Array.from({ length: engraver.getPageCount() }, (_, page) => engraver.renderToSVG(page + 1)).join('');
     expect(all.match(/id="b\d+"/g)).toHaveLength(110);
+  });
+
+  it('begin where a person has them begin, and the other systems flow about them', () => {
+    const overrides: Overrides = {
+      ...NO_OVERRIDES,
+      list: [
+        { kind: 'systemBreak', bar: 3 },
+        { kind: 'pageBreak', bar: 9 },
+      ],
+    };
+    const score = scoreOf(
+      arrangementWith([
+        partWith(
+          eighths(60, () => false),
+          { overrides },
+        ),
+      ]),
+    );
+    layPages(engraver, writeMusicXml(score), pageSetupFor(1));
+    expect(firstBars().slice(0, 2)).toEqual([1, 9]);
+    const systems = engraver.renderToSVG(1).split('class="system"').slice(1);
+    expect(systems.map((system) => Number(/id="b(\d+)"/.exec(system)?.[1])).slice(0, 2)).toEqual([1, 3]);
   });
 
   it('leave resting staves out where that is wished, but for the first system', () => {

@@ -48,17 +48,27 @@ const systemsOf = (pages: readonly string[]): number[][] =>
   );
 
 /**
- * The same systems, each page ended early where the player can turn it then: the first bar of each page. Not more than a
- * third of a page is given up for it; null where the pages are right as they are.
+ * The same systems on pages that begin where a person had them begin (`forced`), and end early where the player can turn
+ * them then: the first bar of each page. Not more than a third of a page is given up for a turn; null where the pages are
+ * right as they are.
  */
-export const turnedPages = (systems: readonly (readonly number[])[], turns: ReadonlySet<number>): number[] | null => {
+export const turnedPages = (
+  systems: readonly (readonly number[])[],
+  turns: ReadonlySet<number>,
+  forced: ReadonlySet<number> = new Set(),
+): number[] | null => {
   const all = systems.flat();
-  const full = Math.min(...systems.slice(0, -1).map(({ length }) => length));
+  const full = Math.min(...(systems.length > 1 ? systems.slice(0, -1) : systems).map(({ length }) => length));
   const least = Math.ceil((full * 2) / 3);
   const starts: number[] = [];
   for (let from = 0; from < all.length; ) {
     starts.push(all[from] as number);
-    if (all.length - from <= full) break;
+    const end = all.findIndex((bar, index) => index > from && forced.has(bar));
+    const must = end < 0 ? all.length : end;
+    if (must - from <= full) {
+      from = must;
+      continue;
+    }
     let next = from + full;
     while (next > from + least && !turns.has(all[next] as number)) next -= 1;
     from = turns.has(all[next] as number) ? next : from + full;
@@ -67,9 +77,19 @@ export const turnedPages = (systems: readonly (readonly number[])[], turns: Read
   return starts.join() === now.join() ? null : starts;
 };
 
+const PRINT = /<print new-(system|page)="yes"\/>/g;
+
+/** The bars at which a person has pages begin. */
+const pagesForced = (musicXml: string): ReadonlySet<number> =>
+  new Set(
+    [...musicXml.matchAll(/<measure [^>]*id="b(\d+)"[^>]*>\s*<print new-page="yes"\/>/g)].map((found) =>
+      Number(found[1]),
+    ),
+  );
+
 /** Tells the engraver where systems and pages begin. */
 const withBreaks = (musicXml: string, systems: ReadonlySet<number>, pages: ReadonlySet<number>): string =>
-  musicXml.replace(/<measure [^>]*id="b(\d+)"[^>]*>/g, (tag, number) => {
+  musicXml.replace(PRINT, '').replace(/<measure [^>]*id="b(\d+)"[^>]*>/g, (tag, number) => {
     const bar = Number(number);
     if (pages.has(bar)) return `${tag}<print new-page="yes"/>`;
     return systems.has(bar) ? `${tag}<print new-system="yes"/>` : tag;
@@ -101,21 +121,27 @@ export const layPages = (
   setup: PageSetup,
   turns: readonly number[] = [],
 ): void => {
-  const options = engraverOptions(setup);
-  engraver.setOptions(options);
-  load(engraver, musicXml);
+  // Systems that a person has begin somewhere are kept, and the others flow about them.
+  const broken = /<print new-/.test(musicXml) ? { breaks: 'smart', breaksSmartSb: 0 } : {};
+  const options = { ...engraverOptions(setup), breaksSmartSb: 0.66, ...broken };
+  const inSystems = musicXml.replaceAll('new-page=', 'new-system=');
   // The engraver hides staves only where its own format asks for it; MusicXML has no word for that.
-  if (setup.restingStaves === 'hidden')
-    load(engraver, engraver.getMEI().replace(/<scoreDef(?=[ >])/, '<scoreDef optimize="true"'));
-  const count = engraver.getPageCount();
-  if (turns.length === 0 || count < 2) return;
+  const loadHidden = (data: string) => {
+    load(engraver, data);
+    if (setup.restingStaves === 'hidden')
+      load(engraver, engraver.getMEI().replace(/<scoreDef(?=[ >])/, '<scoreDef optimize="true"'));
+  };
+  engraver.setOptions(options);
+  loadHidden(inSystems);
+  const forced = pagesForced(musicXml);
+  if (forced.size === 0 && (turns.length === 0 || engraver.getPageCount() < 2)) return;
   const rendered = () => Array.from({ length: engraver.getPageCount() }, (_, index) => engraver.renderToSVG(index + 1));
   const systems = systemsOf(rendered());
-  const starts = turnedPages(systems, new Set(turns));
+  const starts = turnedPages(systems, new Set(turns), forced);
   if (!starts) return;
   engraver.setOptions({ ...options, breaks: 'encoded' });
-  load(engraver, withBreaks(musicXml, new Set(systems.flat()), new Set(starts.slice(1))));
+  loadHidden(withBreaks(musicXml, new Set(systems.flat()), new Set(starts.slice(1))));
   if (engraver.getPageCount() === starts.length && rendered().every(fits)) return;
   engraver.setOptions(options);
-  load(engraver, musicXml);
+  loadHidden(inSystems);
 };

@@ -2,6 +2,7 @@
 import { strToU8, zipSync } from 'fflate';
 import { type Family, isUnpitched } from '../instruments/instruments.js';
 import { percussionSound } from '../instruments/percussionMap.js';
+import type { Mark } from '../model/overrides.js';
 import type { BarSigns, Score, ScoreBar, ScoreEvent, ScoreNote, ScorePart } from '../notation/score.js';
 import { STEP_NAMES } from '../pitch/spelling.js';
 import { beatsOfMeter } from '../time/meterMap.js';
@@ -145,6 +146,9 @@ const partElement = (score: Score, part: ScorePart, index: number, unit: number)
       return element(
         'measure',
         [
+          index === 0 &&
+            signs.breaks &&
+            element('print', [], signs.breaks === 'page' ? { 'new-page': 'yes' } : { 'new-system': 'yes' }),
           attributes(part, bar, signs, part.bars[barIndex - 1], unit, rests.get(barIndex)),
           ...(index === 0 ? directions(signs, unit) : []),
           ...bar.words.map((words) =>
@@ -224,14 +228,53 @@ const barElements = (part: ScorePart, index: number, bar: ScoreBar, unit: number
       elements.push(element('backup', [element('duration', at / unit)]));
       at = 0;
     }
+    elements.push(...directionsOf(part, event));
     if (event.octaveBegins) elements.push(octaveShift(part, event, event.octaveBegins === 'above' ? 'down' : 'up'));
     elements.push(...eventElements(part, index, bar, event, unit));
     if (event.octaveEnds) elements.push(octaveShift(part, event, 'stop'));
+    elements.push(...wedges(part, event, 'stop'));
     at += event.length;
     before = event;
   }
   return elements;
 };
+
+const directionAt = (
+  part: ScorePart,
+  event: ScoreEvent,
+  placement: 'above' | 'below',
+  content: XmlElement,
+): XmlElement =>
+  element('direction', [element('direction-type', [content]), part.clefs.length > 1 && element('staff', event.staff)], {
+    placement,
+  });
+
+/** Hairpins that begin or end with a chord. */
+const wedges = (part: ScorePart, event: ScoreEvent, end: 'start' | 'stop'): XmlElement[] =>
+  (event.spans ?? []).flatMap((span) =>
+    span.what === 'slur' || span.end !== end
+      ? []
+      : [
+          directionAt(
+            part,
+            event,
+            'below',
+            element('wedge', [], {
+              type: end === 'stop' ? 'stop' : span.what === 'louder' ? 'crescendo' : 'diminuendo',
+              number: span.number,
+            }),
+          ),
+        ],
+  );
+
+/** What stands at a chord by a person's wish: words over it, dynamics and hairpins under it. */
+const directionsOf = (part: ScorePart, event: ScoreEvent): XmlElement[] => [
+  ...(event.words === undefined ? [] : [directionAt(part, event, 'above', element('words', event.words))]),
+  ...(event.dynamic === undefined
+    ? []
+    : [directionAt(part, event, 'below', element('dynamics', [element(event.dynamic)]))]),
+  ...wedges(part, event, 'start'),
+];
 
 /** Notes under an octave line are shifted down on the page where they sound above it. */
 const octaveShift = (part: ScorePart, event: ScoreEvent, type: 'up' | 'down' | 'stop'): XmlElement =>
@@ -389,10 +432,10 @@ const eventElements = (
         voice,
         ...valueElements(event, note.accidental, note.courtesy),
         event.stem !== null && event.value.denominator > 1 && element('stem', event.stem),
-        isUnpitched(part.instrument) && noteheadElement(part, note),
+        noteheadElement(part, note),
         staff,
         ...(place === 0 ? event.beams.map((state, level) => element('beam', state, { number: level + 1 })) : []),
-        ...notations(place === 0 ? event : { ...event, tuplet: null, staccato: false }, note),
+        ...notations(place === 0 ? event : { ...event, tuplet: null, staccato: false, marks: [], spans: [] }, note),
       ],
       { id: noteheadId(note, bar.number) },
     ),
@@ -400,7 +443,8 @@ const eventElements = (
 };
 
 const noteheadElement = (part: ScorePart, note: ScoreNote): XmlElement | undefined => {
-  const { notehead } = percussionSound(note.soundingPitch, part.percussion);
+  const own = isUnpitched(part.instrument) ? percussionSound(note.soundingPitch, part.percussion).notehead : 'normal';
+  const notehead = note.head ?? own;
   return notehead === 'normal' ? undefined : element('notehead', notehead);
 };
 
@@ -435,15 +479,44 @@ const valueElements = (
     : undefined,
 ];
 
+const ORNAMENTS = [
+  ['trill', 'trill-mark'],
+  ['turn', 'turn'],
+  ['mordent', 'mordent'],
+] as const;
+const ARTICULATIONS = [
+  ['accent', 'accent'],
+  ['marcato', 'strong-accent'],
+  ['tenuto', 'tenuto'],
+] as const;
+
+const slurs = (event: ScoreEvent, end: 'start' | 'stop'): XmlElement[] =>
+  (event.spans ?? []).flatMap((span) =>
+    span.what === 'slur' && span.end === end ? [element('slur', [], { type: end, number: span.number })] : [],
+  );
+
 const notations = (event: ScoreEvent, note: ScoreNote | null): XmlElement[] => {
   const starts = event.tuplet === 'start' || event.tuplet === 'both';
   const stops = event.tuplet === 'stop' || event.tuplet === 'both';
+  const marked = (names: readonly (readonly [Mark, string])[]) =>
+    names.flatMap(([mark, name]) => (event.marks?.includes(mark) ? [name] : []));
+  const ornaments = marked(ORNAMENTS);
+  const articulations = [...marked(ARTICULATIONS), ...(event.staccato ? ['staccato'] : [])];
   const content = [
     note?.tiedFrom ? element('tied', [], { type: 'stop' }) : undefined,
     note?.tiedTo ? element('tied', [], { type: 'start' }) : undefined,
     starts ? element('tuplet', [], { type: 'start', bracket: 'yes' }) : undefined,
     stops ? element('tuplet', [], { type: 'stop' }) : undefined,
-    event.staccato ? element('articulations', [element('staccato')]) : undefined,
+    ...slurs(event, 'stop'),
+    ...slurs(event, 'start'),
+    ...ornaments.map((name) => element('ornaments', [element(name)])),
+    articulations.length > 0
+      ? element(
+          'articulations',
+          articulations.map((name) => element(name)),
+        )
+      : undefined,
+    event.marks?.includes('fermata') ? element('fermata') : undefined,
     event.arpeggio ? element('arpeggiate') : undefined,
   ].filter((child) => child !== undefined);
   return content.length > 0 ? [element('notations', content)] : [];

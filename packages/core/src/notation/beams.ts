@@ -31,22 +31,31 @@ const beamSpans = (meter: Meter, events: readonly Unbeamed[]): { start: number; 
 };
 
 /** Adds beams to the events of one bar. */
-export const withBeams = (meter: Meter, events: readonly Unbeamed[]): ScoreEvent[] => {
+export const withBeams = (
+  meter: Meter,
+  events: readonly Unbeamed[],
+  /** What a person said of a chord and the one before it. */
+  said: (event: Unbeamed) => 'joined' | 'broken' | null = () => null,
+): ScoreEvent[] => {
   const beams = new Map<Unbeamed, BeamState[]>();
+  let run: Unbeamed[] = [];
   for (const span of beamSpans(meter, events)) {
-    let run: Unbeamed[] = [];
     const close = () => {
       if (run.length > 1) for (const [event, states] of beamRun(run)) beams.set(event, states);
       run = [];
     };
-    for (const event of events) {
-      if (event.start < span.start || event.start >= span.end) continue;
+    const inside = events.filter((event) => event.start >= span.start && event.start < span.end);
+    // A beam goes on over the edge of a span only where a person has it so.
+    if (!inside[0] || said(inside[0]) !== 'joined') close();
+    for (const event of inside) {
       const last = run[run.length - 1];
-      if (levelOf(event) === 0 || (last && sameTuplet(last, event) === false)) close();
+      const word = said(event);
+      const apart = word === 'broken' || (word !== 'joined' && last && sameTuplet(last, event) === false);
+      if (levelOf(event) === 0 || apart) close();
       if (levelOf(event) > 0) run.push(event);
     }
-    close();
   }
+  if (run.length > 1) for (const [event, states] of beamRun(run)) beams.set(event, states);
   return events.map((event) => ({ ...event, beams: beams.get(event) ?? [] }));
 };
 

@@ -11,6 +11,7 @@ import { GENERAL_MIDI_MAP } from '../instruments/percussionMap.js';
 import { splitIntoValues } from '../meter/noteValues.js';
 import { WHOLE, type Zone, zonesOf } from '../meter/zones.js';
 import type { Arrangement, NoteId, Part, PartId } from '../model/arrangement.js';
+import type { Override } from '../model/overrides.js';
 import { fifthsOfInterval, type Spelling, spellWithStep, transposeSpelling } from '../pitch/spelling.js';
 import type { Written, WrittenNote } from '../plan/written.js';
 import type { WrittenMaps } from '../plan/writtenMaps.js';
@@ -21,6 +22,7 @@ import { quartersPerMinute } from '../time/tempoMap.js';
 import { rescaleTicks, WRITTEN_PPQ } from '../time/units.js';
 import { accidentalsOf, withCourtesy } from './accidentals.js';
 import { withBeams } from './beams.js';
+import { beamBefore, type Corrections, correctionsOf, withCorrections } from './corrections.js';
 import { keyAt, type PitchReading } from './pitchReading.js';
 import type { BarSigns, Score, ScoreBar, ScoreEvent, ScoreNote, ScorePart } from './score.js';
 import { clefsOfBars, type OctaveLine, octaveLinesOf } from './staffPlaces.js';
@@ -73,9 +75,14 @@ export const buildScore = (
   const names = namesOf(arrangement.parts);
   const parts = options.order === 'families' ? inFamilies(chosen) : chosen;
   const tempos = temposOf(arrangement, all);
+  const breaks = breaksSet(chosen);
   return {
     title: arrangement.title,
-    bars: bars.map((bar) => barSigns(bar, all, bars[0] as Bar, tempos, arrangement, reading)),
+    bars: bars.map((bar) => {
+      const signs = barSigns(bar, all, bars[0] as Bar, tempos, arrangement, reading);
+      const own = breaks.get(bar.number);
+      return own && bar !== bars[0] ? { ...signs, breaks: own } : signs;
+    }),
     parts: parts.map((part) => ({
       ...buildPart(part, layers.get(part.id), bars, all, reading, options.concertPitch === true),
       ...(names.get(part.id) as PartNames),
@@ -216,6 +223,8 @@ const buildPart = (
   const swungFrom = layer?.swungFrom ?? -1;
   const staves: readonly Staff[] = all.some((note) => note.staff === 2) ? [1, 2] : [1];
   const places = placesOfPart(instrument, all, staves, allBars, concert);
+  const corrections = correctionsOf(part.overrides?.list);
+  const setClefs = clefsSet(part.overrides?.list, allBars);
   const voices = voicesOf(notes, bars);
   const next = voices.map(() => 0);
   const scoreBars = bars.map((bar): ScoreBar => {
@@ -242,12 +251,12 @@ const buildPart = (
       pedals: pedalsIn(bar, layer?.pedals ?? []),
       words: swungFrom >= bar.start && swungFrom < bar.end ? ['Swing'] : [],
       fifths,
-      clefs: places.map(({ clefs }) => clefs[bar.index] as ClefName),
-      events: staves.flatMap((staff) => staffEvents(bar, staff, voices, inside, fifths, spell)),
+      clefs: places.map(({ staff, clefs }) => setClefs(staff, bar) ?? (clefs[bar.index] as ClefName)),
+      events: staves.flatMap((staff) => staffEvents(bar, staff, voices, inside, fifths, spell, corrections)),
     };
   });
   const told = isUnpitched(instrument) ? scoreBars : withCourtesy(scoreBars);
-  const shownBars = withOctaveLines(told.slice(before ? 1 : 0), places);
+  const shownBars = withCorrections(withOctaveLines(told.slice(before ? 1 : 0), places), corrections);
   return {
     partId: part.id,
     instrument,
@@ -259,6 +268,25 @@ const buildPart = (
     transposed: !concert,
     bars: shownBars,
   };
+};
+
+/** The clef that a person set for a staff, as it stands in a bar; undefined where none was set so far. */
+const clefsSet = (list: readonly Override[] | undefined, bars: readonly Bar[]) => {
+  const set = (list ?? []).flatMap((override) => (override.kind === 'clef' ? [override] : []));
+  const first = bars[0]?.number ?? 1;
+  const sorted = set.sort((a, b) => a.bar - b.bar);
+  return (staff: Staff, bar: Bar): ClefName | undefined =>
+    sorted.filter((own) => own.staff === staff && Math.max(first, own.bar) <= bar.number).pop()?.clef;
+};
+
+/** Where a person has systems and pages begin, by the bar's number. */
+const breaksSet = (parts: readonly Part[]): ReadonlyMap<number, 'system' | 'page'> => {
+  const breaks = new Map<number, 'system' | 'page'>();
+  for (const override of parts.flatMap(({ overrides }) => overrides?.list ?? [])) {
+    if (override.kind === 'pageBreak') breaks.set(override.bar, 'page');
+    else if (override.kind === 'systemBreak' && !breaks.has(override.bar)) breaks.set(override.bar, 'system');
+  }
+  return breaks;
 };
 
 /** The clefs of a staff, bar by bar of the piece, and its octave lines. */
@@ -349,6 +377,7 @@ const staffEvents = (
   inside: readonly (readonly VoiceChord[])[],
   fifths: number,
   spell: Spell,
+  corrections: Corrections,
 ): ScoreEvent[] => {
   const speaking = voices.flatMap((voice, which) => {
     const chords = inside[which] as readonly VoiceChord[];
@@ -375,6 +404,7 @@ const staffEvents = (
     withBeams(
       bar.meter,
       signed.filter((event) => event.voice === number),
+      (event) => beamBefore(corrections, event),
     ),
   );
   return lead === 0 ? beamed : beamed.map((event) => ({ ...event, start: event.start - lead }));

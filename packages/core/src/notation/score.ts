@@ -4,7 +4,8 @@ import type { ClefName, Instrument } from '../instruments/instruments.js';
 import type { NoteValue } from '../meter/noteValues.js';
 import type { Ratio } from '../meter/zones.js';
 import type { NoteId, PartId } from '../model/arrangement.js';
-import type { PercussionMap } from '../model/percussionMap.js';
+import type { Dynamic, Mark } from '../model/overrides.js';
+import type { Notehead, PercussionMap } from '../model/percussionMap.js';
 import type { Spelling } from '../pitch/spelling.js';
 import type { Staff } from '../reading/stepNote.js';
 import type { Meter } from '../time/meterMap.js';
@@ -22,6 +23,8 @@ export interface ScoreNote {
   readonly accidental: number | null;
   /** Set where that accidental only reminds. */
   readonly courtesy?: true;
+  /** Its shape, where a person chose one. */
+  readonly head?: Notehead;
   readonly tiedFrom: boolean;
   readonly tiedTo: boolean;
   /** Counts the tied pieces of one note from 1. */
@@ -51,10 +54,23 @@ export interface ScoreEvent {
   readonly staccato: boolean;
   /** Set where an arpeggio sign stands before the chord. */
   readonly arpeggio?: true;
+  /** Signs that a person put on it. */
+  readonly marks?: readonly Mark[];
+  readonly dynamic?: Dynamic;
+  readonly words?: string;
+  /** Slurs and hairpins that begin and end with it; a number tells those of a part apart that run at once. */
+  readonly spans?: readonly SpanEdge[];
   /** Set on the first chord under an octave line, and on the last one. */
   readonly octaveBegins?: 'above' | 'below';
   readonly octaveEnds?: 'above' | 'below';
   readonly beams: readonly BeamState[];
+}
+
+/** One end of a slur or a hairpin. */
+export interface SpanEdge {
+  readonly what: 'slur' | 'louder' | 'softer';
+  readonly end: 'start' | 'stop';
+  readonly number: number;
 }
 
 /** One bar of one part. */
@@ -85,6 +101,8 @@ export interface BarSigns {
   /** Shorter than its meter: cut by a change within the bar, a pickup, or the last bar that completes it. */
   readonly short: boolean;
   readonly pickup: boolean;
+  /** Where a person has a system or a page begin here. */
+  readonly breaks?: 'system' | 'page';
   /** Tempi as they sound, offset in written units from the bar's start, and what the page says of each. */
   readonly tempos: readonly {
     readonly offset: number;

@@ -221,6 +221,13 @@ export const freeName = ({ parts }: Pick<Arrangement, 'parts'>, name: string): s
   for (let number = 2; ; number += 1) if (!taken.has(`${stem} ${number}`)) return `${stem} ${number}`;
 };
 
+/** A correction of the notes that `own` names. */
+const withIds = (one: Override, own: (id: number) => number): Override => ({
+  ...one,
+  ...('noteId' in one ? { noteId: own(one.noteId) } : {}),
+  ...('to' in one ? { to: own(one.to) } : {}),
+});
+
 /** A copy of a part right below it, with its plan and what was decided about its notes, under ids of its own. */
 export const duplicatePart = (arrangement: Arrangement, partId: PartId): Edit | null => {
   const index = arrangement.parts.findIndex((part) => part.id === partId);
@@ -240,9 +247,7 @@ export const duplicatePart = (arrangement: Arrangement, partId: PartId): Edit | 
       ? {
           overrides: {
             ...overrides,
-            list: overrides.list.flatMap((one): Override[] =>
-              one.kind === 'pageOnly' ? [] : 'noteId' in one ? [{ ...one, noteId: own(one.noteId) }] : [one],
-            ),
+            list: overrides.list.flatMap((one): Override[] => (one.kind === 'pageOnly' ? [] : [withIds(one, own)])),
           },
         }
       : {}),

@@ -6,6 +6,9 @@ import type { WrittenNote } from './written.js';
 
 const units = (value: number): WrittenUnits => value as WrittenUnits;
 
+const withRolled = ({ rolled: _, ...note }: WrittenNote, on: boolean): WrittenNote =>
+  on ? { ...note, rolled: true } : note;
+
 const corrected = (note: WrittenNote, override: NoteOverride): WrittenNote | null => {
   switch (override.kind) {
     case 'voice':
@@ -24,7 +27,19 @@ const corrected = (note: WrittenNote, override: NoteOverride): WrittenNote | nul
       return { ...note, duration: units(Math.max(1, override.at - note.onset)) };
     case 'soundOnly':
       return null;
+    case 'mark':
+      return override.mark === 'arpeggio' ? withRolled(note, override.on) : note;
+    // These are of the page's signs: `notation` lays them on.
     case 'spelling':
+    case 'notehead':
+    case 'stem':
+    case 'beam':
+    case 'tie':
+    case 'slur':
+    case 'hairpin':
+    case 'dynamic':
+    case 'words':
+    case 'held':
       return note;
     default:
       return override satisfies never;

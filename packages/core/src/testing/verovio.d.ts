@@ -7,6 +7,8 @@ declare module 'verovio/esm' {
     constructor(module: unknown);
     setOptions(options: Record<string, unknown>): void;
     loadData(data: string): boolean;
+    getMEI(): string;
+    getPageCount(): number;
     renderToSVG(page: number): string;
     renderToMIDI(): string;
     renderToTimemap(options?: Record<string, unknown>): unknown;

@@ -1,0 +1,158 @@
+/** Lays a person's corrections of signs on the Score: ties, heads, stems, marks, slurs, hairpins, dynamics, words. */
+import type { NoteId } from '../model/arrangement.js';
+import type { Mark, NoteOverride, Override } from '../model/overrides.js';
+import type { ScoreBar, ScoreEvent, SpanEdge } from './score.js';
+
+/** What is corrected of signs, by note. Places, lengths, voices and spellings are laid on before. */
+export type Corrections = ReadonlyMap<NoteId, readonly NoteOverride[]>;
+
+const NONE: Corrections = new Map();
+const known = new WeakMap<readonly Override[], Corrections>();
+
+/** Kinds that are laid on elsewhere. */
+const ELSEWHERE = new Set([
+  'spelling',
+  'voice',
+  'staff',
+  'writtenStart',
+  'writtenEnd',
+  'staccato',
+  'soundOnly',
+  'held',
+]);
+
+/** The corrections of signs among all of a part. */
+export const correctionsOf = (list: readonly Override[] | undefined): Corrections => {
+  if (!list || list.length === 0) return NONE;
+  let found = known.get(list);
+  if (!found) {
+    const byNote = new Map<NoteId, NoteOverride[]>();
+    for (const override of list) {
+      if (!('noteId' in override) || ELSEWHERE.has(override.kind)) continue;
+      byNote.set(override.noteId, [...(byNote.get(override.noteId) ?? []), override]);
+    }
+    found = byNote;
+    known.set(list, found);
+  }
+  return found;
+};
+
+/** How a chord's beam goes with the one before it, where a person said so. */
+export const beamBefore = (
+  corrections: Corrections,
+  { notes }: Pick<ScoreEvent, 'notes'>,
+): 'joined' | 'broken' | null => {
+  if (corrections.size === 0) return null;
+  for (const { noteId, tiedFrom } of notes) {
+    if (tiedFrom) continue;
+    for (const own of corrections.get(noteId) ?? []) if (own.kind === 'beam') return own.joined ? 'joined' : 'broken';
+  }
+  return null;
+};
+
+/** The ends of a chord: where its notes begin, all but its tied pieces. */
+const begins = ({ notes }: ScoreEvent): boolean => notes.some(({ tiedFrom }) => !tiedFrom);
+
+/** One chord with what is corrected of its own signs. */
+const withOwnSigns = (event: ScoreEvent, corrections: Corrections): ScoreEvent => {
+  let result = event;
+  const marks = new Set<Mark>(event.marks);
+  for (const { noteId, tiedFrom } of event.notes) {
+    for (const own of corrections.get(noteId) ?? []) {
+      if (own.kind === 'notehead')
+        result = {
+          ...result,
+          notes: result.notes.map((note) => (note.noteId === noteId ? { ...note, head: own.head } : note)),
+        };
+      else if (own.kind === 'stem') result = { ...result, stem: own.way };
+      else if (tiedFrom) continue;
+      else if (own.kind === 'mark' && own.mark !== 'arpeggio') {
+        if (own.on) marks.add(own.mark);
+        else marks.delete(own.mark);
+      } else if (own.kind === 'dynamic') result = { ...result, dynamic: own.dynamic };
+      else if (own.kind === 'words') result = { ...result, words: own.text };
+    }
+  }
+  return marks.size > 0 ? { ...result, marks: [...marks] } : result;
+};
+
+/** Ties to the next chord of the voice, where it has the pitch and follows at once. */
+const withTies = (chords: readonly ScoreEvent[], startOf: (event: ScoreEvent) => number, corrections: Corrections) => {
+  const changed = new Map<ScoreEvent, ScoreEvent>();
+  const now = (event: ScoreEvent) => changed.get(event) ?? event;
+  chords.forEach((event, index) => {
+    for (const { noteId, soundingPitch, tiedTo } of event.notes) {
+      if (tiedTo || !corrections.get(noteId)?.some(({ kind }) => kind === 'tie')) continue;
+      const next = chords
+        .slice(index + 1, index + 8)
+        .find(({ staff, voice }) => staff === event.staff && voice === event.voice);
+      const meets = next && startOf(next) === startOf(event) + event.length;
+      if (!meets || !next.notes.some((note) => note.soundingPitch === soundingPitch && !note.tiedFrom)) continue;
+      const tied = (own: ScoreEvent, change: object): ScoreEvent => ({
+        ...own,
+        notes: own.notes.map((note) => (note.soundingPitch === soundingPitch ? { ...note, ...change } : note)),
+      });
+      changed.set(event, tied(now(event), { tiedTo: true }));
+      changed.set(next, tied(now(next), { tiedFrom: true, accidental: null }));
+    }
+  });
+  return changed;
+};
+
+/** Slurs and hairpins: of those that are partly shown, the part that is. */
+const edgesOf = (chords: readonly ScoreEvent[], corrections: Corrections): ReadonlyMap<ScoreEvent, SpanEdge[]> => {
+  const edges = new Map<ScoreEvent, SpanEdge[]>();
+  const add = (event: ScoreEvent, edge: SpanEdge) => edges.set(event, [...(edges.get(event) ?? []), edge]);
+  const first = new Map<NoteId, number>();
+  chords.forEach((event, index) => {
+    if (begins(event)) for (const { noteId } of event.notes) if (!first.has(noteId)) first.set(noteId, index);
+  });
+  let count = 0;
+  for (const [noteId, own] of corrections) {
+    for (const span of own) {
+      if (span.kind !== 'slur' && span.kind !== 'hairpin') continue;
+      const [from, to] = [first.get(noteId), first.get(span.to)];
+      if (from === undefined || to === undefined || from === to) continue;
+      const [start, stop] = [chords[Math.min(from, to)] as ScoreEvent, chords[Math.max(from, to)] as ScoreEvent];
+      const what = span.kind === 'slur' ? 'slur' : span.way;
+      const number = 1 + (count % MOST_AT_ONCE);
+      count += 1;
+      add(start, { what, end: 'start', number });
+      add(stop, { what, end: 'stop', number });
+    }
+  }
+  return edges;
+};
+
+/** MusicXML tells so many of a kind apart (number-level). */
+const MOST_AT_ONCE = 6;
+
+/** The bars with the corrected signs; the same bars where nothing is corrected. */
+export const withCorrections = (bars: readonly ScoreBar[], corrections: Corrections): readonly ScoreBar[] => {
+  if (corrections.size === 0) return bars;
+  const starts = new Map<ScoreEvent, number>();
+  const chords: ScoreEvent[] = [];
+  for (const bar of bars) {
+    for (const event of [...bar.events].sort((a, b) => a.start - b.start)) {
+      if (event.notes.length === 0) continue;
+      starts.set(event, bar.start + event.start);
+      chords.push(event);
+    }
+  }
+  const tied = withTies(chords, (event) => starts.get(event) ?? 0, corrections);
+  const edges = edgesOf(chords, corrections);
+  return bars.map((bar) => {
+    if (
+      !bar.events.some(
+        (event) => event.notes.some(({ noteId }) => corrections.has(noteId)) || tied.has(event) || edges.has(event),
+      )
+    )
+      return bar;
+    const events = bar.events.map((event) => {
+      const own = withOwnSigns(tied.get(event) ?? event, corrections);
+      const spans = edges.get(event);
+      return spans ? { ...own, spans } : own;
+    });
+    return { ...bar, events };
+  });
+};
