@@ -1,8 +1,7 @@
+/// <reference path="../packages/press/src/modules.d.ts" />
 /** Times the way of a file through the computation: import, default plan, score, MusicXML. */
 import { readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
-import createVerovioModule from 'verovio/wasm';
-import { VerovioToolkit } from 'verovio/esm';
 import {
   type Arrangement,
   barsOfPiece,
@@ -17,6 +16,8 @@ import {
   writePlayedMidi,
   writtenMaps,
 } from '@crispfold/core';
+import { VerovioToolkit } from 'verovio/esm';
+import createVerovioModule from 'verovio/wasm';
 
 /** Counted runs of each; the median stands. */
 const RUNS = 5;
@@ -130,5 +131,6 @@ for (const name of readdirSync(SET)
   .sort()) {
   rows.push(measure(name, new Uint8Array(readFileSync(path.join(SET, name))), true));
 }
-for (const count of [25_000, 50_000, 100_000]) rows.push(measure(`${count / 1000} thousand made notes`, made(count), false));
+for (const count of [25_000, 50_000, 100_000])
+  rows.push(measure(`${count / 1000} thousand made notes`, made(count), false));
 writeFileSync(process.argv[2] ?? 'bench-core.json', JSON.stringify(rows));

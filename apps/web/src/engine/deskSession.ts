@@ -7,6 +7,7 @@ import {
   type BarMend,
   barsOfPiece,
   buildScore,
+  correctionsListed,
   countSentence,
   type ExportOptions,
   exportAbout,
@@ -14,9 +15,11 @@ import {
   findingsOf,
   mendOfBar,
   NOTHING,
+  type PageScene,
   type Part,
   type PartId,
   type PlanRun,
+  pageEdit,
   pageTurns,
   partsLookedAt,
   planOf,
@@ -26,6 +29,7 @@ import {
   rerunPlan,
   runPlan,
   runSentence,
+  type Selection,
   type SentenceScene,
   stepEdit,
   stretchesShown,
@@ -153,6 +157,16 @@ export class DeskSession {
         return this.covered(this.score(request.asks));
       case 'reasons':
         return this.covered({ reasons: this.reasons(request.asks) });
+      case 'correct':
+        return this.covered({ made: pageEdit(this.pageScene(request.asks.selection), request.asks.wish) });
+      case 'corrections': {
+        const { arrangement, maps } = this.told;
+        const parts = arrangement.parts.flatMap((part) => {
+          const list = part.overrides?.list.length ? correctionsListed(part, this.layerOf(part), maps) : [];
+          return list.length > 0 ? [{ partId: part.id, list }] : [];
+        });
+        return this.covered({ parts });
+      }
       case 'stepEdit': {
         const { selection, tried } = request.asks;
         return this.covered(stepEdit(this.told.arrangement, selection, tried.step, tried.parameters));
@@ -224,6 +238,20 @@ export class DeskSession {
   private sceneFor({ selection, reach, onlyShown }: SentenceAsked): SentenceScene {
     const { arrangement } = this.told;
     return { arrangement, selection, reach, onlyShown, writtenOf: (part) => this.layerOf(part) };
+  }
+
+  private pageScene(selection: Selection): PageScene {
+    const { arrangement } = this.told;
+    return {
+      arrangement,
+      selection,
+      writtenOf: (part) => this.layerOf(part),
+      reading: () =>
+        readPitches(
+          arrangement,
+          arrangement.parts.map((part) => this.layerOf(part)),
+        ),
+    };
   }
 
   private partById(id: PartId): Part | undefined {

@@ -15,14 +15,18 @@ import type {
   Arrangement,
   BarMend,
   BarReadability,
+  Edit,
   ExportAbout,
   ExportKind,
   Finding,
   LineReport,
+  ListedCorrection,
   NoteId,
+  PageWish,
   Part,
   PartId,
   Plan,
+  Result,
   Selection,
   Sentence,
   SentenceRun,
@@ -156,6 +160,18 @@ export interface Calls {
   reasons: {
     readonly asks: { readonly partId: PartId; readonly noteId: NoteId };
     readonly answers: { readonly reasons: readonly NoteReason[] };
+  };
+  /** The Edit that a wish about the page makes of selected notes; the problem in words where it cannot be. */
+  correct: {
+    readonly asks: { readonly selection: Selection; readonly wish: PageWish };
+    readonly answers: { readonly made: Result<Edit> };
+  };
+  /** All corrections of the page, part by part. */
+  corrections: {
+    readonly asks: object;
+    readonly answers: {
+      readonly parts: readonly { readonly partId: PartId; readonly list: readonly ListedCorrection[] }[];
+    };
   };
   /** The Edit that a step would make of selected notes. */
   stepEdit: {

@@ -365,7 +365,7 @@ const SidePanels = ({ context }: { context: CommandContext }) => {
             <SelectionPanel />
           </Tabs.Content>
           <Tabs.Content value="page" className={CONTENT}>
-            <PagePanel />
+            <PagePanel context={context} />
           </Tabs.Content>
           <Tabs.Content value="more" className={CONTENT}>
             <MorePanel context={context} />

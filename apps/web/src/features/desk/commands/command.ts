@@ -31,6 +31,7 @@ export type CommandGroup =
   | 'Loudness'
   | 'Pitch'
   | 'Copies'
+  | 'Correct the page'
   | 'Grid and moves'
   | 'Sentences'
   | 'Arrangement';
@@ -58,6 +59,7 @@ const REPEATED: ReadonlySet<CommandGroup> = new Set([
   'Loudness',
   'Pitch',
   'Copies',
+  'Correct the page',
   'Share out',
 ]);
 /** …but for those that look back or only prepare. */

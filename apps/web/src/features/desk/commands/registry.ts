@@ -1,5 +1,6 @@
 /** Every command of the Desk. Screens, the command list, the menu and the keys read it. */
 import { type Command, inGroup, lastDone } from './command.js';
+import { CORRECTION_COMMANDS } from './correctionCommands.js';
 import { EDIT_COMMANDS } from './editCommands.js';
 import { FINDING_COMMANDS } from './findingCommands.js';
 import { PART_COMMANDS } from './partCommands.js';
@@ -29,6 +30,7 @@ export const COMMANDS: readonly Command[] = [
   again,
   ...EDIT_COMMANDS,
   ...STEP_COMMANDS,
+  ...CORRECTION_COMMANDS,
   ...SENTENCE_COMMANDS,
   command('export', 'Export files', ({ openExport }) => openExport()),
   command('commands', 'List all commands', ({ openCommands }) => openCommands()),

@@ -1,7 +1,10 @@
 /** What is set for the page under the roll. */
 import { useAppDispatch, useAppSelector } from '../../../app/store.js';
+import type { CommandContext } from '../commands/command.js';
 import { keyOf } from '../commands/keyTable.js';
 import { deskActions, type Switch } from '../deskSlice.js';
+import { CorrectionFields } from './CorrectionFields.js';
+import { CorrectionList } from './CorrectionList.js';
 
 const SETTINGS: readonly (readonly [
   setting: Switch & ('pageShown' | 'pageOfFrontOnly'),
@@ -12,7 +15,7 @@ const SETTINGS: readonly (readonly [
   ['pageOfFrontOnly', 'Page of the front part only', keyOf('pageOfFront')],
 ];
 
-export const PagePanel = () => {
+export const PagePanel = ({ context }: { context: CommandContext }) => {
   const dispatch = useAppDispatch();
   const desk = useAppSelector((state) => state.desk);
   return (
@@ -31,6 +34,8 @@ export const PagePanel = () => {
       <p className="text-soft">
         The page shows the bars that the roll shows, as the plan writes them. A click on a notehead selects its note.
       </p>
+      <CorrectionFields context={context} />
+      <CorrectionList context={context} />
     </section>
   );
 };

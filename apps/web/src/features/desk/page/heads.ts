@@ -10,7 +10,7 @@ import {
 } from '@crispfold/core';
 import { type RefObject, useEffect } from 'react';
 import { useStore } from 'react-redux';
-import type { RootState } from '../../../app/store.js';
+import { type RootState, useAppSelector } from '../../../app/store.js';
 import { deskActions } from '../deskSlice.js';
 import { selectArrangement } from '../selectors.js';
 
@@ -33,13 +33,34 @@ export const useChooseHead = (partIds: readonly PartId[]) => {
   };
 };
 
-/** Marks the heads of selected notes in a picture. */
+/** Marks the heads that a person corrected, quietly. */
+const useCorrectedMarks = (box: RefObject<HTMLElement | null>, svg: string, partIds: readonly PartId[]): void => {
+  const parts = useAppSelector(({ desk }) => desk.arrangement?.parts);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: a new picture needs its marks again
+  useEffect(() => {
+    if (!box.current) return;
+    for (const head of box.current.querySelectorAll('g.note.corrected')) head.classList.remove('corrected');
+    const corrected = new Set(
+      (parts ?? []).flatMap(({ id, overrides }) =>
+        partIds.includes(id) ? (overrides?.list ?? []).flatMap((own) => ('noteId' in own ? [own.noteId] : [])) : [],
+      ),
+    );
+    if (corrected.size === 0) return;
+    for (const head of box.current.querySelectorAll('g.note')) {
+      const id = noteOfHead(head.id);
+      if (id !== undefined && corrected.has(id)) head.classList.add('corrected');
+    }
+  }, [svg, parts]);
+};
+
+/** Marks the heads of selected notes in a picture, and those that a person corrected. */
 export const useMarks = (
   box: RefObject<HTMLElement | null>,
   svg: string,
   selection: Selection,
   partIds: readonly PartId[],
 ): void => {
+  useCorrectedMarks(box, svg, partIds);
   // biome-ignore lint/correctness/useExhaustiveDependencies: a new picture needs its marks again
   useEffect(() => {
     if (!box.current) return;

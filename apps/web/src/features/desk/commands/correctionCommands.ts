@@ -1,0 +1,66 @@
+/** Commands that correct the page by hand: what they change is of the page alone, and outlives another run of the plan. */
+import { type PageWish, WRITTEN_PPQ } from '@crispfold/core';
+import type { RootState } from '../../../app/store.js';
+import { deskActions, gridFraction } from '../deskSlice.js';
+import { correctBar, correctPage } from '../page/correcting.js';
+import { type CommandContext, inGroup } from './command.js';
+import { frontOpen, somethingSelected } from './conditions.js';
+import type { CommandId } from './keyTable.js';
+
+const command = inGroup('Correct the page');
+
+/** One step of the grid, in written units. */
+const gridStep = ({ desk }: RootState): number => Math.round(gridFraction(desk.grid) * 4 * WRITTEN_PPQ);
+
+const wish = (id: CommandId, name: string, make: PageWish | ((state: RootState) => PageWish)) =>
+  command(
+    id,
+    name,
+    ({ dispatch, getState }: CommandContext) =>
+      void dispatch(correctPage(typeof make === 'function' ? make(getState()) : make)),
+    somethingSelected,
+  );
+
+const VOICES = ['voiceOne', 'voiceTwo', 'voiceThree', 'voiceFour'] as const;
+
+export const CORRECTION_COMMANDS = [
+  wish('respell', 'Respell', { wish: 'respell', by: 1 }),
+  ...VOICES.map((id, index) => wish(id, `To voice ${index + 1}`, { wish: 'voice', voice: index + 1 })),
+  wish('otherStaff', 'To the other staff', { wish: 'staff' }),
+  wish('writtenStartEarlier', 'Written start earlier', (state) => ({ wish: 'start', by: -gridStep(state) })),
+  wish('writtenStartLater', 'Written start later', (state) => ({ wish: 'start', by: gridStep(state) })),
+  wish('writtenEndEarlier', 'Written end earlier', (state) => ({ wish: 'end', by: -gridStep(state) })),
+  wish('writtenEndLater', 'Written end later', (state) => ({ wish: 'end', by: gridStep(state) })),
+  wish('dot', 'Staccato dot', { wish: 'staccato' }),
+  wish('accent', 'Accent', { wish: 'mark', mark: 'accent' }),
+  wish('tenuto', 'Tenuto', { wish: 'mark', mark: 'tenuto' }),
+  wish('marcato', 'Marcato', { wish: 'mark', mark: 'marcato' }),
+  wish('fermata', 'Fermata', { wish: 'mark', mark: 'fermata' }),
+  wish('trill', 'Trill', { wish: 'mark', mark: 'trill' }),
+  wish('arpeggio', 'Arpeggio', { wish: 'mark', mark: 'arpeggio' }),
+  wish('stem', 'Turn the stem', { wish: 'stem' }),
+  wish('beamBroken', 'Break the beam before', { wish: 'beam', joined: false }),
+  wish('beamJoined', 'Join the beam with the one before', { wish: 'beam', joined: true }),
+  wish('tie', 'Tie to the next', { wish: 'tie' }),
+  wish('slur', 'Slur', { wish: 'slur' }),
+  wish('hairpinLouder', 'Hairpin, louder', { wish: 'hairpin', way: 'louder' }),
+  wish('hairpinSofter', 'Hairpin, softer', { wish: 'hairpin', way: 'softer' }),
+  wish('soundOnly', 'Heard and not written, or written again', { wish: 'soundOnly' }),
+  wish('hold', 'Hold the page as it is, or let it go', { wish: 'hold' }),
+  command(
+    'systemBreak',
+    'Begin a system with this bar',
+    ({ dispatch }) => dispatch(correctBar((bar) => ({ kind: 'systemBreak', bar }))),
+    frontOpen,
+  ),
+  command(
+    'pageBreak',
+    'Begin a page with this bar',
+    ({ dispatch }) => dispatch(correctBar((bar) => ({ kind: 'pageBreak', bar }))),
+    frontOpen,
+  ),
+  wish('asPlanSays', 'As the plan says', { wish: 'asPlanSays' }),
+  command('signs', 'All signs and corrections', ({ dispatch }) => {
+    dispatch(deskActions.panelShown('page'));
+  }),
+];

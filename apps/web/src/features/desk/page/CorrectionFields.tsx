@@ -1,0 +1,230 @@
+/** The page corrected by hand: what the selected notes can be given, and what the bar can. */
+import {
+  CLEF_NAMES,
+  type ClefName,
+  DYNAMICS,
+  type Dynamic,
+  instrumentById,
+  LONGEST_WORDS,
+  mayHaveTwoStaves,
+  NOTEHEADS,
+  type Notehead,
+  selectionSize,
+} from '@crispfold/core';
+import { type ReactNode, useState } from 'react';
+import { useAppDispatch, useAppSelector } from '../../../app/store.js';
+import { Button } from '../../../ui/Button.js';
+import { counted } from '../../../ui/words.js';
+import { type CommandContext, carryOut } from '../commands/command.js';
+import { type CommandId, keyOf } from '../commands/keyTable.js';
+import { COMMANDS } from '../commands/registry.js';
+import { selectEditable, selectFrontPart } from '../selectors.js';
+import { barInHand, correctBar, correctPage } from './correcting.js';
+
+const ROWS: readonly (readonly [heading: string, commands: readonly (readonly [CommandId, string])[]])[] = [
+  [
+    'Notes',
+    [
+      ['respell', 'Respell'],
+      ['tie', 'Tie'],
+      ['stem', 'Stem'],
+      ['beamBroken', 'Break beam'],
+      ['beamJoined', 'Join beam'],
+      ['otherStaff', 'Other staff'],
+    ],
+  ],
+  [
+    'Voice',
+    [
+      ['voiceOne', '1'],
+      ['voiceTwo', '2'],
+      ['voiceThree', '3'],
+      ['voiceFour', '4'],
+    ],
+  ],
+  [
+    'Written',
+    [
+      ['writtenStartEarlier', '◂ start'],
+      ['writtenStartLater', 'start ▸'],
+      ['writtenEndEarlier', '◂ end'],
+      ['writtenEndLater', 'end ▸'],
+    ],
+  ],
+  [
+    'Signs',
+    [
+      ['dot', 'Dot'],
+      ['accent', 'Accent'],
+      ['tenuto', 'Tenuto'],
+      ['marcato', 'Marcato'],
+      ['fermata', 'Fermata'],
+      ['trill', 'Trill'],
+      ['arpeggio', 'Arpeggio'],
+      ['slur', 'Slur'],
+      ['hairpinLouder', 'Louder'],
+      ['hairpinSofter', 'Softer'],
+    ],
+  ],
+  [
+    'Whole',
+    [
+      ['hold', 'Hold the page'],
+      ['soundOnly', 'Sound only'],
+      ['asPlanSays', 'As the plan says'],
+    ],
+  ],
+];
+
+const BOX = 'min-h-7 min-w-0 flex-1 border border-strong bg-sheet px-1';
+
+/** A list whose first line says what it is; choosing carries it out. */
+const Giver = ({
+  label,
+  choices,
+  disabled,
+  onChoose,
+}: {
+  label: string;
+  choices: readonly string[];
+  disabled: boolean;
+  onChoose: (choice: string) => void;
+}) => (
+  <select
+    aria-label={label}
+    className={BOX}
+    disabled={disabled}
+    value=""
+    onChange={(event) => event.target.value !== '' && onChoose(event.target.value)}
+  >
+    <option value="">{label}…</option>
+    {choices.map((choice) => (
+      <option key={choice} value={choice}>
+        {choice}
+      </option>
+    ))}
+  </select>
+);
+
+const CLEFS: readonly string[] = CLEF_NAMES.filter((clef) => clef !== 'percussion');
+const LOWER = ', lower staff';
+
+const Row = ({ heading, children }: { heading: string; children: ReactNode }) => (
+  <div className="grid grid-cols-[3.4rem_minmax(0,1fr)] items-baseline gap-x-1">
+    <span className="text-soft">{heading}</span>
+    <span className="flex min-w-0 flex-wrap gap-1">{children}</span>
+  </div>
+);
+
+const Words = ({ disabled }: { disabled: boolean }) => {
+  const dispatch = useAppDispatch();
+  const [text, setText] = useState('');
+  return (
+    <form
+      className="flex w-full min-w-0 gap-1"
+      onSubmit={(event) => {
+        event.preventDefault();
+        void dispatch(correctPage({ wish: 'words', text }));
+        setText('');
+      }}
+    >
+      <input
+        aria-label="Words over the first note; empty takes them away"
+        placeholder="words over it"
+        className={BOX}
+        maxLength={LONGEST_WORDS}
+        disabled={disabled}
+        value={text}
+        onChange={(event) => setText(event.target.value)}
+      />
+      <Button type="submit" className="!min-h-7" disabled={disabled}>
+        Put
+      </Button>
+    </form>
+  );
+};
+
+export const CorrectionFields = ({ context }: { context: CommandContext }) => {
+  const dispatch = useAppDispatch();
+  const selected = useAppSelector((state) => selectionSize(selectEditable(state)));
+  const front = useAppSelector(selectFrontPart);
+  const bar = useAppSelector(barInHand);
+  const twoStaves = front !== undefined && mayHaveTwoStaves(instrumentById(front.instrument));
+  const none = selected === 0;
+  return (
+    <section aria-label="Corrections by hand" className="flex flex-col gap-1.5 border-t border-rule pt-2">
+      <h3 className="font-serif text-base">Correct by hand</h3>
+      <p className="text-soft">
+        {none
+          ? 'Select notes, in the roll or on the page, and say how they are written. Played stays as it is.'
+          : `${counted(selected, 'note')} selected. What you do here is of the page alone, and stays.`}
+      </p>
+      {ROWS.map(([heading, commands]) => (
+        <Row key={heading} heading={heading}>
+          {commands.map(([id, words]) => {
+            const command = COMMANDS.find((own) => own.id === id);
+            return (
+              command && (
+                <Button
+                  key={id}
+                  className="!min-h-7 !px-1.5"
+                  title={command.name}
+                  hint={keyOf(id)}
+                  aria-label={command.name}
+                  disabled={none}
+                  onClick={() => carryOut(command, context)}
+                >
+                  {words}
+                </Button>
+              )
+            );
+          })}
+        </Row>
+      ))}
+      <Row heading="Give">
+        <Giver
+          label="Dynamic"
+          choices={DYNAMICS}
+          disabled={none}
+          onChoose={(dynamic) => void dispatch(correctPage({ wish: 'dynamic', dynamic: dynamic as Dynamic }))}
+        />
+        <Giver
+          label="Notehead"
+          choices={NOTEHEADS}
+          disabled={none}
+          onChoose={(head) => void dispatch(correctPage({ wish: 'notehead', head: head as Notehead }))}
+        />
+        <Words disabled={none} />
+      </Row>
+      <Row heading={`Bar ${bar}`}>
+        <Giver
+          label="Clef from here"
+          choices={twoStaves ? [...CLEFS, ...CLEFS.map((clef) => `${clef}${LOWER}`)] : CLEFS}
+          disabled={!front}
+          onChoose={(choice) =>
+            dispatch(
+              correctBar((at) => ({
+                kind: 'clef',
+                bar: at,
+                staff: choice.endsWith(LOWER) ? 2 : 1,
+                clef: choice.replace(LOWER, '') as ClefName,
+              })),
+            )
+          }
+        />
+        {(['systemBreak', 'pageBreak'] as const).map((kind) => (
+          <Button
+            key={kind}
+            className="!min-h-7 !px-1.5"
+            title={kind === 'systemBreak' ? 'A system begins with this bar' : 'A page begins with this bar'}
+            hint={keyOf(kind)}
+            disabled={!front}
+            onClick={() => dispatch(correctBar((at) => ({ kind, bar: at })))}
+          >
+            {kind === 'systemBreak' ? 'New system' : 'New page'}
+          </Button>
+        ))}
+      </Row>
+    </section>
+  );
+};

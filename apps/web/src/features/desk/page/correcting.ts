@@ -1,0 +1,60 @@
+/** Corrections of the page by hand: a wish about the selected notes, or about the bar that is worked in, becomes one Edit. */
+import { type BarOverride, barCorrection, type PageWish, selectionSize } from '@crispfold/core';
+import { toast } from 'sonner';
+import type { AppDispatch, RootState } from '../../../app/store.js';
+import { askWorker } from '../../../engine/engine.js';
+import { isSessionOver } from '../../../engine/protocol.js';
+import { selectMeterMap } from '../maps.js';
+import { commit } from '../saving.js';
+import { selectEditable, selectedOnView, selectFrontPart } from '../selectors.js';
+import { spoken } from '../speak.js';
+import { player } from '../transport/player.js';
+
+type Thunk<Done> = (dispatch: AppDispatch, getState: () => RootState) => Done;
+
+/** Corrections are made one after the other, each of what the one before left. */
+let inTurn: Promise<void> = Promise.resolve();
+
+/** Does what is wished of the selected notes, or says why it cannot be. */
+export const correctPage =
+  (wish: PageWish): Thunk<Promise<void>> =>
+  (dispatch, getState) => {
+    const { id } = getState().desk;
+    const once = async () => {
+      const state = getState();
+      const selection = selectEditable(state);
+      if (state.desk.id !== id || selectionSize(selection) === 0) return;
+      try {
+        const { made } = await askWorker('correct', { selection, wish });
+        if (getState().desk.id !== id) return;
+        if (!made.ok) {
+          toast.error(made.problem.message);
+          spoken.set(made.problem.message);
+          return;
+        }
+        dispatch(commit(made.value));
+        spoken.set(made.value.label);
+      } catch (error) {
+        if (!isSessionOver(error)) toast.error(`The page could not be corrected: ${(error as Error).message}`);
+      }
+    };
+    inTurn = inTurn.then(once);
+    return inTurn;
+  };
+
+/** The number of the bar that is worked in: of the first selected note, else under the playhead. */
+export const barInHand = (state: RootState): number => {
+  const first = selectedOnView(state).reduce((least, note) => Math.min(least, note.onset), Number.POSITIVE_INFINITY);
+  return selectMeterMap(state).barAt(Number.isFinite(first) ? first : player.state.get().tick).number;
+};
+
+/** Has a clef, a system or a page begin with the bar that is worked in, or takes that back. */
+export const correctBar =
+  (make: (bar: number) => BarOverride): Thunk<void> =>
+  (dispatch, getState) => {
+    const part = selectFrontPart(getState());
+    if (!part) return;
+    const edit = barCorrection(part, make(barInHand(getState())));
+    dispatch(commit(edit));
+    spoken.set(edit.label);
+  };

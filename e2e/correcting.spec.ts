@@ -1,0 +1,89 @@
+/** The page corrected by hand: by key and by pointer, through another plan and a restart, listed and taken back. */
+import { expect } from '@playwright/test';
+import { clean, list, openDemo, pageReady, panel, press, spokenWords, test } from './desk.js';
+
+test('signs are put on by key and by pointer, stay through another plan and a restart, and are taken back', async ({
+  page,
+  server,
+  troubles,
+}) => {
+  await openDemo(page, server);
+  await pageReady(page);
+  const strip = page.getByTestId('page');
+  // By key: the third note of the flute gets an accent, and its page says so.
+  await press(page, '.', '.', '.');
+  await list(page, '7 a');
+  await expect(spokenWords(page)).toHaveText('Accent: 1 note in Flute');
+  await expect(strip.locator('g.artic')).toHaveCount(1);
+  await expect(strip.locator('g.note.corrected, g.note.chosen')).toHaveCount(1);
+  // By pointer, in the panel: a dynamic, a stem, words.
+  await press(page, '4');
+  const fields = page.getByRole('region', { name: 'Corrections by hand' });
+  await fields.getByLabel('Dynamic').selectOption('mf');
+  await expect(strip.locator('g.dynam')).toHaveCount(1);
+  await fields.getByLabel(/^Words over/).fill('dolce');
+  await fields.getByRole('button', { name: 'Put' }).click();
+  await expect(strip.getByText('dolce')).toBeVisible();
+  await fields.getByRole('button', { name: 'Turn the stem' }).click();
+  const corrections = page.getByRole('region', { name: 'Corrections', exact: true });
+  await expect(corrections.getByRole('heading')).toHaveText('4 corrections');
+  await clean(page, '.engraved');
+  // A tie to another pitch cannot be.
+  await fields.getByRole('button', { name: 'Tie to the next' }).click();
+  await expect(page.getByText(/^A tie goes to the next note of the same pitch/).first()).toBeVisible();
+
+  // Another plan, and the server taken down and up again: all of it stays.
+  await press(page, '1');
+  await page.getByLabel('Plan of the part').selectOption({ label: 'Chords' });
+  await expect(strip.locator('g.dynam')).toHaveCount(1);
+  await expect(page.getByText('Saved', { exact: true })).toBeVisible();
+  await server.kill();
+  await server.start();
+  await page.reload();
+  await pageReady(page);
+  await expect(strip.locator('g.artic')).toHaveCount(1);
+  await expect(strip.getByText('dolce')).toBeVisible();
+
+  // One is taken back from the list, then the rest, then all of it is had again.
+  await press(page, '4');
+  await corrections.getByRole('button', { name: /^Take back: Accent/ }).click();
+  await expect(corrections.getByRole('heading')).toHaveText('3 corrections');
+  await expect(strip.locator('g.artic')).toHaveCount(0);
+  await corrections.getByRole('button', { name: 'All as the plan says' }).click();
+  await expect(panel(page, 'Page settings')).toContainText('nothing is corrected by hand');
+  await press(page, 'u');
+  await expect(corrections.getByRole('heading')).toHaveText('3 corrections');
+  expect(troubles.filter((trouble) => !trouble.includes('ERR_CONNECTION'))).toEqual([]);
+});
+
+test('the page is held while the playing is shaped, and a clef and a system begin where a person says', async ({
+  page,
+  server,
+}) => {
+  await openDemo(page, server);
+  await pageReady(page);
+  const strip = page.getByTestId('page');
+  await press(page, 'y');
+  await page.keyboard.press('f');
+  await press(page, 'a');
+  await list(page, '7 w');
+  await expect(spokenWords(page)).toHaveText(/^Hold the page: \d+ notes in Flute$/);
+  const heads = async () =>
+    strip.locator('g.note').evaluateAll((all) => all.map((head) => `${head.id} ${(head as SVGGElement).getBBox().y}`));
+  // Of the flute alone, and engraved with what is held.
+  await expect.poll(() => strip.locator('g.note').count()).toBeLessThan(60);
+  await expect.poll(() => strip.locator('g.note.chosen').count()).toBeGreaterThan(20);
+  const before = await heads();
+  // Half as long, and later: the roll moves, the page does not.
+  await list(page, 't h');
+  await expect(spokenWords(page)).toHaveText(/Flute/);
+  await expect.poll(heads).toEqual(before);
+  await press(page, 'u');
+
+  await press(page, 'Escape', '.');
+  await page.keyboard.press('4');
+  await page.getByLabel('Clef from here').selectOption('alto');
+  await expect(spokenWords(page)).toHaveText('Alto clef at bar 1 of Flute');
+  await list(page, '7 5');
+  await expect(spokenWords(page)).toHaveText('System begins at bar 1 of Flute');
+});

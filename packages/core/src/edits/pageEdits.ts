@@ -1,0 +1,344 @@
+/** Corrections of the page by hand: each wish becomes one Edit of overrides, or a sentence on why it cannot be. */
+import type { Arrangement, Part } from '../model/arrangement.js';
+import { type Change, type Edit, overridesChange } from '../model/edit.js';
+import {
+  type BarOverride,
+  type Dynamic,
+  LONGEST_WORDS,
+  type Mark,
+  type NoteOverride,
+  type Override,
+  overrideKey,
+} from '../model/overrides.js';
+import type { Notehead } from '../model/percussionMap.js';
+import { failure, type Result, success } from '../model/result.js';
+import { type Selection, selectedIn } from '../model/selection.js';
+import type { PitchReading } from '../notation/pitchReading.js';
+import { STEP_NAMES, spellWithStep } from '../pitch/spelling.js';
+import type { Written, WrittenNote } from '../plan/written.js';
+import type { WrittenUnits } from '../time/units.js';
+import { correctionInWords } from './correctionList.js';
+import { labelFor } from './labels.js';
+
+/** What a person wants of selected notes on the page. */
+export type PageWish =
+  /** Another letter for the same pitch: the next one up or down. */
+  | { readonly wish: 'respell'; readonly by: 1 | -1 }
+  | { readonly wish: 'voice'; readonly voice: number }
+  /** To the other staff. */
+  | { readonly wish: 'staff' }
+  /** Written start or end, later or earlier, in written units. */
+  | { readonly wish: 'start' | 'end'; readonly by: number }
+  | { readonly wish: 'staccato' }
+  | { readonly wish: 'mark'; readonly mark: Mark }
+  | { readonly wish: 'notehead'; readonly head: Notehead }
+  /** The other way; back to the page's own after that. */
+  | { readonly wish: 'stem' }
+  /** Broken from the chord before, or joined with it. */
+  | { readonly wish: 'beam'; readonly joined: boolean }
+  | { readonly wish: 'tie' }
+  | { readonly wish: 'slur' }
+  | { readonly wish: 'hairpin'; readonly way: 'louder' | 'softer' }
+  | { readonly wish: 'dynamic'; readonly dynamic: Dynamic }
+  | { readonly wish: 'words'; readonly text: string }
+  | { readonly wish: 'soundOnly' }
+  | { readonly wish: 'hold' }
+  /** Takes all corrections of these notes back. */
+  | { readonly wish: 'asPlanSays' };
+
+/** All that a correction looks at. */
+export interface PageScene {
+  readonly arrangement: Arrangement;
+  readonly selection: Selection;
+  readonly writtenOf: (part: Part) => Pick<Written, 'notes'>;
+  readonly reading: () => PitchReading;
+}
+
+/** What a wish does to the corrections of one part. */
+interface Corrected {
+  readonly put: readonly Override[];
+  readonly taken: readonly Override[];
+  readonly count: number;
+}
+
+const VERBS: { readonly [wish in PageWish['wish']]: string } = {
+  respell: 'Respell',
+  voice: 'Another voice',
+  staff: 'To the other staff',
+  start: 'Written start',
+  end: 'Written end',
+  staccato: 'Staccato',
+  mark: 'Sign',
+  notehead: 'Notehead',
+  stem: 'Stem',
+  beam: 'Beam',
+  tie: 'Tie',
+  slur: 'Slur',
+  hairpin: 'Hairpin',
+  dynamic: 'Dynamic',
+  words: 'Words',
+  soundOnly: 'Sound only',
+  hold: 'Hold the page',
+  asPlanSays: 'As the plan says',
+};
+
+/** The Edit that a wish makes of the selected notes, part by part; the problem where it cannot be, in words. */
+export const pageEdit = (scene: PageScene, wish: PageWish): Result<Edit> => {
+  const changes: Change[] = [];
+  const counts: { part: Part; count: number }[] = [];
+  let problem = 'Select the notes first whose page is to be corrected.';
+  for (const part of scene.arrangement.parts) {
+    const ids = selectedIn(scene.selection, part.id);
+    if (ids.size === 0) continue;
+    // A note that the plan joined into another stands with that one on the page.
+    const notes = scene
+      .writtenOf(part)
+      .notes.filter((note) => ids.has(note.id) || note.sources.some((id) => ids.has(id)));
+    const gone = new Set(ids);
+    for (const { id, sources } of notes) for (const own of [id, ...sources]) gone.delete(own);
+    const made = correct(scene, part, notes, [...gone], wish);
+    if (!made.ok) {
+      problem = made.problem.message;
+      continue;
+    }
+    const { put, taken, count } = made.value;
+    if (count === 0) continue;
+    changes.push(overridesChange(part, put, taken));
+    counts.push({ part, count });
+  }
+  if (changes.length === 0) return failure('noCorrection', problem);
+  return success({ label: labelFor(labelOf(wish), counts), changes });
+};
+
+/** Has a clef, a system or a page begin with a bar of a part; the same again takes it back. */
+export const barCorrection = (part: Part, override: BarOverride): Edit => {
+  const known = (part.overrides?.list ?? []).find((own) => overrideKey(own) === overrideKey(override));
+  const same = known !== undefined && JSON.stringify(known) === JSON.stringify(override);
+  return {
+    label: `${same ? 'No longer: ' : ''}${correctionInWords(override)} at bar ${override.bar} of ${part.name}`,
+    changes: [same ? overridesChange(part, [], [override]) : overridesChange(part, [override])],
+  };
+};
+
+const labelOf = (wish: PageWish): string => {
+  if (wish.wish === 'mark') return wish.mark.charAt(0).toUpperCase() + wish.mark.slice(1);
+  if (wish.wish === 'dynamic') return `Dynamic ${wish.dynamic}`;
+  if (wish.wish === 'hairpin') return wish.way === 'louder' ? 'Hairpin, louder' : 'Hairpin, softer';
+  return VERBS[wish.wish];
+};
+
+const nothing = (message: string): Result<Corrected> => failure('noCorrection', message);
+
+/** Puts corrections on notes, and takes those back that say no more than the page without them. */
+const corrections = (put: readonly NoteOverride[], taken: readonly Override[] = []): Result<Corrected> => {
+  const touched = new Set([...put, ...taken].map((own) => ('noteId' in own ? own.noteId : 0)));
+  return success({ put, taken, count: touched.size });
+};
+
+const correct = (
+  scene: PageScene,
+  part: Part,
+  notes: readonly WrittenNote[],
+  gone: readonly number[],
+  wish: PageWish,
+): Result<Corrected> => {
+  const own = new Map((part.overrides?.list ?? []).map((override) => [overrideKey(override), override]));
+  const has = (key: string) => own.get(key);
+  const of = (kinds: readonly NoteOverride['kind'][]): Override[] => {
+    const ids = new Set(notes.map(({ id }) => id));
+    return [...own.values()].filter(
+      (override) => 'noteId' in override && ids.has(override.noteId) && kinds.includes(override.kind),
+    );
+  };
+  if (notes.length === 0 && wish.wish !== 'asPlanSays' && wish.wish !== 'soundOnly')
+    return nothing(`These notes of ${part.name} are not on the page.`);
+  switch (wish.wish) {
+    case 'respell':
+      return respelled(scene, notes, wish.by);
+    case 'voice':
+      if (wish.voice < 1 || wish.voice > 4) return nothing('A staff has at most four voices.');
+      return corrections(
+        notes
+          .filter(({ voice }) => voice !== wish.voice)
+          .map(({ id }) => ({ kind: 'voice', noteId: id, voice: wish.voice })),
+      );
+    case 'staff':
+      return corrections(notes.map(({ id, staff }) => ({ kind: 'staff', noteId: id, staff: staff === 1 ? 2 : 1 })));
+    case 'start':
+    case 'end':
+      return edgesMoved(notes, wish.wish, wish.by);
+    case 'staccato': {
+      const on = !notes.every(({ staccato }) => staccato);
+      return corrections(notes.map(({ id }) => ({ kind: 'staccato', noteId: id, on })));
+    }
+    case 'mark': {
+      const { mark } = wish;
+      const isOn = (note: WrittenNote) => {
+        const said = has(`mark:${note.id}:${mark}`);
+        return said?.kind === 'mark' ? said.on : mark === 'arpeggio' && note.rolled === true;
+      };
+      const on = !notes.every(isOn);
+      if (!on && mark !== 'arpeggio') return corrections([], marksOf(of(['mark']), mark));
+      return corrections(notes.map(({ id }) => ({ kind: 'mark', noteId: id, mark, on })));
+    }
+    case 'notehead':
+      return corrections(notes.map(({ id }) => ({ kind: 'notehead', noteId: id, head: wish.head })));
+    case 'stem':
+      return stems(notes, of(['stem']));
+    case 'beam':
+      return corrections(notes.map(({ id }) => ({ kind: 'beam', noteId: id, joined: wish.joined })));
+    case 'tie':
+      return ties(scene, part, notes, of(['tie']));
+    case 'slur':
+    case 'hairpin':
+      return spans(notes, wish, of([wish.wish]));
+    case 'dynamic': {
+      const said = of(['dynamic']).filter((one) => one.kind === 'dynamic' && one.dynamic === wish.dynamic);
+      const [first] = notes;
+      return said.length > 0 || !first
+        ? corrections([], said)
+        : corrections([{ kind: 'dynamic', noteId: first.id, dynamic: wish.dynamic }]);
+    }
+    case 'words': {
+      const text = wish.text.trim().slice(0, LONGEST_WORDS);
+      const [first] = notes;
+      if (text === '' || !first) return corrections([], of(['words']));
+      return corrections([{ kind: 'words', noteId: first.id, text }]);
+    }
+    case 'soundOnly': {
+      const hidden = gone.flatMap((id) => own.get(`soundOnly:${id}`) ?? []);
+      return notes.length === 0
+        ? corrections([], hidden)
+        : corrections(notes.map(({ id }) => ({ kind: 'soundOnly', noteId: id })));
+    }
+    case 'hold':
+      return held(scene, notes, of(HELD));
+    case 'asPlanSays': {
+      const ids = new Set([...notes.map(({ id }) => id), ...gone]);
+      const taken = [...own.values()].filter(
+        (one) => ('noteId' in one && ids.has(one.noteId)) || ('to' in one && ids.has(one.to)),
+      );
+      return taken.length === 0 ? nothing('These notes stand as the plan says.') : corrections([], taken);
+    }
+    default:
+      return wish satisfies never;
+  }
+};
+
+const marksOf = (list: readonly Override[], mark: Mark): Override[] =>
+  list.filter((one) => one.kind === 'mark' && one.mark === mark);
+
+/** The letters that can say a pitch with at most a double sign, from the one that lies lowest. */
+const lettersOf = (pitch: number): readonly { readonly step: number; readonly alter: number }[] =>
+  STEP_NAMES.map((_, step) => spellWithStep(pitch, step))
+    .filter(({ alter }) => Math.abs(alter) <= 2)
+    .sort((a, b) => b.alter - a.alter);
+
+const respelled = (scene: PageScene, notes: readonly WrittenNote[], by: 1 | -1): Result<Corrected> => {
+  const { spellings } = scene.reading();
+  return corrections(
+    notes.map(({ id, pitch }): NoteOverride => {
+      const letters = lettersOf(pitch);
+      const now = spellings.get(id) ?? letters[0];
+      const at = letters.findIndex(({ step }) => step === now?.step);
+      const next = letters[(at + by + letters.length) % letters.length] ?? { step: 0, alter: 0 };
+      return { kind: 'spelling', noteId: id, step: STEP_NAMES[next.step] as 'C', alter: next.alter };
+    }),
+  );
+};
+
+const edgesMoved = (notes: readonly WrittenNote[], edge: 'start' | 'end', by: number): Result<Corrected> => {
+  const moved = notes.map(({ id, onset, duration }) => ({ id, onset, end: onset + duration }));
+  if (edge === 'start') {
+    if (moved.some(({ onset, end }) => onset + by >= end))
+      return nothing('A note cannot begin where it ends, or after it.');
+    return corrections(
+      moved.map(({ id, onset }) => ({ kind: 'writtenStart', noteId: id, at: Math.max(0, onset + by) as WrittenUnits })),
+    );
+  }
+  if (moved.some(({ onset, end }) => end + by <= onset))
+    return nothing('A note cannot end where it begins, or before it.');
+  return corrections(moved.map(({ id, end }) => ({ kind: 'writtenEnd', noteId: id, at: (end + by) as WrittenUnits })));
+};
+
+/** Up, then down, then as the page has them. */
+const stems = (notes: readonly WrittenNote[], said: readonly Override[]): Result<Corrected> => {
+  const ways = new Set(said.map((one) => (one.kind === 'stem' ? one.way : 'up')));
+  if (said.length < notes.length || ways.size > 1)
+    return corrections(notes.map(({ id }) => ({ kind: 'stem', noteId: id, way: 'up' })));
+  return ways.has('up')
+    ? corrections(notes.map(({ id }) => ({ kind: 'stem', noteId: id, way: 'down' })))
+    : corrections([], said);
+};
+
+const ties = (
+  scene: PageScene,
+  part: Part,
+  notes: readonly WrittenNote[],
+  said: readonly Override[],
+): Result<Corrected> => {
+  if (said.length === notes.length) return corrections([], said);
+  const all = scene.writtenOf(part).notes;
+  const meets = (note: WrittenNote) =>
+    all.some(
+      (other) =>
+        other.pitch === note.pitch &&
+        other.voice === note.voice &&
+        other.staff === note.staff &&
+        other.onset === note.onset + note.duration,
+    );
+  const possible = notes.filter(meets);
+  if (possible.length === 0)
+    return nothing('A tie goes to the next note of the same pitch, right after it in its voice. There is none here.');
+  return corrections(possible.map(({ id }) => ({ kind: 'tie', noteId: id })));
+};
+
+/** From the first to the last of the notes, voice by voice. */
+const spans = (
+  notes: readonly WrittenNote[],
+  wish: Extract<PageWish, { wish: 'slur' | 'hairpin' }>,
+  said: readonly Override[],
+): Result<Corrected> => {
+  if (said.length > 0) return corrections([], said);
+  const voices = new Map<string, WrittenNote[]>();
+  for (const note of notes) {
+    const key = wish.wish === 'slur' ? `${note.staff} ${note.voice}` : `${note.staff}`;
+    voices.set(key, [...(voices.get(key) ?? []), note]);
+  }
+  const made = [...voices.values()].flatMap((own): NoteOverride[] => {
+    const [first, last] = [own[0], own[own.length - 1]];
+    if (!first || !last || first.onset === last.onset) return [];
+    return wish.wish === 'slur'
+      ? [{ kind: 'slur', noteId: first.id, to: last.id }]
+      : [{ kind: 'hairpin', noteId: first.id, to: last.id, way: wish.way }];
+  });
+  return made.length === 0 ? nothing('It goes from one note to a later one: select both.') : corrections(made);
+};
+
+/** What holding keeps of a note. */
+const HELD = ['writtenStart', 'writtenEnd', 'voice', 'staff', 'spelling', 'staccato', 'held'] as const;
+
+/** Keeps all that the page says of the notes; where all of them are held, lets them go. */
+const held = (scene: PageScene, notes: readonly WrittenNote[], said: readonly Override[]): Result<Corrected> => {
+  const holding = new Set(said.flatMap((one) => (one.kind === 'held' ? [one.noteId] : [])));
+  if (notes.every(({ id }) => holding.has(id))) return corrections([], said);
+  const { spellings } = scene.reading();
+  return success({
+    taken: [],
+    count: notes.length,
+    put: notes.flatMap(({ id, onset, duration, voice, staff, staccato, pitch }): NoteOverride[] => {
+      const spelling = spellings.get(id) ?? spellWithStep(pitch, 0);
+      return [
+        { kind: 'held', noteId: id },
+        { kind: 'writtenStart', noteId: id, at: onset },
+        { kind: 'writtenEnd', noteId: id, at: (onset + duration) as WrittenUnits },
+        { kind: 'voice', noteId: id, voice },
+        { kind: 'staff', noteId: id, staff },
+        { kind: 'staccato', noteId: id, on: staccato },
+        ...(Math.abs(spelling.alter) <= 2
+          ? [{ kind: 'spelling', noteId: id, step: STEP_NAMES[spelling.step] as 'C', alter: spelling.alter } as const]
+          : []),
+      ];
+    }),
+  });
+};
