@@ -2,6 +2,7 @@
 import type { Arrangement, Part } from '../model/arrangement.js';
 import type { Change, Edit } from '../model/edit.js';
 import type { Problem } from '../model/result.js';
+import { withIds } from '../parts/partEdits.js';
 import { leastCommonMultiple, rescaleTicks, ticks } from '../time/units.js';
 import { HIGHEST_PPQ } from './importMidi.js';
 
@@ -47,6 +48,8 @@ export const addParts = (arrangement: Arrangement, brought: Arrangement): PartsT
   let eventId = arrangement.nextEventId;
   const changes = brought.parts.map((part, index): Change => {
     const scaled = scaledPart(part, brought.ppq, ppq);
+    const first = noteId;
+    const ids = new Map(scaled.notes.map((note, place) => [note.id, first + place]));
     return {
       kind: 'partAdded',
       index: arrangement.parts.length + index,
@@ -55,6 +58,14 @@ export const addParts = (arrangement: Arrangement, brought: Arrangement): PartsT
         id: arrangement.nextPartId + index,
         notes: scaled.notes.map((note) => ({ ...note, id: noteId++ })),
         events: scaled.events.map((event) => ({ ...event, id: eventId++ })),
+        ...(scaled.overrides
+          ? {
+              overrides: {
+                ...scaled.overrides,
+                list: scaled.overrides.list.map((one) => withIds(one, (id) => ids.get(id) ?? id)),
+              },
+            }
+          : {}),
       },
     };
   });

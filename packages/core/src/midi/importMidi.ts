@@ -1,4 +1,4 @@
-/** Several MIDI files to one arrangement: one part for each track and channel that has notes. */
+/** Several files, MIDI or MusicXML, to one arrangement: one part for each track and channel that has notes. */
 
 import { withPickupFound } from '../meter/pickup.js';
 import {
@@ -13,9 +13,12 @@ import {
 } from '../model/arrangement.js';
 import { LAST_TICK, LONGEST_HOURS, LONGEST_PART_NAME, MOST_BARS, MOST_NOTES, MOST_PARTS } from '../model/limits.js';
 import { failure, type Problem, type Result, success } from '../model/result.js';
+import { readMusicXml, type ScoreFile, type TrackOfScore } from '../musicxml/readMusicXml.js';
+import { isScoreFile } from '../musicxml/readXml.js';
 import { createMeterMap, DEFAULT_METER, type MeterChange, ticksPerBar } from '../time/meterMap.js';
 import { createTempoMap, DEFAULT_MICROSECONDS_PER_QUARTER, type TempoChange } from '../time/tempoMap.js';
 import { leastCommonMultiple, rescaleTicks, ticks } from '../time/units.js';
+import { heldPage, numberedNotes } from './heldPage.js';
 import { canBeTitle, guessInstrument, saysNothing } from './names.js';
 import { type MidiFile, type MidiTrack, readMidi } from './readMidi.js';
 
@@ -43,9 +46,9 @@ export const stemOf = (name: string): string => name.replace(/^.*[\\/]/, '').rep
  */
 export const importMidi = (files: readonly NamedFile[]): Result<Imported> => {
   const warnings: Problem[] = [];
-  const read: { stem: string; file: MidiFile }[] = [];
+  const read: { stem: string; file: MidiFile | ScoreFile }[] = [];
   for (const { name, bytes } of files) {
-    const result = readMidi(bytes);
+    const result: Result<MidiFile | ScoreFile> = isScoreFile(bytes) ? readMusicXml(bytes) : readMidi(bytes);
     if (!result.ok) return failure(result.problem.code, `${name}: ${result.problem.message}`);
     const prefix = files.length > 1 ? `${name}: ` : '';
     for (const warning of result.value.warnings) warnings.push({ ...warning, message: prefix + warning.message });
@@ -77,17 +80,22 @@ export const importMidi = (files: readonly NamedFile[]): Result<Imported> => {
   const parts: Part[] = [];
   const silentTracks: Arrangement['silentTracks'][number][] = [];
   for (const { stem, file } of read) {
-    file.tracks.forEach((track, index) => {
+    const tracks: readonly (MidiTrack | TrackOfScore)[] = file.tracks;
+    tracks.forEach((track, index) => {
       if (track.notes.length === 0) {
         const name = index === 0 && file.format === 1 ? '' : track.name;
         if (track.events.length > 0) silentTracks.push({ name, events: rescaled(track.events, file.ppq, ppq) });
         return;
       }
       for (const part of partsOfTrack(track, file.ppq, ppq, read.length > 1 ? stem : '')) {
-        const notes = part.notes.map((note) => ({ ...note, id: nextNoteId++ })).sort(compareNotes);
+        const { numbered, onPage } = numberedNotes(part.notes, nextNoteId);
+        nextNoteId += numbered.length;
+        const notes = numbered.sort(compareNotes);
         const events = withEventIds(part.events, nextEventId).sort(compareEvents);
         nextEventId += events.length;
-        parts.push({ ...part, id: parts.length + 1, notes, events, name: part.name || `Part ${parts.length + 1}` });
+        const held = onPage.size > 0 ? heldPage(onPage, notes, ppq, 'bars' in track ? track.bars : []) : {};
+        const name = part.name || `Part ${parts.length + 1}`;
+        parts.push({ ...part, id: parts.length + 1, notes, events, name, ...held });
       }
     });
   }
@@ -171,7 +179,8 @@ const withinLongest = (arrangement: Arrangement, warnings: Problem[]): Arrangeme
   return { ...arrangement, ...kept, parts };
 };
 
-const titleOf = (file: MidiFile, stem: string): string => {
+const titleOf = (file: MidiFile | ScoreFile, stem: string): string => {
+  if ('title' in file && file.title !== '') return file.title.slice(0, LONGEST_PART_NAME);
   const head = file.tracks[0];
   const named = file.format === 1 && head && head.notes.length === 0 && canBeTitle(head.name) && head.name;
   return (named || stem).slice(0, LONGEST_PART_NAME);

@@ -107,20 +107,20 @@ const edgesOf = (chords: readonly ScoreEvent[], corrections: Corrections): Reado
   chords.forEach((event, index) => {
     if (begins(event)) for (const { noteId } of event.notes) if (!first.has(noteId)) first.set(noteId, index);
   });
-  let count = 0;
-  for (const [noteId, own] of corrections) {
-    for (const span of own) {
-      if (span.kind !== 'slur' && span.kind !== 'hairpin') continue;
+  const spans = [...corrections].flatMap(([noteId, own]) =>
+    own.flatMap((span) => {
+      if (span.kind !== 'slur' && span.kind !== 'hairpin') return [];
       const [from, to] = [first.get(noteId), first.get(span.to)];
-      if (from === undefined || to === undefined || from === to) continue;
-      const [start, stop] = [chords[Math.min(from, to)] as ScoreEvent, chords[Math.max(from, to)] as ScoreEvent];
-      const what = span.kind === 'slur' ? 'slur' : span.way;
-      const number = 1 + (count % MOST_AT_ONCE);
-      count += 1;
-      add(start, { what, end: 'start', number });
-      add(stop, { what, end: 'stop', number });
-    }
-  }
+      if (from === undefined || to === undefined || from === to) return [];
+      return [{ what: span.kind === 'slur' ? span.kind : span.way, from: Math.min(from, to), to: Math.max(from, to) }];
+    }),
+  );
+  spans.sort((a, b) => a.from - b.from || a.to - b.to || a.what.localeCompare(b.what));
+  spans.forEach(({ what, from, to }, count) => {
+    const number = 1 + (count % MOST_AT_ONCE);
+    add(chords[from] as ScoreEvent, { what, end: 'start', number });
+    add(chords[to] as ScoreEvent, { what, end: 'stop', number });
+  });
   return edges;
 };
 

@@ -222,7 +222,7 @@ export const freeName = ({ parts }: Pick<Arrangement, 'parts'>, name: string): s
 };
 
 /** A correction of the notes that `own` names. */
-const withIds = (one: Override, own: (id: number) => number): Override => ({
+export const withIds = (one: Override, own: (id: number) => number): Override => ({
   ...one,
   ...('noteId' in one ? { noteId: own(one.noteId) } : {}),
   ...('to' in one ? { to: own(one.to) } : {}),

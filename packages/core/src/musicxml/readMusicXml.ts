@@ -1,0 +1,585 @@
+/**
+ * MusicXML in (source: the W3C MusicXML 4.0 documentation): a score becomes Played that sounds as written, and what its page
+ * says, note by note, to be held by corrections.
+ */
+import {
+  CLEF_NAMES,
+  type ClefName,
+  instrumentForProgram,
+  isUnpitched,
+  PERCUSSION_CHANNEL,
+} from '../instruments/instruments.js';
+import type { MidiFile, MidiTrack, UnnumberedNote } from '../midi/readMidi.js';
+import type { KeyChange, Marker, TrackEvent } from '../model/arrangement.js';
+import { LONGEST_MARKER, MOST_NOTES } from '../model/limits.js';
+import { type BarOverride, DYNAMICS, type Dynamic, LONGEST_WORDS, MARKS, type Mark } from '../model/overrides.js';
+import { NOTEHEADS, type Notehead } from '../model/percussionMap.js';
+import { failure, type Problem, type Result, success } from '../model/result.js';
+import { fifthsOfInterval, STEP_NAMES, transposeSpelling } from '../pitch/spelling.js';
+import { type Meter, type MeterChange, ticksPerBar } from '../time/meterMap.js';
+import type { TempoChange } from '../time/tempoMap.js';
+import { ticks, WRITTEN_PPQ } from '../time/units.js';
+import { readXml, scoreText, type XmlNode } from './readXml.js';
+import { playedOrder, reachOf } from './scoreOrder.js';
+
+/** What the page says of a note read from a score; the same object for the note wherever it goes. */
+export interface NoteOnPage {
+  readonly voice: number;
+  readonly staff: 1 | 2;
+  /** As it sounds: letter and accidental; null for percussion. */
+  readonly spelling: { readonly step: (typeof STEP_NAMES)[number]; readonly alter: number } | null;
+  staccato: boolean;
+  readonly marks: readonly Mark[];
+  readonly head: Notehead | null;
+  readonly stem: 'up' | 'down' | null;
+  dynamic: Dynamic | null;
+  words: string | null;
+  slurTo: NoteOnPage | null;
+  hairpin: { readonly to: NoteOnPage; readonly way: 'louder' | 'softer' } | null;
+}
+
+/** A note of a score. */
+export interface NoteOfScore extends UnnumberedNote {
+  readonly page: NoteOnPage;
+}
+
+/** A part of a score: what is held of its bars, beside its notes. */
+export interface TrackOfScore extends MidiTrack {
+  readonly notes: readonly NoteOfScore[];
+  readonly bars: readonly BarOverride[];
+}
+
+/** A score as files are read: like a MIDI file, but that its notes know their page. */
+export interface ScoreFile extends MidiFile {
+  readonly title: string;
+  readonly tracks: readonly TrackOfScore[];
+}
+
+/** How loud a level sounds at first (common practice of programs that play scores). */
+const LOUDNESS: { readonly [level: string]: number } = {
+  ppp: 20,
+  pp: 33,
+  p: 49,
+  mp: 64,
+  mf: 80,
+  f: 96,
+  ff: 112,
+  fff: 124,
+};
+const USUAL = 80;
+/** A hairpin without a level at its end changes the loudness by so much. */
+const SWELL = 18;
+
+const MARKS_BY_NAME: { readonly [element: string]: Mark } = {
+  accent: 'accent',
+  tenuto: 'tenuto',
+  'strong-accent': 'marcato',
+  fermata: 'fermata',
+  'trill-mark': 'trill',
+  mordent: 'mordent',
+  turn: 'turn',
+  arpeggiate: 'arpeggio',
+};
+/** Words that the tempo map says by itself. */
+const TEMPO_WORDS = new Set(['rit.', 'accel.', 'a tempo']);
+
+interface Raw {
+  onset: number;
+  duration: number;
+  readonly pitch: number;
+  readonly tieStart: boolean;
+  readonly page: NoteOnPage;
+}
+
+/** Something between the notes: it belongs to the chord that stands at it, or next to it. */
+type Sign = { readonly at: number; readonly staff: number } & (
+  | { readonly kind: 'dynamic'; readonly dynamic: Dynamic }
+  | { readonly kind: 'words'; readonly text: string }
+  | { readonly kind: 'hairpin'; readonly way: 'louder' | 'softer'; readonly to: number }
+);
+
+/** Bars as they are played, and all that the parts share. */
+interface Frame {
+  readonly order: readonly number[];
+  /** Where each played bar begins, and the end. */
+  readonly starts: readonly number[];
+  readonly numbers: readonly number[];
+  readonly tempos: TempoChange[];
+  readonly markers: Marker[];
+  readonly keys: KeyChange[];
+  readonly lost: Map<string, number>;
+}
+
+const lose = (frame: Frame, what: string): void => void frame.lost.set(what, (frame.lost.get(what) ?? 0) + 1);
+
+/** Reads one score; the problem in words where it is none. */
+export const readMusicXml = (bytes: Uint8Array): Result<ScoreFile> => {
+  const text = scoreText(bytes);
+  if (!text.ok) return text;
+  const read = readXml(text.value);
+  if (!read.ok) return read;
+  const root = read.value;
+  if (root.name !== 'score-partwise' && root.name !== 'score-timewise')
+    return failure('noScore', 'This XML file is not a score: it is neither score-partwise nor score-timewise.');
+  const parts = partsOf(root);
+  const measures = parts[0]?.measures ?? [];
+  if (measures.length === 0) return failure('noScore', 'There is not one bar in this score.');
+  const { order, repeats } = playedOrder(measures);
+  const { meters, starts, numbers } = barsOf(parts, order);
+  const frame: Frame = { order, starts, numbers, tempos: [], markers: [], keys: [], lost: new Map() };
+  const tracks = parts.map((part, index) => trackOf(part, index, frame));
+  const total = tracks.reduce((sum, { notes }) => sum + notes.length, 0);
+  if (total > MOST_NOTES)
+    return failure('tooManyNotes', `This score holds more than ${MOST_NOTES.toLocaleString('en')} notes.`);
+  const warnings: Problem[] = [...frame.lost].map(([what, count]) => ({
+    code: 'notShown',
+    message: `${count.toLocaleString('en')} × ${what}: this is not shown here, and was left out.`,
+  }));
+  if (repeats)
+    warnings.push({
+      code: 'repeats',
+      message: 'Repeats and endings were written out: every bar stands as it is played.',
+    });
+  return success({
+    format: 1,
+    ppq: WRITTEN_PPQ,
+    title: root.textOf('work', 'work-title') || root.textOf('movement-title'),
+    tempos: frame.tempos,
+    meters,
+    keys: frame.keys,
+    markers: frame.markers,
+    tracks,
+    warnings,
+  });
+};
+
+interface PartOfXml {
+  readonly head: XmlNode | undefined;
+  readonly measures: readonly XmlNode[];
+}
+
+const partsOf = (root: XmlNode): readonly PartOfXml[] => {
+  const heads = new Map(
+    (root.child('part-list')?.all('score-part') ?? []).map((own) => [own.attributes.id ?? '', own]),
+  );
+  if (root.name === 'score-partwise')
+    return root
+      .all('part')
+      .map((part) => ({ head: heads.get(part.attributes.id ?? ''), measures: part.all('measure') }));
+  // Timewise: the parts of each bar, put together part by part; the bar's own number goes with them.
+  const byId = new Map<string, XmlNode[]>();
+  for (const measure of root.all('measure')) {
+    for (const part of measure.all('part')) {
+      const id = part.attributes.id ?? '';
+      const Node = part.constructor as typeof XmlNode;
+      byId.set(id, [...(byId.get(id) ?? []), new Node('measure', measure.attributes, part.children, '')]);
+    }
+  }
+  return [...byId].map(([id, measures]) => ({ head: heads.get(id), measures }));
+};
+
+const meterIn = (measure: XmlNode): Meter | null => {
+  const time = measure.all('attributes').flatMap((own) => own.all('time'))[0];
+  const groups = (time?.textOf('beats') ?? '').split('+').map(Number);
+  const denominator = time?.numberOf('beat-type');
+  const numerator = groups.reduce((sum, own) => sum + own, 0);
+  if (!denominator || !Number.isInteger(numerator) || numerator < 1) return null;
+  return { numerator, denominator, ...(groups.length > 1 ? { groups } : {}) };
+};
+
+/** A length as a meter; the nearest sixty-fourths where no plainer one says it. */
+const meterOf = (length: number): Meter => {
+  for (const denominator of [4, 8, 16, 32]) {
+    const numerator = (length * denominator) / (WRITTEN_PPQ * 4);
+    if (Number.isInteger(numerator)) return { numerator, denominator };
+  }
+  return { numerator: Math.max(1, Math.round((length * 64) / (WRITTEN_PPQ * 4))), denominator: 64 };
+};
+
+/** The meters and starts of the bars as played; a bar that is not as long as its meter has one of its own. */
+const barsOf = (parts: readonly PartOfXml[], order: readonly number[]) => {
+  const divisions = parts.map(() => 1);
+  const written: { readonly length: number; readonly meter: Meter; readonly pickup: boolean }[] = [];
+  let meter: Meter = { numerator: 4, denominator: 4 };
+  const count = parts[0]?.measures.length ?? 0;
+  for (let index = 0; index < count; index += 1) {
+    meter =
+      parts.map(({ measures }) => (measures[index] ? meterIn(measures[index] as XmlNode) : null)).find((own) => own) ??
+      meter;
+    let reach = 0;
+    parts.forEach(({ measures }, which) => {
+      const measure = measures[index];
+      if (!measure) return;
+      const own = reachOf(measure, divisions[which] as number);
+      divisions[which] = own.divisions;
+      reach = Math.max(reach, own.reach);
+    });
+    const whole = ticksPerBar(meter, WRITTEN_PPQ);
+    const implicit = parts[0]?.measures[index]?.attributes.implicit === 'yes';
+    const short = reach > 0 && reach < whole && (implicit || index === 0);
+    written.push({ length: reach > whole || short ? reach : whole, meter, pickup: index === 0 && short });
+  }
+  const meters: MeterChange[] = [];
+  const starts: number[] = [];
+  const numbers: number[] = [];
+  let at = 0;
+  let shown = '';
+  order.forEach((index, place) => {
+    const bar = written[index] as (typeof written)[number];
+    const own = bar.length === ticksPerBar(bar.meter, WRITTEN_PPQ) ? bar.meter : meterOf(bar.length);
+    const pickup = place === 0 && bar.pickup;
+    if (JSON.stringify(own) !== shown)
+      meters.push({ tick: ticks(at), ...own, ...(pickup ? { pickup: ticks(0) } : {}) });
+    shown = JSON.stringify(own);
+    starts.push(at);
+    numbers.push(place + (written[order[0] ?? 0]?.pickup ? 0 : 1));
+    at += bar.length;
+  });
+  starts.push(at);
+  return { meters, starts, numbers };
+};
+
+/** What a part's attributes say where one reads. */
+interface Setting {
+  divisions: number;
+  readonly transpose: { semitones: number; steps: number };
+  readonly clefs: Map<number, ClefName>;
+}
+
+const CLEFS: { readonly [sign: string]: ClefName } = {
+  'G 2': 'treble',
+  'C 3': 'alto',
+  'C 4': 'tenor',
+  'F 4': 'bass',
+};
+
+const trackOf = ({ head, measures }: PartOfXml, index: number, frame: Frame): TrackOfScore => {
+  const reader = new PartReader(frame, index, head);
+  frame.order.forEach((measure, place) => {
+    const own = measures[measure];
+    if (own) reader.bar(own, place);
+  });
+  return reader.done();
+};
+
+class PartReader {
+  private readonly notes: Raw[] = [];
+  private readonly signs: Sign[] = [];
+  private readonly bars: BarOverride[] = [];
+  private readonly setting: Setting = { divisions: 1, transpose: { semitones: 0, steps: 0 }, clefs: new Map() };
+  private readonly tied = new Map<string, Raw>();
+  private readonly slurs = new Map<string, NoteOnPage>();
+  private readonly wedges = new Map<
+    string,
+    { readonly at: number; readonly staff: number; readonly way: 'louder' | 'softer' }
+  >();
+  private readonly sounds: ReadonlyMap<string, number>;
+  private readonly channel: number;
+  private readonly program: number | null;
+  private unpitched = false;
+  private chordHead: NoteOnPage | undefined;
+
+  constructor(
+    private readonly frame: Frame,
+    private readonly index: number,
+    private readonly head: XmlNode | undefined,
+  ) {
+    const midi = head?.all('midi-instrument') ?? [];
+    this.sounds = new Map(midi.map((own) => [own.attributes.id ?? '', (own.numberOf('midi-unpitched') ?? 39) - 1]));
+    const free = index % 15;
+    this.channel = ((midi[0]?.numberOf('midi-channel') ?? (free >= PERCUSSION_CHANNEL ? free + 1 : free) + 1) - 1) & 15;
+    const program = midi[0]?.numberOf('midi-program');
+    this.program = program === undefined ? null : Math.max(0, Math.min(127, program - 1));
+  }
+
+  bar(measure: XmlNode, place: number): void {
+    const start = this.frame.starts[place] as number;
+    const number = this.frame.numbers[place] as number;
+    let at = start;
+    let chord = start;
+    const length = (node: XmlNode) =>
+      Math.round(((node.numberOf('duration') ?? 0) / this.setting.divisions) * WRITTEN_PPQ);
+    for (const node of measure.children) {
+      switch (node.name) {
+        case 'attributes':
+          this.attributes(node, start, number);
+          break;
+        case 'print':
+          if (this.index === 0 && place > 0) this.print(node, number);
+          break;
+        case 'backup':
+          at -= length(node);
+          break;
+        case 'forward':
+          at += length(node);
+          break;
+        case 'direction':
+          this.direction(node, at);
+          break;
+        case 'sound':
+          this.tempo(node, at + this.offset(node));
+          break;
+        case 'note':
+          if (node.child('grace') || node.child('cue')) {
+            lose(this.frame, node.child('grace') ? 'grace note' : 'cue note');
+            break;
+          }
+          if (!node.child('chord')) chord = at;
+          if (!node.child('rest')) this.note(node, chord, length(node));
+          if (!node.child('chord')) at += length(node);
+          break;
+        default:
+      }
+    }
+  }
+
+  private attributes(node: XmlNode, start: number, number: number): void {
+    this.setting.divisions = node.numberOf('divisions') ?? this.setting.divisions;
+    const transpose = node.child('transpose');
+    if (transpose) {
+      const octaves = transpose.numberOf('octave-change') ?? 0;
+      this.setting.transpose.semitones = (transpose.numberOf('chromatic') ?? 0) + 12 * octaves;
+      this.setting.transpose.steps = (transpose.numberOf('diatonic') ?? 0) + 7 * octaves;
+    }
+    const fifths = node.numberOf('key', 'fifths');
+    if (fifths !== undefined) {
+      const { semitones, steps } = this.setting.transpose;
+      let concert = fifths + fifthsOfInterval(semitones, steps);
+      while (concert > 7) concert -= 12;
+      while (concert < -7) concert += 12;
+      const last = this.frame.keys[this.frame.keys.length - 1];
+      const minor = node.textOf('key', 'mode') === 'minor';
+      const said = this.frame.keys.some(({ tick }) => tick === start);
+      if (!said && this.index === 0 && (last?.fifths !== concert || last.minor !== minor))
+        this.frame.keys.push({ tick: ticks(start), fifths: concert, minor });
+    }
+    for (const clef of node.all('clef')) {
+      const staff = clef.attributes.number === '2' ? 2 : 1;
+      const name = CLEFS[`${clef.textOf('sign')} ${clef.textOf('line')}`];
+      const guitar = clef.numberOf('clef-octave-change') === -1 && name === 'treble';
+      if (!name && clef.textOf('sign') !== 'percussion') lose(this.frame, 'clef');
+      if (name) this.bars.push({ kind: 'clef', bar: number, staff, clef: guitar ? 'treble8below' : name });
+    }
+  }
+
+  private print(node: XmlNode, bar: number): void {
+    if (node.attributes['new-page'] === 'yes') this.bars.push({ kind: 'pageBreak', bar });
+    else if (node.attributes['new-system'] === 'yes') this.bars.push({ kind: 'systemBreak', bar });
+  }
+
+  private offset(node: XmlNode): number {
+    return Math.round(((node.numberOf('offset') ?? 0) / this.setting.divisions) * WRITTEN_PPQ);
+  }
+
+  private tempo(sound: XmlNode | undefined, at: number): boolean {
+    const perMinute = Number.parseFloat(sound?.attributes.tempo ?? '');
+    if (!(perMinute >= 1 && perMinute <= 10_000)) return false;
+    if (!this.frame.tempos.some(({ tick }) => tick === at))
+      this.frame.tempos.push({
+        tick: ticks(Math.max(0, at)),
+        microsecondsPerQuarter: Math.round(60_000_000 / perMinute),
+      });
+    return true;
+  }
+
+  private direction(node: XmlNode, where: number): void {
+    const at = where + this.offset(node);
+    const staff = node.numberOf('staff') ?? 1;
+    const timed = this.tempo(node.child('sound'), at);
+    for (const what of node.all('direction-type').flatMap(({ children }) => children)) {
+      switch (what.name) {
+        case 'rehearsal':
+          if (what.text !== '' && !this.frame.markers.some(({ tick, text }) => tick === at && text === what.text))
+            this.frame.markers.push({ tick: ticks(at), text: what.text.slice(0, LONGEST_MARKER) });
+          break;
+        case 'words':
+          if (what.text !== '' && !(timed && TEMPO_WORDS.has(what.text)))
+            this.signs.push({ kind: 'words', at, staff, text: what.text.slice(0, LONGEST_WORDS) });
+          break;
+        case 'dynamics': {
+          const dynamic = DYNAMICS.find((own) => what.child(own));
+          if (dynamic) this.signs.push({ kind: 'dynamic', at, staff, dynamic });
+          else lose(this.frame, 'dynamic of another kind');
+          break;
+        }
+        case 'wedge':
+          this.wedge(what, at, staff);
+          break;
+        case 'metronome':
+          if (!timed) this.metronome(what, at);
+          break;
+        case 'pedal':
+        case 'octave-shift':
+          break;
+        default:
+          lose(this.frame, what.name);
+      }
+    }
+  }
+
+  private metronome(node: XmlNode, at: number): void {
+    const unit: { readonly [name: string]: number } = { whole: 4, half: 2, quarter: 1, eighth: 0.5, '16th': 0.25 };
+    const quarters = (unit[node.textOf('beat-unit')] ?? 1) * (node.child('beat-unit-dot') ? 1.5 : 1);
+    const perMinute = (node.numberOf('per-minute') ?? 0) * quarters;
+    if (perMinute < 1 || this.frame.tempos.some(({ tick }) => tick === at)) return;
+    this.frame.tempos.push({ tick: ticks(at), microsecondsPerQuarter: Math.round(60_000_000 / perMinute) });
+  }
+
+  private wedge(node: XmlNode, at: number, staff: number): void {
+    const number = node.attributes.number ?? '1';
+    const { type } = node.attributes;
+    if (type === 'crescendo' || type === 'diminuendo')
+      this.wedges.set(number, { at, staff, way: type === 'crescendo' ? 'louder' : 'softer' });
+    const open = type === 'stop' ? this.wedges.get(number) : undefined;
+    if (!open) return;
+    this.wedges.delete(number);
+    this.signs.push({ kind: 'hairpin', at: open.at, staff: open.staff, way: open.way, to: at });
+  }
+
+  private note(node: XmlNode, onset: number, duration: number): void {
+    const staff = node.numberOf('staff') === 2 ? 2 : 1;
+    const sounding = this.pitchOf(node);
+    if (!sounding || duration <= 0) return;
+    const { pitch, spelling } = sounding;
+    const key = `${staff} ${pitch}`;
+    const ties = node.all('tie').map(({ attributes }) => attributes.type);
+    const before = this.tied.get(key);
+    const notations = node.all('notations');
+    if (ties.includes('stop') && before && before.onset + before.duration === onset) {
+      before.duration += duration;
+      this.slur(notations, before.page);
+      if (!ties.includes('start')) this.tied.delete(key);
+      return;
+    }
+    const page = this.pageOf(node, notations, staff, spelling);
+    // A dot stands once for its chord.
+    if (node.child('chord') && this.chordHead?.staccato) page.staccato = true;
+    if (!node.child('chord')) this.chordHead = page;
+    const raw: Raw = { onset, duration, pitch, tieStart: ties.includes('start'), page };
+    this.notes.push(raw);
+    if (raw.tieStart) this.tied.set(key, raw);
+    this.slur(notations, page);
+  }
+
+  private pitchOf(node: XmlNode): { readonly pitch: number; readonly spelling: NoteOnPage['spelling'] } | null {
+    if (node.child('unpitched')) {
+      this.unpitched = true;
+      const sound = this.sounds.get(node.child('instrument')?.attributes.id ?? '') ?? [...this.sounds.values()][0];
+      return { pitch: Math.max(0, Math.min(127, sound ?? 38)), spelling: null };
+    }
+    const step = STEP_NAMES.findIndex((name) => name === node.textOf('pitch', 'step'));
+    const octave = node.numberOf('pitch', 'octave');
+    if (step < 0 || octave === undefined) return null;
+    const { semitones, steps } = this.setting.transpose;
+    const alter = Math.round(node.numberOf('pitch', 'alter') ?? 0);
+    const written = { step, alter, octave };
+    const sounding = transposeSpelling(written, semitones, steps);
+    const pitch = (sounding.octave + 1) * 12 + ([0, 2, 4, 5, 7, 9, 11][sounding.step] as number) + sounding.alter;
+    if (pitch < 0 || pitch > 127) return null;
+    return { pitch, spelling: { step: STEP_NAMES[sounding.step] as 'C', alter: sounding.alter } };
+  }
+
+  private pageOf(
+    node: XmlNode,
+    notations: readonly XmlNode[],
+    staff: 1 | 2,
+    spelling: NoteOnPage['spelling'],
+  ): NoteOnPage {
+    const signs = notations.flatMap(({ children }) =>
+      children.flatMap((own) => (['articulations', 'ornaments'].includes(own.name) ? own.children : [own])),
+    );
+    const marks = signs.flatMap(({ name }) => MARKS_BY_NAME[name] ?? []);
+    const head = NOTEHEADS.find((own) => own === node.textOf('notehead')) ?? null;
+    return {
+      voice: Math.max(1, Math.min(4, (((node.numberOf('voice') ?? 1) - 1) % 4) + 1)),
+      staff,
+      spelling,
+      staccato: signs.some(({ name }) => name === 'staccato'),
+      marks: MARKS.filter((mark) => marks.includes(mark)),
+      head: this.unpitched || head === 'normal' ? null : head,
+      stem: null,
+      dynamic: null,
+      words: null,
+      slurTo: null,
+      hairpin: null,
+    };
+  }
+
+  private slur(notations: readonly XmlNode[], page: NoteOnPage): void {
+    for (const slur of notations.flatMap((own) => own.all('slur'))) {
+      const number = slur.attributes.number ?? '1';
+      if (slur.attributes.type === 'start') this.slurs.set(number, page);
+      else if (slur.attributes.type === 'stop') {
+        const from = this.slurs.get(number);
+        if (from && from !== page) from.slurTo = page;
+        this.slurs.delete(number);
+      }
+    }
+  }
+
+  /** The chord at a place, or the first after it; the last before it where there is none. */
+  private chordAt(at: number, staff: number, side: 'from' | 'before'): Raw | undefined {
+    const own = this.notes.filter(({ page }) => page.staff === staff);
+    const notes = own.length > 0 ? own : this.notes;
+    const before = notes.filter(({ onset }) => (side === 'before' ? onset < at : onset <= at));
+    if (side === 'before') return before[before.length - 1];
+    return notes.find(({ onset }) => onset >= at) ?? before[before.length - 1];
+  }
+
+  /** Puts signs on their chords, and makes loudness of them. */
+  private withSigns(): ReadonlyMap<Raw, number> {
+    this.notes.sort((a, b) => a.onset - b.onset || a.pitch - b.pitch);
+    const levels: { readonly at: number; readonly velocity: number }[] = [];
+    const swells: { readonly at: number; readonly to: number; readonly by: number }[] = [];
+    for (const sign of this.signs) {
+      const chord = this.chordAt(sign.at, sign.staff, 'from');
+      if (!chord) continue;
+      if (sign.kind === 'words') chord.page.words = sign.text;
+      else if (sign.kind === 'dynamic') {
+        chord.page.dynamic = sign.dynamic;
+        const velocity = LOUDNESS[sign.dynamic];
+        if (velocity !== undefined) levels.push({ at: chord.onset, velocity });
+      } else {
+        const last = this.chordAt(sign.to, sign.staff, 'before');
+        if (!last || last === chord) continue;
+        chord.page.hairpin = { to: last.page, way: sign.way };
+        swells.push({ at: chord.onset, to: last.onset, by: sign.way === 'louder' ? SWELL : -SWELL });
+      }
+    }
+    levels.sort((a, b) => a.at - b.at);
+    const levelAt = (at: number) => levels.filter((level) => level.at <= at).pop()?.velocity ?? USUAL;
+    return new Map(
+      this.notes.map((note) => {
+        const swell = swells.filter(({ at, to }) => note.onset > at && note.onset <= to).pop();
+        if (!swell) return [note, levelAt(note.onset)] as const;
+        const from = levelAt(swell.at);
+        const next = levels.find(({ at }) => at > swell.at && at <= swell.to + 4 * WRITTEN_PPQ);
+        const target = next ? next.velocity : from + swell.by;
+        const share = (note.onset - swell.at) / Math.max(1, swell.to - swell.at);
+        return [note, Math.max(1, Math.min(127, Math.round(from + (target - from) * share)))] as const;
+      }),
+    );
+  }
+
+  done(): TrackOfScore {
+    const velocities = this.withSigns();
+    // Some unpitched sounds are programs of their own (General MIDI 1); the others are those of the percussion channel.
+    const pitched = !this.unpitched || isUnpitched(instrumentForProgram(this.program));
+    const channel = pitched ? this.channel : PERCUSSION_CHANNEL;
+    const events: TrackEvent[] =
+      this.program === null ? [] : [{ kind: 'program', tick: ticks(0), channel, program: this.program }];
+    return {
+      name: this.head?.textOf('part-name') ?? '',
+      events,
+      bars: this.bars.filter((own) => own.kind !== 'clef' || CLEF_NAMES.includes(own.clef)),
+      notes: this.notes.map((raw) => ({
+        pitch: raw.pitch,
+        onset: ticks(raw.onset),
+        duration: ticks(raw.duration),
+        velocity: velocities.get(raw) ?? USUAL,
+        channel,
+        page: raw.page,
+      })),
+    };
+  }
+}
