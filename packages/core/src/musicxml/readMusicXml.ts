@@ -234,6 +234,8 @@ const barsOf = (parts: readonly PartOfXml[], order: readonly number[]) => {
     starts.push(at);
     numbers.push(place + (written[order[0] ?? 0]?.pickup ? 0 : 1));
     at += bar.length;
+    // A pickup reads as the end of the bar whose meter comes after it, also where nothing else does.
+    if (pickup && order.length === 1) meters.push({ tick: ticks(at), ...bar.meter });
   });
   starts.push(at);
   return { meters, starts, numbers };
