@@ -111,14 +111,14 @@ const tidy = async (args) => {
 
 const counted = (count, what) => `${count} ${what}${count === 1 ? '' : 's'}`;
 
-/** The files named, and those MIDI files that lie in folders named. */
+/** The files named, and those MIDI files and scores that lie in folders named. */
 const filesIn = async (names) => {
   const files = [];
   for (const name of names) {
     const info = await stat(name).catch(() => null);
     if (!info?.isDirectory()) files.push(name);
     else {
-      const inside = (await readdir(name)).filter((file) => /\.midi?$/i.test(file)).sort();
+      const inside = (await readdir(name)).filter((file) => /\.(midi?|musicxml|mxl)$/i.test(file)).sort();
       files.push(...inside.map((file) => path.join(name, file)));
     }
   }

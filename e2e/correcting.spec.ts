@@ -87,3 +87,39 @@ test('the page is held while the playing is shaped, and a clef and a system begi
   await list(page, '7 5');
   await expect(spokenWords(page)).toHaveText('System begins at bar 1 of Flute');
 });
+
+test('a score is dropped in beside a recorded part: its page is as it was read, and stays while its playing is shaped', async ({
+  page,
+  server,
+}, info) => {
+  await openDemo(page, server);
+  await pageReady(page);
+  // The flute of the demo as a score, brought in as an arrangement of its own.
+  await press(page, 'Shift+X');
+  await page.getByLabel('The front part only: Flute').check();
+  const [download] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('button', { name: 'MusicXML, compressed' }).click(),
+  ]);
+  const score = info.outputPath('Flute as read.mxl');
+  await download.saveAs(score);
+  await page.keyboard.press('Escape');
+  await page.getByLabel('Add parts from MIDI files').setInputFiles(score);
+  const rail = page.getByRole('navigation', { name: 'Parts' });
+  await expect(rail.getByText('140 notes')).toBeVisible();
+  await press(page, 'Shift+N');
+  await expect(page.getByText('140 notes played, 140 written')).toBeVisible();
+  await expect(page.getByLabel('Plan of the part')).toHaveValue('own');
+  await list(page, 'y f');
+  const strip = page.getByTestId('page');
+  await expect.poll(() => strip.locator('g.note').count()).toBeLessThan(60);
+  const heads = async () => strip.locator('g.note').evaluateAll((all) => all.map(({ id }) => id));
+  await expect.poll(async () => (await heads()).length).toBeGreaterThan(20);
+  const before = await heads();
+  await press(page, 'a');
+  await page.keyboard.press('ArrowRight');
+  await page.keyboard.press('ArrowRight');
+  await page.keyboard.press('Shift+ArrowLeft');
+  await expect.poll(heads).toEqual(before);
+  await expect(page.getByText('140 notes played, 140 written')).toBeVisible();
+});

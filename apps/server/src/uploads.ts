@@ -49,7 +49,11 @@ export const createUploads = (): RequestHandler[] => {
   return [
     (request, _response, next) => {
       if (!request.is('multipart/form-data')) {
-        throw new HttpProblem(415, 'noForm', 'Files come as a form. Choose one or several .mid files.');
+        throw new HttpProblem(
+          415,
+          'noForm',
+          'Files come as a form. Choose one or several .mid files or MusicXML scores.',
+        );
       }
       if (Number(request.headers['content-length'] ?? 0) > LARGEST_REQUEST) {
         throw new HttpProblem(

@@ -40,7 +40,8 @@ const readUploads = async <Become extends ReadAsked['become']>(
 ): Promise<Extract<Extract<ReadAnswer, { ok: true }>['read'], { become: Become }>> => {
   const files = filesOf(request);
   if (files.length === 0) {
-    const which = become === 'again' ? 'one that was taken away from here' : 'one or several .mid files';
+    const which =
+      become === 'again' ? 'one that was taken away from here' : 'one or several .mid files or MusicXML scores';
     throw new HttpProblem(400, 'noFiles', `No file arrived. Choose ${which}.`);
   }
   const left = new AbortController();

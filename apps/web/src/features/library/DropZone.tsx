@@ -1,4 +1,4 @@
-/** A place to drop .mid files, or to choose them. */
+/** A place to drop MIDI files and scores, or to choose them. */
 import { LARGEST_UPLOAD } from '@crispfold/core';
 import { FileMusic } from 'lucide-react';
 import type { ReactNode } from 'react';
@@ -6,7 +6,13 @@ import { useDropzone } from 'react-dropzone';
 import { toast } from 'sonner';
 import { Button } from '../../ui/Button.js';
 
-const ACCEPTED = { 'audio/midi': ['.mid', '.midi', '.kar'], 'audio/x-midi': [], 'audio/mid': [] };
+const ACCEPTED = {
+  'audio/midi': ['.mid', '.midi', '.kar'],
+  'audio/x-midi': [],
+  'audio/mid': [],
+  'application/vnd.recordare.musicxml+xml': ['.musicxml', '.xml'],
+  'application/vnd.recordare.musicxml': ['.mxl'],
+};
 
 /** True for an arrangement that was taken away with its history. */
 export const isArchive = ({ name }: File): boolean => name.toLowerCase().endsWith('.zip');
@@ -20,7 +26,7 @@ export interface DropZoneProps {
   readonly children: ReactNode;
 }
 
-/** Takes files dropped or chosen; tells of those that are no MIDI files or too large, and takes the rest. */
+/** Takes files dropped or chosen; tells of those that are neither MIDI files nor scores, or too large, and takes the rest. */
 export const useMidiDrop = (
   onFiles: (files: File[]) => void,
   options: { noClick?: boolean; disabled?: boolean; archives?: boolean } = {},
@@ -37,8 +43,8 @@ export const useMidiDrop = (
         const large = first.errors.some((error) => error.code === 'file-too-large');
         toast.error(
           large
-            ? `${first.file.name} is larger than 20 MB, more than a MIDI file ever needs. It was left out.`
-            : `${first.file.name} is not a .mid file. It was left out.`,
+            ? `${first.file.name} is larger than 20 MB, more than a MIDI file or a score ever needs. It was left out.`
+            : `${first.file.name} is neither a .mid file nor a MusicXML score. It was left out.`,
         );
       }
       if (accepted.length > 0) onFiles(accepted);

@@ -86,7 +86,8 @@ export const Library = () => {
         <DropZone archives onFiles={(files) => void bringIn(files)} onCancel={reading && (() => reading.abort())}>
           <p className="font-serif text-xl">Drop the parts of one piece here</p>
           <p className="text-soft">
-            One or several .mid files become one arrangement. One that was taken away comes back with its history.
+            One or several .mid files or MusicXML scores become one arrangement. One that was taken away comes back with
+            its history.
           </p>
         </DropZone>
         <section aria-labelledby="arrangements" className="flex min-h-0 flex-1 flex-col">

@@ -436,7 +436,7 @@ export const PartRail = ({ onAdd }: { onAdd: () => void }) => {
         <Button
           look="quiet"
           className="!gap-0 whitespace-pre !px-1.5 text-sm"
-          title="Add parts from .mid files"
+          title="Add parts from .mid files or MusicXML scores"
           onClick={onAdd}
         >
           Add<span className="max-[1150px]:sr-only"> parts</span>
@@ -506,7 +506,7 @@ export const PartRail = ({ onAdd }: { onAdd: () => void }) => {
       </DndContext>
       <HandsOffer />
       <p className="border-t border-rule px-3 py-2 text-sm text-soft">
-        New notes go to the front part. Drop more .mid files here to add parts.
+        New notes go to the front part. Drop more .mid files or scores here to add parts.
       </p>
     </nav>
   );
