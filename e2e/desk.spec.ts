@@ -1,6 +1,6 @@
 import { readFileSync, writeFileSync } from 'node:fs';
 import { demoMidi, importMidi } from '@crispfold/core';
-import { expect, type Page } from '@playwright/test';
+import { expect } from '@playwright/test';
 import {
   clean,
   deskReady,

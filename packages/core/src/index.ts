@@ -36,6 +36,7 @@ export * from './midi/importMidi.js';
 export * from './midi/readMidi.js';
 export * from './midi/writeMidi.js';
 export * from './model/arrangement.js';
+export * from './model/clefs.js';
 export * from './model/edit.js';
 export * from './model/fits.js';
 export * from './model/history.js';

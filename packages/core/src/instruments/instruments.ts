@@ -3,10 +3,8 @@
  * Programs: General MIDI 1 sound set, numbered from 0. Adding an instrument means adding one row.
  */
 
-/** Clefs the page can set. */
-export const CLEF_NAMES = ['treble', 'treble8below', 'alto', 'tenor', 'bass', 'percussion'] as const;
-/** One of them. */
-export type ClefName = (typeof CLEF_NAMES)[number];
+import type { ClefName } from '../model/clefs.js';
+
 /** Families, which share a sound and an order in the score. */
 export type Family =
   | 'woodwind'

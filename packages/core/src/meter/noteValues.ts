@@ -166,10 +166,27 @@ const cheapestSplit = (
   whole: number,
   kind: 'note' | 'rest',
 ): ValueSpan[] | null => {
-  const unit = [end - tree.start, whole / 8, ...lengthsDown(tree, whole / 16)].reduce(
+  const coarsest = [end - tree.start, whole / 8, ...lengthsDown(tree, whole / 16)].reduce(
     greatestCommonDivisor,
     start - tree.start,
   );
+  // Where signs that end on coarse places alone do not fit, as rests of two fifths, finer ones are tried.
+  for (let unit = coarsest; unit >= whole / 128; unit /= 2) {
+    const spans = cheapestInUnits(tree, start, end, whole, kind, unit);
+    if (spans) return spans;
+  }
+  return null;
+};
+
+/** The cheapest signs that all begin and end on multiples of a unit from the start. */
+const cheapestInUnits = (
+  tree: MeterNode,
+  start: number,
+  end: number,
+  whole: number,
+  kind: 'note' | 'rest',
+  unit: number,
+): ValueSpan[] | null => {
   const count = Math.round((end - start) / unit);
   const mayStand = kind === 'note' ? noteMayStand : restMayStand;
   const best: { cost: number; from: number; value: NoteValue | null }[] = [{ cost: 0, from: 0, value: null }];

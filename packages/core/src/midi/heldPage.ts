@@ -2,9 +2,9 @@
 import type { Note, NoteId, Part } from '../model/arrangement.js';
 import { type BarOverride, NO_OVERRIDES, type Override } from '../model/overrides.js';
 import { PLAN_VERSION, type Plan } from '../model/plan.js';
+import type { UnnumberedNote } from '../model/readFile.js';
 import type { NoteOnPage } from '../musicxml/readMusicXml.js';
 import { rescaleTicks, WRITTEN_PPQ } from '../time/units.js';
-import type { UnnumberedNote } from './readMidi.js';
 
 /** The plan of a part that was read from a score: what stands there is what was written. */
 export const AS_READ: Plan = { version: PLAN_VERSION, name: 'As the score was read', steps: [], passages: [] };

@@ -12,6 +12,7 @@ import {
   withEventIds,
 } from '../model/arrangement.js';
 import { LAST_TICK, LONGEST_HOURS, LONGEST_PART_NAME, MOST_BARS, MOST_NOTES, MOST_PARTS } from '../model/limits.js';
+import type { MidiFile, MidiTrack } from '../model/readFile.js';
 import { failure, type Problem, type Result, success } from '../model/result.js';
 import { readMusicXml, type ScoreFile, type TrackOfScore } from '../musicxml/readMusicXml.js';
 import { isScoreFile } from '../musicxml/readXml.js';
@@ -20,7 +21,7 @@ import { createTempoMap, DEFAULT_MICROSECONDS_PER_QUARTER, type TempoChange } fr
 import { leastCommonMultiple, rescaleTicks, ticks } from '../time/units.js';
 import { heldPage, numberedNotes } from './heldPage.js';
 import { canBeTitle, guessInstrument, saysNothing } from './names.js';
-import { type MidiFile, type MidiTrack, readMidi } from './readMidi.js';
+import { readMidi } from './readMidi.js';
 
 /** A file as it came: its name (with ending) and bytes. */
 export interface NamedFile {

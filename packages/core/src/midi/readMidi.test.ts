@@ -1,8 +1,9 @@
 import { parseMidi } from 'midi-file';
 import { describe, expect, it } from 'vitest';
+import type { MidiFile } from '../model/readFile.js';
 import { END, file, header, oneTrack, text, track } from '../testing/smf.js';
 import { ByteReader } from './byteReader.js';
-import { type MidiFile, readMidi } from './readMidi.js';
+import { readMidi } from './readMidi.js';
 
 const read = (bytes: Uint8Array): MidiFile => {
   const result = readMidi(bytes);

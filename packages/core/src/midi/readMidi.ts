@@ -2,7 +2,8 @@
  * Standard MIDI File bytes to tracks. Written to survive damaged files: a track that is cut off keeps what is whole,
  * and each loss is a warning. Source: Standard MIDI Files 1.0 (MIDI Manufacturers Association, 1996).
  */
-import type { KeyChange, Marker, Note, TrackEvent } from '../model/arrangement.js';
+
+import type { KeyChange, Marker, TrackEvent } from '../model/arrangement.js';
 import {
   LONGEST_EVENT_BYTES,
   LONGEST_MARKER,
@@ -13,33 +14,12 @@ import {
   MOST_NOTES,
   MOST_TRACKS,
 } from '../model/limits.js';
+import type { MidiFile, MidiTrack, UnnumberedNote } from '../model/readFile.js';
 import { failure, type Problem, type Result, success } from '../model/result.js';
 import type { MeterChange } from '../time/meterMap.js';
 import { createTempoMap, DEFAULT_MICROSECONDS_PER_QUARTER, type TempoChange } from '../time/tempoMap.js';
 import { type Ticks, ticks } from '../time/units.js';
 import { ByteReader, decodeText, EndOfData } from './byteReader.js';
-
-/** A note of a track that has no id yet. */
-export type UnnumberedNote = Omit<Note, 'id'>;
-
-/** One track as read; notes in order of onset. */
-export interface MidiTrack {
-  readonly name: string;
-  readonly notes: readonly UnnumberedNote[];
-  readonly events: readonly TrackEvent[];
-}
-
-/** What a file holds. */
-export interface MidiFile {
-  readonly format: number;
-  readonly ppq: number;
-  readonly tempos: readonly TempoChange[];
-  readonly meters: readonly MeterChange[];
-  readonly keys: readonly KeyChange[];
-  readonly markers: readonly Marker[];
-  readonly tracks: readonly MidiTrack[];
-  readonly warnings: readonly Problem[];
-}
 
 const META = { trackName: 3, marker: 6, endOfTrack: 0x2f, tempo: 0x51, meter: 0x58, key: 0x59 } as const;
 

@@ -4,8 +4,8 @@
  * and applied where its layer is made (`plan/applyOverrides.ts`, `notation/pitchReading.ts`, `notation`).
  */
 
-import type { ClefName } from '../instruments/instruments.js';
 import type { WrittenUnits } from '../time/units.js';
+import type { ClefName } from './clefs.js';
 import type { NoteId } from './ids.js';
 import type { Notehead } from './percussionMap.js';
 

@@ -16,18 +16,20 @@ import { runPlanOnAll } from '../plan/runPlan.js';
 import { writtenMaps } from '../plan/writtenMaps.js';
 import { arrangementWith, note, partWith } from '../testing/kit.js';
 import {
+  createOpenSheetMusicDisplay,
   createVerovio,
   headRows,
   pitchedPartsOf,
-  rowsByOpenSheetMusicDisplay,
   soundingRows,
 } from '../testing/readBack.js';
 import { ticks } from '../time/units.js';
 import { noteheadId, writeMusicXml } from './writeMusicXml.js';
 
 let verovio: Awaited<ReturnType<typeof createVerovio>>;
+let openSheetMusicDisplay: Awaited<ReturnType<typeof createOpenSheetMusicDisplay>>;
 beforeAll(async () => {
   verovio = await createVerovio();
+  openSheetMusicDisplay = await createOpenSheetMusicDisplay();
 });
 
 /** Slices of an arrangement's score, the plan run once. */
@@ -53,7 +55,7 @@ const expectReadBack = (whole: Score): void => {
   const musicXml = writeMusicXml(score);
   const before = verovio.warnings.length;
   expect(verovio.headRows(musicXml)).toEqual(headRows(score));
-  expect(rowsByOpenSheetMusicDisplay(musicXml)).toEqual(soundingRows(score));
+  expect(openSheetMusicDisplay(musicXml)).toEqual(soundingRows(score));
   verovio.load(writeMusicXml(whole));
   expect(verovio.warnings.slice(before)).toEqual([]);
 };
@@ -178,7 +180,7 @@ describe('read back by Verovio and OpenSheetMusicDisplay, without one warning', 
     const score = pitchedPartsOf(scores(demoArrangement())());
     const musicXml = writeMusicXml(score);
     expect(verovio.headRows(musicXml.replace('<octave>5</octave>', '<octave>4</octave>'))).not.toEqual(headRows(score));
-    expect(rowsByOpenSheetMusicDisplay(musicXml.replace('<octave>5</octave>', '<octave>4</octave>'))).not.toEqual(
+    expect(openSheetMusicDisplay(musicXml.replace('<octave>5</octave>', '<octave>4</octave>'))).not.toEqual(
       soundingRows(score),
     );
     const before = verovio.warnings.length;

@@ -2,18 +2,13 @@
  * MusicXML in (source: the W3C MusicXML 4.0 documentation): a score becomes Played that sounds as written, and what its page
  * says, note by note, to be held by corrections.
  */
-import {
-  CLEF_NAMES,
-  type ClefName,
-  instrumentForProgram,
-  isUnpitched,
-  PERCUSSION_CHANNEL,
-} from '../instruments/instruments.js';
-import type { MidiFile, MidiTrack, UnnumberedNote } from '../midi/readMidi.js';
+import { instrumentForProgram, isUnpitched, PERCUSSION_CHANNEL } from '../instruments/instruments.js';
 import type { KeyChange, Marker, TrackEvent } from '../model/arrangement.js';
+import { CLEF_NAMES, type ClefName } from '../model/clefs.js';
 import { LONGEST_MARKER, MOST_NOTES } from '../model/limits.js';
 import { type BarOverride, DYNAMICS, type Dynamic, LONGEST_WORDS, MARKS, type Mark } from '../model/overrides.js';
 import { NOTEHEADS, type Notehead } from '../model/percussionMap.js';
+import type { MidiFile, MidiTrack, UnnumberedNote } from '../model/readFile.js';
 import { failure, type Problem, type Result, success } from '../model/result.js';
 import { fifthsOfInterval, STEP_NAMES, transposeSpelling } from '../pitch/spelling.js';
 import { type Meter, type MeterChange, ticksPerBar } from '../time/meterMap.js';

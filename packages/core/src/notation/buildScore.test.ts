@@ -175,6 +175,16 @@ describe('any content has a page', () => {
     { maxLength: 3 },
   );
 
+  it('where a rest is two fifths of half a beat', () => {
+    // A written start at two fifths of an eighth, by hand.
+    const score = scoreOf([written(60, 0, 1), written(62, 1.2, 0.3), written(64, 1.5, 0.5), written(65, 2, 2)]);
+    const rests = eventsOf(score).filter(({ kind }) => kind === 'rest');
+    expect(rests.map(({ value, ratio }) => [value.denominator, ratio?.actual])).toEqual([
+      [32, 5],
+      [32, 5],
+    ]);
+  });
+
   it('where a note of no length is put on a beat that has a quintuplet', () => {
     const score = scoreOf([written(60, 7.9375, 0), written(62, 8.15, 0.85)]);
     expect(bar(score, 2)).toMatch(/C4.*D4/);

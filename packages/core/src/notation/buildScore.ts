@@ -1,16 +1,11 @@
 /** Written to Score: bars, note values, ties, tuplets, beams, keys, spelling, clefs and transposition. */
 
-import {
-  type ClefName,
-  type Family,
-  type Instrument,
-  instrumentById,
-  isUnpitched,
-} from '../instruments/instruments.js';
+import { type Family, type Instrument, instrumentById, isUnpitched } from '../instruments/instruments.js';
 import { GENERAL_MIDI_MAP } from '../instruments/percussionMap.js';
 import { splitIntoValues } from '../meter/noteValues.js';
 import { WHOLE, type Zone, zonesOf } from '../meter/zones.js';
 import type { Arrangement, NoteId, Part, PartId } from '../model/arrangement.js';
+import type { ClefName } from '../model/clefs.js';
 import type { Override } from '../model/overrides.js';
 import { fifthsOfInterval, type Spelling, spellWithStep, transposeSpelling } from '../pitch/spelling.js';
 import type { Written, WrittenNote } from '../plan/written.js';

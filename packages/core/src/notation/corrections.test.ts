@@ -6,7 +6,7 @@ import { writeMusicXml } from '../musicxml/writeMusicXml.js';
 import { runPlanOnAll } from '../plan/runPlan.js';
 import { writtenMaps } from '../plan/writtenMaps.js';
 import { arrangementWith, note, partWith } from '../testing/kit.js';
-import { createVerovio, headRows, rowsByOpenSheetMusicDisplay, soundingRows } from '../testing/readBack.js';
+import { createOpenSheetMusicDisplay, createVerovio, headRows, soundingRows } from '../testing/readBack.js';
 import { buildScore, type ScoreOptions } from './buildScore.js';
 import { readPitches } from './pitchReading.js';
 
@@ -27,8 +27,10 @@ const xmlOf = (...list: Override[]) => writeMusicXml(scoreOf(corrected(list)));
 const eventsOf = (...list: Override[]) => scoreOf(corrected(list)).parts[0]?.bars.flatMap(({ events }) => events) ?? [];
 
 let verovio: Awaited<ReturnType<typeof createVerovio>>;
+let openSheetMusicDisplay: Awaited<ReturnType<typeof createOpenSheetMusicDisplay>>;
 beforeAll(async () => {
   verovio = await createVerovio();
+  openSheetMusicDisplay = await createOpenSheetMusicDisplay();
 });
 
 describe('signs put on by hand', () => {
@@ -106,7 +108,7 @@ describe('signs put on by hand', () => {
     expect(events[3]?.notes[0]).toMatchObject({ tiedTo: true, soundingPitch: 72 });
     expect(events[4]?.notes[0]).toMatchObject({ tiedFrom: true });
     const musicXml = xmlOf({ kind: 'tie', noteId: id(3) });
-    expect(rowsByOpenSheetMusicDisplay(musicXml)).toContain('1.500 1.500 72');
+    expect(openSheetMusicDisplay(musicXml)).toContain('1.500 1.500 72');
     // To a note of another pitch nothing is tied.
     expect(xmlOf({ kind: 'tie', noteId: id(0) })).not.toContain('<tie');
   });
@@ -136,7 +138,10 @@ const anyCorrection = fc.nat({ max: notes.length }).chain((index): fc.Arbitrary<
   const to = fc.nat({ max: notes.length - 1 }).map((other) => ids[other] as NoteId);
   const fixed = <Made extends Override>(made: Made): fc.Arbitrary<Override> => fc.constant(made);
   return fc.oneof(
-    fc.constantFrom(...MARKS).chain((mark) => fc.boolean().map((on): Override => ({ kind: 'mark', noteId, mark, on }))),
+    // Verovio plays an arpeggio's notes one after the other, so that its times are no longer those of the page.
+    fc
+      .constantFrom(...MARKS.filter((mark) => mark !== 'arpeggio'))
+      .chain((mark) => fc.boolean().map((on): Override => ({ kind: 'mark', noteId, mark, on }))),
     fc.constantFrom(...DYNAMICS).map((dynamic): Override => ({ kind: 'dynamic', noteId, dynamic })),
     fc.boolean().map((joined): Override => ({ kind: 'beam', noteId, joined })),
     fc.constantFrom('up' as const, 'down' as const).map((way): Override => ({ kind: 'stem', noteId, way })),

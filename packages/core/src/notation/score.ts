@@ -1,9 +1,10 @@
 /** The Score: what stands on the page, sign by sign, each knowing the notes it came from. */
 
-import type { ClefName, Instrument } from '../instruments/instruments.js';
+import type { Instrument } from '../instruments/instruments.js';
 import type { NoteValue } from '../meter/noteValues.js';
 import type { Ratio } from '../meter/zones.js';
 import type { NoteId, PartId } from '../model/arrangement.js';
+import type { ClefName } from '../model/clefs.js';
 import type { Dynamic, Mark } from '../model/overrides.js';
 import type { Notehead, PercussionMap } from '../model/percussionMap.js';
 import type { Spelling } from '../pitch/spelling.js';

@@ -2,8 +2,9 @@
  * Where a staff needs another clef for a long passage, and where an octave line spares ledger lines (common practice; Gould,
  * Behind Bars, 2011). Read from the Written notes alone, so that an excerpt looks as the whole does.
  */
-import type { ClefName, Instrument } from '../instruments/instruments.js';
+import type { Instrument } from '../instruments/instruments.js';
 import type { NoteId } from '../model/arrangement.js';
+import type { ClefName } from '../model/clefs.js';
 import type { WrittenNote } from '../plan/written.js';
 import { firstIndexAtOrAfter } from '../time/search.js';
 import { WRITTEN_PPQ } from '../time/units.js';

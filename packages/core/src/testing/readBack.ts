@@ -1,5 +1,4 @@
 /** Two independent readers of MusicXML, and what each finds: where a note begins, how long it lasts, its pitch. */
-import { createRequire } from 'node:module';
 import { JSDOM } from 'jsdom';
 import { isUnpitched } from '../instruments/instruments.js';
 import type { Score } from '../notation/score.js';
@@ -101,45 +100,50 @@ export const createVerovio = async () => {
   };
 };
 
-const require = createRequire(import.meta.url);
-
-let page: JSDOM['window'] | undefined;
+/** As far as it is used here; its own types do not say what its sheets hold. */
+interface SheetReaders {
+  // biome-ignore lint/suspicious/noExplicitAny: see above
+  readonly MusicSheetReader: any;
+  // biome-ignore lint/suspicious/noExplicitAny: see above
+  readonly IXmlElement: any;
+}
 
 /** OpenSheetMusicDisplay wants a browser's page about it. */
 const browserPage = (): JSDOM['window'] => {
-  if (page) return page;
-  page = new JSDOM('<!doctype html><body></body>').window;
+  const page = new JSDOM('<!doctype html><body></body>').window;
   const { DOMParser, Node, HTMLElement, document, navigator } = page;
   Object.assign(globalThis, { window: page, document, DOMParser, Node, HTMLElement });
   Object.defineProperty(globalThis, 'navigator', { value: navigator, configurable: true });
   return page;
 };
 
-/** What OpenSheetMusicDisplay's sheet model says of a file, as {@link soundingRows}. */
-export const rowsByOpenSheetMusicDisplay = (musicXml: string): string[] => {
+/** OpenSheetMusicDisplay: what its sheet model says of a file, as {@link soundingRows}. */
+export const createOpenSheetMusicDisplay = async (): Promise<(musicXml: string) => string[]> => {
   const { DOMParser } = browserPage();
-  const { MusicSheetReader, IXmlElement } = require('opensheetmusicdisplay');
-  const parsed = new DOMParser().parseFromString(musicXml.replace(/<!DOCTYPE[^>]*>/, ''), 'text/xml');
-  const sheet = new MusicSheetReader().createMusicSheet(new IXmlElement(parsed.documentElement), 'read back');
-  const rows: string[] = [];
-  for (const measure of sheet.SourceMeasures) {
-    for (const container of measure.VerticalSourceStaffEntryContainers) {
-      for (const entry of container.StaffEntries.filter(Boolean)) {
-        const transpose = entry.ParentStaff.ParentInstrument.PlaybackTranspose ?? 0;
-        for (const voice of entry.VoiceEntries) {
-          for (const head of voice.Notes) {
-            if (head.isRest() || (head.NoteTie && head.NoteTie.StartNote !== head)) continue;
-            const pieces = head.NoteTie ? head.NoteTie.Notes : [head];
-            const length = pieces.reduce(
-              (sum: number, piece: { Length: { RealValue: number } }) => sum + piece.Length.RealValue * 4,
-              0,
-            );
-            // Its pitches count from an octave lower, as written: adding the transposition makes them sound.
-            rows.push(row(head.getAbsoluteTimestamp().RealValue * 4, length, head.halfTone + 12 + transpose));
+  const { MusicSheetReader, IXmlElement } = (await import('opensheetmusicdisplay')).default as unknown as SheetReaders;
+  return (musicXml) => {
+    const parsed = new DOMParser().parseFromString(musicXml.replace(/<!DOCTYPE[^>]*>/, ''), 'text/xml');
+    const sheet = new MusicSheetReader().createMusicSheet(new IXmlElement(parsed.documentElement), 'read back');
+    const rows: string[] = [];
+    for (const measure of sheet.SourceMeasures) {
+      for (const container of measure.VerticalSourceStaffEntryContainers) {
+        for (const entry of container.StaffEntries.filter(Boolean)) {
+          const transpose = entry.ParentStaff.ParentInstrument.PlaybackTranspose ?? 0;
+          for (const voice of entry.VoiceEntries) {
+            for (const head of voice.Notes) {
+              if (head.isRest() || (head.NoteTie && head.NoteTie.StartNote !== head)) continue;
+              const pieces = head.NoteTie ? head.NoteTie.Notes : [head];
+              const length = pieces.reduce(
+                (sum: number, piece: { Length: { RealValue: number } }) => sum + piece.Length.RealValue * 4,
+                0,
+              );
+              // Its pitches count from an octave lower, as written: adding the transposition makes them sound.
+              rows.push(row(head.getAbsoluteTimestamp().RealValue * 4, length, head.halfTone + 12 + transpose));
+            }
           }
         }
       }
     }
-  }
-  return rows.sort();
+    return rows.sort();
+  };
 };
