@@ -96,10 +96,11 @@ const optionsOf = ({ partIds, bars, concertPitch, order }: ExportAsked): ExportO
 /** Lets other requests in, so that a newer one can take this one's place. */
 const pause = () => new Promise((resolve) => setTimeout(resolve));
 
-const told = ({ packed, ...news }: PartNews, before: Part | undefined): Part => ({
+const told = ({ packed, overridesKept, ...news }: PartNews, before: Part | undefined): Part => ({
   ...news,
   notes: packed ? unpackPlayed(packed) : (before?.notes ?? []),
   events: news.events ?? before?.events ?? [],
+  ...(overridesKept ? { overrides: before?.overrides } : {}),
 });
 
 /** A number for each list of notes, the same for as long as the list is. */
@@ -198,10 +199,8 @@ export class DeskSession {
       }
       case 'readability': {
         const part = this.partById(request.asks.partId);
-        const { arrangement, maps } = this.told;
-        const all = arrangement.parts.map((own) => this.layerOf(own));
-        const bars = part ? readabilityOf(arrangement, part, all, maps, readPitches(arrangement, all)) : [];
-        return this.covered({ bars });
+        const { arrangement, all, maps, reading } = this.read();
+        return this.covered({ bars: part ? readabilityOf(arrangement, part, all, maps, reading) : [] });
       }
       case 'barMends': {
         const part = this.partById(request.asks.partId);
@@ -214,9 +213,8 @@ export class DeskSession {
         return this.covered({ bytes: prepareExport(arrangement, optionsOf(request.asks))(request.asks.kind) });
       }
       case 'exportAbout': {
-        const { arrangement, maps } = this.told;
-        const all = arrangement.parts.map((part) => this.layerOf(part));
-        const score = buildScore(arrangement, all, maps, readPitches(arrangement, all), optionsOf(request.asks));
+        const { arrangement, all, maps, reading } = this.read();
+        const score = buildScore(arrangement, all, maps, reading, optionsOf(request.asks));
         return this.covered({ about: exportAbout(score) });
       }
       default:
@@ -242,16 +240,15 @@ export class DeskSession {
 
   private pageScene(selection: Selection): PageScene {
     const { arrangement } = this.told;
-    return {
-      arrangement,
-      selection,
-      writtenOf: (part) => this.layerOf(part),
-      reading: () =>
-        readPitches(
-          arrangement,
-          arrangement.parts.map((part) => this.layerOf(part)),
-        ),
-    };
+    const writtenOf = (part: Part) => this.layerOf(part);
+    return { arrangement, selection, writtenOf, reading: () => this.read().reading };
+  }
+
+  /** All layers as they stand, and how their pitches are read. */
+  private read() {
+    const { arrangement, maps } = this.told;
+    const all = arrangement.parts.map((part) => this.layerOf(part));
+    return { arrangement, maps, all, reading: readPitches(arrangement, all) };
   }
 
   private partById(id: PartId): Part | undefined {
@@ -353,9 +350,7 @@ export class DeskSession {
   }
 
   private score({ partIds, lastBar, concertPitch, order }: Calls['score']['asks']): Calls['score']['answers'] {
-    const { arrangement, maps } = this.told;
-    const all = arrangement.parts.map((part) => this.layerOf(part));
-    const reading = readPitches(arrangement, all);
+    const { arrangement, all, maps, reading } = this.read();
     const longRests = partIds.length === 1;
     const options = { partIds, longRests, concertPitch, order, ...(lastBar === null ? {} : { lastBar }) };
     const score = buildScore(arrangement, all, maps, reading, options);
@@ -365,9 +360,7 @@ export class DeskSession {
   /** Bar by bar, other requests in between; what was found so far, where a newer telling came. */
   private async mends(part: Part, bars: readonly number[]): Promise<readonly BarMend[]> {
     const { revision } = this;
-    const { arrangement, maps } = this.told;
-    const all = arrangement.parts.map((own) => this.layerOf(own));
-    const reading = readPitches(arrangement, all);
+    const { arrangement, all, maps, reading } = this.read();
     const mends: BarMend[] = [];
     for (const bar of bars) {
       await pause();

@@ -56,9 +56,9 @@ export interface Covered {
 /** An arrangement but for its parts. */
 export type Header = Omit<Arrangement, 'parts'>;
 
-/** A part that changed. Its notes and events are left out where they are those of the last time: they are most of it. */
+/** A part that changed. Its notes, events and corrections are left out where they are those of the last time: they are most of it. */
 export type PartNews = Omit<Part, 'notes' | 'events'> &
-  Partial<Pick<Part, 'events'>> & { readonly packed?: PackedPlayed };
+  Partial<Pick<Part, 'events'>> & { readonly packed?: PackedPlayed; readonly overridesKept?: true };
 
 /** How many notes one step of a plan touched; `place` is the step's in the plan's list. */
 export interface StepCount {

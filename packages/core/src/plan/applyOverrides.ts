@@ -1,6 +1,6 @@
 /** Lays a person's corrections on the Written notes that a plan made. Spellings are laid on where pitches are read. */
 import { compareNotes, type NoteId } from '../model/arrangement.js';
-import type { NoteOverride, Overrides, PageOnlyNote } from '../model/overrides.js';
+import type { NoteOverride, Override, Overrides, PageOnlyNote } from '../model/overrides.js';
 import type { WrittenUnits } from '../time/units.js';
 import type { WrittenNote } from './written.js';
 
@@ -59,6 +59,34 @@ const asWritten = ({ id, pitch, onset, duration, voice, staff }: PageOnlyNote, c
   staff,
 });
 
+interface SortedOut {
+  readonly own: ReadonlyMap<NoteId, readonly NoteOverride[]>;
+  readonly pageOnly: readonly PageOnlyNote[];
+}
+
+const known = new WeakMap<readonly Override[], SortedOut>();
+
+/** Corrections by their notes, once for each list: a score read in has several for every note. */
+const sortedOut = (list: readonly Override[]): SortedOut => {
+  let made = known.get(list);
+  if (made) return made;
+  const own = new Map<NoteId, NoteOverride[]>();
+  const pageOnly: PageOnlyNote[] = [];
+  for (const override of list) {
+    if (override.kind === 'pageOnly') pageOnly.push(override);
+    else if ('noteId' in override) {
+      const of = own.get(override.noteId);
+      // A start first: an end is a place, and a start moved past it would push it on.
+      if (!of) own.set(override.noteId, [override]);
+      else if (override.kind === 'writtenStart') of.unshift(override);
+      else of.push(override);
+    }
+  }
+  made = { own, pageOnly };
+  known.set(list, made);
+  return made;
+};
+
 /** The notes as corrected, in order. Corrections of notes that the plan no longer makes wait until it makes them again. */
 export const withOverrides = (
   notes: readonly WrittenNote[],
@@ -66,21 +94,11 @@ export const withOverrides = (
   channel: number,
 ): readonly WrittenNote[] => {
   if (!overrides || overrides.list.length === 0) return notes;
-  const own = new Map<NoteId, NoteOverride[]>();
-  const pageOnly: WrittenNote[] = [];
-  for (const override of overrides.list) {
-    if (override.kind === 'pageOnly') pageOnly.push(asWritten(override, channel));
-    else if ('noteId' in override) own.set(override.noteId, [...(own.get(override.noteId) ?? []), override]);
-  }
+  const { own, pageOnly } = sortedOut(overrides.list);
   const result = notes.flatMap((note) => {
     let now: WrittenNote | null = note;
-    // A start first: an end is a place, and a start moved past it would push it on.
-    for (const override of (own.get(note.id) ?? []).sort(
-      (a, b) => Number(a.kind === 'writtenEnd') - Number(b.kind === 'writtenEnd'),
-    )) {
-      now = now && corrected(now, override);
-    }
+    for (const override of own.get(note.id) ?? []) now = now && corrected(now, override);
     return now ? [now] : [];
   });
-  return [...result, ...pageOnly].sort(compareNotes);
+  return [...result, ...pageOnly.map((note) => asWritten(note, channel))].sort(compareNotes);
 };

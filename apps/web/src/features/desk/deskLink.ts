@@ -52,9 +52,11 @@ const soon = (work: () => void): void => {
 
 /** A part without what the worker already has of it. */
 export const newsOf = (part: Part, before: Part | undefined): PartNews => {
-  const { notes, events, ...rest } = part;
+  const { notes, events, overrides, ...rest } = part;
+  const kept = before !== undefined && before.overrides === overrides;
   return {
     ...rest,
+    ...(kept ? { overridesKept: true } : overrides ? { overrides } : {}),
     ...(before?.notes === notes ? {} : { packed: packPlayed(notes) }),
     ...(before?.events === events ? {} : { events }),
   };
