@@ -24,6 +24,7 @@ import {
   type Pair,
   type Part,
   type PartEvent,
+  PLACE_STEPS,
   STEP_IDS,
   type TrackEvent,
 } from '@crispfold/core';
@@ -159,54 +160,46 @@ const pairsOf = <Item>(check: (value: unknown) => value is Item, key: (item: Ite
   }, `A changed ${what} in this change is not one.`);
 const idOf = (item: { readonly id: number }): number => item.id;
 
-const overrideSchemas: { readonly [Kind in Override['kind']]: yup.ObjectSchema<object> } = (() => {
-  const kindOf = yup.string().required();
-  const noteId = yup.number().integer().min(1).required();
-  const at = yup.number().integer().min(0).required();
-  const voice = yup.number().integer().min(1).max(4).required();
-  const staff = yup.number().oneOf([1, 2]).required();
-  const bar = yup.number().integer().min(0).required();
-  return {
-    spelling: exact({
-      kind: kindOf,
-      noteId,
-      step: yup.string().oneOf(['C', 'D', 'E', 'F', 'G', 'A', 'B']).required(),
-      alter: yup.number().integer().min(-2).max(2).required(),
-    }),
-    voice: exact({ kind: kindOf, noteId, voice }),
-    staff: exact({ kind: kindOf, noteId, staff }),
-    writtenStart: exact({ kind: kindOf, noteId, at }),
-    writtenEnd: exact({ kind: kindOf, noteId, at }),
-    staccato: exact({ kind: kindOf, noteId, on: yup.boolean().required() }),
-    soundOnly: exact({ kind: kindOf, noteId }),
-    pageOnly: exact({
-      kind: kindOf,
-      id: noteId,
-      pitch: yup.number().integer().min(0).max(127).required(),
-      onset: at,
-      duration: yup.number().integer().min(1).required(),
-      voice,
-      staff,
-    }),
-    mark: exact({ kind: kindOf, noteId, mark: yup.string().oneOf(MARKS).required(), on: yup.boolean().required() }),
-    notehead: exact({ kind: kindOf, noteId, head: yup.string().oneOf(NOTEHEADS).required() }),
-    stem: exact({ kind: kindOf, noteId, way: yup.string().oneOf(['up', 'down']).required() }),
-    beam: exact({ kind: kindOf, noteId, joined: yup.boolean().required() }),
-    tie: exact({ kind: kindOf, noteId }),
-    slur: exact({ kind: kindOf, noteId, to: noteId }),
-    hairpin: exact({ kind: kindOf, noteId, to: noteId, way: yup.string().oneOf(['louder', 'softer']).required() }),
-    dynamic: exact({ kind: kindOf, noteId, dynamic: yup.string().oneOf(DYNAMICS).required() }),
-    words: exact({ kind: kindOf, noteId, text: yup.string().max(LONGEST_WORDS).required() }),
-    held: exact({ kind: kindOf, noteId }),
-    systemBreak: exact({ kind: kindOf, bar }),
-    pageBreak: exact({ kind: kindOf, bar }),
-    clef: exact({ kind: kindOf, bar, staff, clef: yup.string().oneOf(CLEF_NAMES).required() }),
-  };
-})();
+const oneOf =
+  (values: readonly unknown[]): Check =>
+  (value) =>
+    values.includes(value);
+/** A note of the page: a step of a plan may have made it. */
+const pageNote = whole(1, Number.MAX_SAFE_INTEGER);
+const voice = whole(1, 4);
+const staff = oneOf([1, 2]);
+const bar = whole(0, 1_000_000);
+const spoken: Check = (value) => typeof value === 'string' && value.length > 0 && value.length <= LONGEST_WORDS;
+
+/** What each kind of correction holds besides its kind. */
+const OVERRIDE_FIELDS: { readonly [kind in Override['kind']]: { readonly [field: string]: Check } } = {
+  spelling: { noteId: pageNote, step: oneOf(PLACE_STEPS), alter: whole(-2, 2) },
+  voice: { noteId: pageNote, voice },
+  staff: { noteId: pageNote, staff },
+  writtenStart: { noteId: pageNote, at: place },
+  writtenEnd: { noteId: pageNote, at: place },
+  staccato: { noteId: pageNote, on: truth },
+  soundOnly: { noteId: pageNote },
+  pageOnly: { id: pageNote, pitch: midi, onset: place, duration: whole(1, Number.MAX_SAFE_INTEGER), voice, staff },
+  mark: { noteId: pageNote, mark: oneOf(MARKS), on: truth },
+  notehead: { noteId: pageNote, head: oneOf(NOTEHEADS) },
+  stem: { noteId: pageNote, way: oneOf(['up', 'down']) },
+  beam: { noteId: pageNote, joined: truth },
+  tie: { noteId: pageNote },
+  slur: { noteId: pageNote, to: pageNote },
+  hairpin: { noteId: pageNote, to: pageNote, way: oneOf(['louder', 'softer']) },
+  dynamic: { noteId: pageNote, dynamic: oneOf(DYNAMICS) },
+  words: { noteId: pageNote, text: spoken },
+  held: { noteId: pageNote },
+  systemBreak: { bar },
+  pageBreak: { bar },
+  clef: { bar, staff, clef: oneOf(CLEF_NAMES) },
+};
+const overrideKind: Check = (value) => typeof value === 'string' && Object.hasOwn(OVERRIDE_FIELDS, value);
 
 const isOverride = (value: unknown): value is Override => {
-  const kind = (value as { kind?: Override['kind'] } | null)?.kind;
-  return !!kind && Object.hasOwn(overrideSchemas, kind) && overrideSchemas[kind].isValidSync(value, { strict: true });
+  const own = (value as { kind?: unknown } | null)?.kind;
+  return overrideKind(own) && isRecord(value, { kind: overrideKind, ...OVERRIDE_FIELDS[own as Override['kind']] });
 };
 const overrides = listOf(isOverride, 'A correction in this change is not one.');
 const isOrigin = (value: unknown): boolean =>
