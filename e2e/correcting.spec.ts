@@ -86,6 +86,17 @@ test('the page is held while the playing is shaped, and a clef and a system begi
   await expect(spokenWords(page)).toHaveText('Alto clef at bar 1 of Flute');
   await list(page, '7 5');
   await expect(spokenWords(page)).toHaveText('System begins at bar 1 of Flute');
+  // What is of all parts: a key, a meter; and one that is none.
+  await page.getByLabel('Key from here').selectOption('E♭ major');
+  await expect(spokenWords(page)).toHaveText('E♭ major from bar 1');
+  await expect(strip.locator('g.keySig').first().locator('use')).toHaveCount(3);
+  const meter = page.getByLabel(/^Meter from here/);
+  await meter.fill('waltz');
+  await page.getByRole('button', { name: 'Set the meter' }).click();
+  await expect(page.getByText(/^Type a meter as 3\/4/).first()).toBeVisible();
+  await meter.fill('3/4');
+  await meter.press('Enter');
+  await expect(spokenWords(page)).toHaveText('3/4 from bar 1');
 });
 
 test('a score is dropped in beside a recorded part: its page is as it was read, and stays while its playing is shaped', async ({

@@ -13,6 +13,7 @@ export { allSelected } from './edits/editSelected.js';
 export * from './edits/fittingNote.js';
 export * from './edits/lineUp.js';
 export { editTooLong } from './edits/longest.js';
+export * from './edits/mapEdits.js';
 export * from './edits/mendEdit.js';
 export * from './edits/noteEdits.js';
 export * from './edits/noteFields.js';

@@ -13,6 +13,7 @@ import {
   exportAbout,
   type Finding,
   findingsOf,
+  mapEdit,
   mendOfBar,
   NOTHING,
   type PageScene,
@@ -27,6 +28,7 @@ import {
   readabilityOf,
   readPitches,
   rerunPlan,
+  rescaleTicks,
   runPlan,
   runSentence,
   type Selection,
@@ -35,6 +37,7 @@ import {
   stretchesShown,
   suggestedPlan,
   timingOffsets,
+  WRITTEN_PPQ,
   type Written,
   type WrittenMaps,
   writeMusicXml,
@@ -160,6 +163,15 @@ export class DeskSession {
         return this.covered({ reasons: this.reasons(request.asks) });
       case 'correct':
         return this.covered({ made: pageEdit(this.pageScene(request.asks.selection), request.asks.wish) });
+      case 'changeMap': {
+        const { arrangement, reading } = this.read();
+        const keys = reading.keys.map(({ start, fifths, minor }) => ({
+          tick: rescaleTicks(start, WRITTEN_PPQ, arrangement.ppq),
+          fifths,
+          minor,
+        }));
+        return this.covered({ made: mapEdit(arrangement, request.asks.bar, request.asks.wish, keys) });
+      }
       case 'corrections': {
         const { arrangement, maps } = this.told;
         const parts = arrangement.parts.flatMap((part) => {

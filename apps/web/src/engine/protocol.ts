@@ -21,6 +21,7 @@ import type {
   Finding,
   LineReport,
   ListedCorrection,
+  MapWish,
   NoteId,
   PageWish,
   Part,
@@ -164,6 +165,11 @@ export interface Calls {
   /** The Edit that a wish about the page makes of selected notes; the problem in words where it cannot be. */
   correct: {
     readonly asks: { readonly selection: Selection; readonly wish: PageWish };
+    readonly answers: { readonly made: Result<Edit> };
+  };
+  /** The Edit that changes key or meter from a bar on, by its number. */
+  changeMap: {
+    readonly asks: { readonly bar: number; readonly wish: MapWish };
     readonly answers: { readonly made: Result<Edit> };
   };
   /** All corrections of the page, part by part. */

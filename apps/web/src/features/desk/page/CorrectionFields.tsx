@@ -5,6 +5,7 @@ import {
   DYNAMICS,
   type Dynamic,
   instrumentById,
+  keyInWords,
   LONGEST_WORDS,
   mayHaveTwoStaves,
   NOTEHEADS,
@@ -19,7 +20,7 @@ import { type CommandContext, carryOut } from '../commands/command.js';
 import { type CommandId, keyOf } from '../commands/keyTable.js';
 import { COMMANDS } from '../commands/registry.js';
 import { selectEditable, selectFrontPart } from '../selectors.js';
-import { barInHand, correctBar, correctPage } from './correcting.js';
+import { barInHand, changeMap, correctBar, correctPage } from './correcting.js';
 
 const ROWS: readonly (readonly [heading: string, commands: readonly (readonly [CommandId, string])[]])[] = [
   [
@@ -225,6 +226,50 @@ export const CorrectionFields = ({ context }: { context: CommandContext }) => {
           </Button>
         ))}
       </Row>
+      <Row heading="All parts">
+        <Giver
+          label="Key from here"
+          choices={KEYS.map(keyInWords)}
+          disabled={!front}
+          onChoose={(choice) => {
+            const key = KEYS.find((own) => keyInWords(own) === choice);
+            if (key) void dispatch(changeMap({ wish: 'key', ...key }));
+          }}
+        />
+        <MeterField disabled={!front} />
+      </Row>
     </section>
+  );
+};
+
+/** The keys of up to seven signs, major and minor, from the plainest. */
+const KEYS = Array.from({ length: 15 }, (_, index) => (index % 2 === 0 ? -index / 2 : (index + 1) / 2)).flatMap(
+  (fifths) => [false, true].map((minor) => ({ fifths, minor })),
+);
+
+const MeterField = ({ disabled }: { disabled: boolean }) => {
+  const dispatch = useAppDispatch();
+  const [text, setText] = useState('');
+  return (
+    <form
+      className="flex min-w-0 flex-1 gap-1"
+      onSubmit={(event) => {
+        event.preventDefault();
+        void dispatch(changeMap({ wish: 'meter', text }));
+        setText('');
+      }}
+    >
+      <input
+        aria-label="Meter from here, as 3/4 or 2+3/8"
+        placeholder="3/4"
+        className={BOX}
+        disabled={disabled}
+        value={text}
+        onChange={(event) => setText(event.target.value)}
+      />
+      <Button type="submit" className="!min-h-7" aria-label="Set the meter" disabled={disabled}>
+        Set
+      </Button>
+    </form>
   );
 };

@@ -1,5 +1,5 @@
 /** Corrections of the page by hand: a wish about the selected notes, or about the bar that is worked in, becomes one Edit. */
-import { type BarOverride, barCorrection, type PageWish, selectionSize } from '@crispfold/core';
+import { type BarOverride, barCorrection, type MapWish, type PageWish, selectionSize } from '@crispfold/core';
 import { toast } from 'sonner';
 import type { AppDispatch, RootState } from '../../../app/store.js';
 import { askWorker } from '../../../engine/engine.js';
@@ -40,6 +40,22 @@ export const correctPage =
     };
     inTurn = inTurn.then(once);
     return inTurn;
+  };
+
+/** Changes key or meter from the bar that is worked in on, for all parts, or says why it cannot be. */
+export const changeMap =
+  (wish: MapWish): Thunk<Promise<void>> =>
+  async (dispatch, getState) => {
+    const { id } = getState().desk;
+    try {
+      const { made } = await askWorker('changeMap', { bar: barInHand(getState()), wish });
+      if (getState().desk.id !== id) return;
+      if (made.ok) dispatch(commit(made.value));
+      else toast.error(made.problem.message);
+      spoken.set(made.ok ? made.value.label : made.problem.message);
+    } catch (error) {
+      if (!isSessionOver(error)) toast.error(`That could not be changed: ${(error as Error).message}`);
+    }
   };
 
 /** The number of the bar that is worked in: of the first selected note, else under the playhead. */
