@@ -12,6 +12,7 @@ import type { MidiFile, MidiTrack, UnnumberedNote } from '../model/readFile.js';
 import { failure, type Problem, type Result, success } from '../model/result.js';
 import { fifthsOfInterval, STEP_NAMES, transposeSpelling } from '../pitch/spelling.js';
 import { type Meter, type MeterChange, ticksPerBar } from '../time/meterMap.js';
+import { firstIndexAtOrAfter, lastIndexAtOrBefore } from '../time/search.js';
 import type { TempoChange } from '../time/tempoMap.js';
 import { ticks, WRITTEN_PPQ } from '../time/units.js';
 import { readXml, scoreText, type XmlNode } from './readXml.js';
@@ -103,7 +104,16 @@ interface Frame {
   readonly markers: Marker[];
   readonly keys: KeyChange[];
   readonly lost: Map<string, number>;
+  /** What was said already: "tempo 0", "marker 0 A". */
+  readonly said: Set<string>;
 }
+
+/** True the first time that something is said. */
+const saysFirst = ({ said }: Frame, what: string): boolean => {
+  if (said.has(what)) return false;
+  said.add(what);
+  return true;
+};
 
 const lose = (frame: Frame, what: string): void => void frame.lost.set(what, (frame.lost.get(what) ?? 0) + 1);
 
@@ -121,7 +131,7 @@ export const readMusicXml = (bytes: Uint8Array): Result<ScoreFile> => {
   if (measures.length === 0) return failure('noScore', 'There is not one bar in this score.');
   const { order, repeats } = playedOrder(measures);
   const { meters, starts, numbers } = barsOf(parts, order);
-  const frame: Frame = { order, starts, numbers, tempos: [], markers: [], keys: [], lost: new Map() };
+  const frame: Frame = { order, starts, numbers, tempos: [], markers: [], keys: [], lost: new Map(), said: new Set() };
   const tracks = parts.map((part, index) => trackOf(part, index, frame));
   const total = tracks.reduce((sum, { notes }) => sum + notes.length, 0);
   if (total > MOST_NOTES)
@@ -259,6 +269,9 @@ const trackOf = ({ head, measures }: PartOfXml, index: number, frame: Frame): Tr
   return reader.done();
 };
 
+const onsetOf = ({ onset }: Raw): number => onset;
+const placeOf = ({ at }: { readonly at: number }): number => at;
+
 class PartReader {
   private readonly notes: Raw[] = [];
   private readonly signs: Sign[] = [];
@@ -371,7 +384,7 @@ class PartReader {
   private tempo(sound: XmlNode | undefined, at: number): boolean {
     const perMinute = Number.parseFloat(sound?.attributes.tempo ?? '');
     if (!(perMinute >= 1 && perMinute <= 10_000)) return false;
-    if (!this.frame.tempos.some(({ tick }) => tick === at))
+    if (saysFirst(this.frame, `tempo ${at}`))
       this.frame.tempos.push({
         tick: ticks(Math.max(0, at)),
         microsecondsPerQuarter: Math.round(60_000_000 / perMinute),
@@ -386,7 +399,7 @@ class PartReader {
     for (const what of node.all('direction-type').flatMap(({ children }) => children)) {
       switch (what.name) {
         case 'rehearsal':
-          if (what.text !== '' && !this.frame.markers.some(({ tick, text }) => tick === at && text === what.text))
+          if (what.text !== '' && saysFirst(this.frame, `marker ${at} ${what.text}`))
             this.frame.markers.push({ tick: ticks(at), text: what.text.slice(0, LONGEST_MARKER) });
           break;
         case 'words':
@@ -418,7 +431,7 @@ class PartReader {
     const unit: { readonly [name: string]: number } = { whole: 4, half: 2, quarter: 1, eighth: 0.5, '16th': 0.25 };
     const quarters = (unit[node.textOf('beat-unit')] ?? 1) * (node.child('beat-unit-dot') ? 1.5 : 1);
     const perMinute = (node.numberOf('per-minute') ?? 0) * quarters;
-    if (perMinute < 1 || this.frame.tempos.some(({ tick }) => tick === at)) return;
+    if (perMinute < 1 || !saysFirst(this.frame, `tempo ${at}`)) return;
     this.frame.tempos.push({ tick: ticks(at), microsecondsPerQuarter: Math.round(60_000_000 / perMinute) });
   }
 
@@ -514,22 +527,21 @@ class PartReader {
     }
   }
 
-  /** The chord at a place, or the first after it; the last before it where there is none. */
-  private chordAt(at: number, staff: number, side: 'from' | 'before'): Raw | undefined {
-    const own = this.notes.filter(({ page }) => page.staff === staff);
-    const notes = own.length > 0 ? own : this.notes;
-    const before = notes.filter(({ onset }) => (side === 'before' ? onset < at : onset <= at));
-    if (side === 'before') return before[before.length - 1];
-    return notes.find(({ onset }) => onset >= at) ?? before[before.length - 1];
-  }
-
   /** Puts signs on their chords, and makes loudness of them. */
   private withSigns(): ReadonlyMap<Raw, number> {
     this.notes.sort((a, b) => a.onset - b.onset || a.pitch - b.pitch);
+    const onStaff = new Map([1, 2].map((staff) => [staff, this.notes.filter(({ page }) => page.staff === staff)]));
+    /** The chord at a place, or the first after it, or the last of all; or the last before it. */
+    const chordAt = (at: number, staff: number, side: 'from' | 'before'): Raw | undefined => {
+      const own = onStaff.get(staff) ?? [];
+      const notes = own.length > 0 ? own : this.notes;
+      const next = firstIndexAtOrAfter(notes, at, onsetOf);
+      return side === 'before' ? notes[next - 1] : (notes[next] ?? notes[next - 1]);
+    };
     const levels: { readonly at: number; readonly velocity: number }[] = [];
     const swells: { readonly at: number; readonly to: number; readonly by: number }[] = [];
     for (const sign of this.signs) {
-      const chord = this.chordAt(sign.at, sign.staff, 'from');
+      const chord = chordAt(sign.at, sign.staff, 'from');
       if (!chord) continue;
       if (sign.kind === 'words') chord.page.words = sign.text;
       else if (sign.kind === 'dynamic') {
@@ -537,21 +549,22 @@ class PartReader {
         const velocity = LOUDNESS[sign.dynamic];
         if (velocity !== undefined) levels.push({ at: chord.onset, velocity });
       } else {
-        const last = this.chordAt(sign.to, sign.staff, 'before');
-        if (!last || last === chord) continue;
+        const last = chordAt(sign.to, sign.staff, 'before');
+        if (!last || last.onset <= chord.onset) continue;
         chord.page.hairpin = { to: last.page, way: sign.way };
         swells.push({ at: chord.onset, to: last.onset, by: sign.way === 'louder' ? SWELL : -SWELL });
       }
     }
     levels.sort((a, b) => a.at - b.at);
-    const levelAt = (at: number) => levels.filter((level) => level.at <= at).pop()?.velocity ?? USUAL;
+    swells.sort((a, b) => a.at - b.at);
+    const levelAt = (at: number) => levels[lastIndexAtOrBefore(levels, at, placeOf)]?.velocity ?? USUAL;
     return new Map(
       this.notes.map((note) => {
-        const swell = swells.filter(({ at, to }) => note.onset > at && note.onset <= to).pop();
-        if (!swell) return [note, levelAt(note.onset)] as const;
+        const swell = swells[firstIndexAtOrAfter(swells, note.onset, placeOf) - 1];
+        if (!swell || note.onset > swell.to) return [note, levelAt(note.onset)] as const;
         const from = levelAt(swell.at);
-        const next = levels.find(({ at }) => at > swell.at && at <= swell.to + 4 * WRITTEN_PPQ);
-        const target = next ? next.velocity : from + swell.by;
+        const next = levels[firstIndexAtOrAfter(levels, swell.at + 1, placeOf)];
+        const target = next && next.at <= swell.to + 4 * WRITTEN_PPQ ? next.velocity : from + swell.by;
         const share = (note.onset - swell.at) / Math.max(1, swell.to - swell.at);
         return [note, Math.max(1, Math.min(127, Math.round(from + (target - from) * share)))] as const;
       }),
