@@ -4,6 +4,7 @@ import { playedContext } from '../plan/context.js';
 import type { Written } from '../plan/written.js';
 import { pickup } from './barLines.js';
 import { doubles, hiddenNotes, samePitchOverlap, specks, zeroLength } from './doubles.js';
+import { drifted } from './drifted.js';
 import type { Check, Finding } from './finding.js';
 import { outOfRange, sameInTwoParts, soundWithoutLine, widerThanHand } from './instrument.js';
 import { earlyStart, hungNotes, pedalNeverLifts, twoAtOnce, unevenEnds, velocityOut } from './playing.js';
@@ -32,6 +33,7 @@ const ALL_CHECKS = {
   wideRoll,
   doubtfulGrid,
   swing,
+  drifted,
 } as const;
 
 /** The name of a kind of finding in files. */

@@ -37,6 +37,8 @@ export const CORRECTION_COMMANDS = [
   wish('marcato', 'Marcato', { wish: 'mark', mark: 'marcato' }),
   wish('fermata', 'Fermata', { wish: 'mark', mark: 'fermata' }),
   wish('trill', 'Trill', { wish: 'mark', mark: 'trill' }),
+  wish('turn', 'Turn', { wish: 'mark', mark: 'turn' }),
+  wish('mordent', 'Mordent', { wish: 'mark', mark: 'mordent' }),
   wish('arpeggio', 'Arpeggio', { wish: 'mark', mark: 'arpeggio' }),
   wish('stem', 'Turn the stem', { wish: 'stem' }),
   wish('beamBroken', 'Break the beam before', { wish: 'beam', joined: false }),

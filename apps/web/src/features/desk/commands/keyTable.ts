@@ -225,6 +225,8 @@ export const KEYS = {
   marcato: ['7 m'],
   fermata: ['7 f'],
   trill: ['7 i'],
+  turn: ['7 x'],
+  mordent: ['7 z'],
   arpeggio: ['7 o'],
   stem: ['7 u'],
   beamBroken: ['7 b'],

@@ -61,6 +61,8 @@ const ROWS: readonly (readonly [heading: string, commands: readonly (readonly [C
       ['marcato', 'Marcato'],
       ['fermata', 'Fermata'],
       ['trill', 'Trill'],
+      ['turn', 'Turn'],
+      ['mordent', 'Mordent'],
       ['arpeggio', 'Arpeggio'],
       ['slur', 'Slur'],
       ['hairpinLouder', 'Louder'],
