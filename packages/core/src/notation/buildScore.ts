@@ -217,9 +217,8 @@ const buildPart = (
   const notes = all.filter((note) => note.onset < to && note.onset + note.duration > from - SNAP_REACH);
   const swungFrom = layer?.swungFrom ?? -1;
   const staves: readonly Staff[] = all.some((note) => note.staff === 2) ? [1, 2] : [1];
-  const places = placesOfPart(instrument, all, staves, allBars, concert);
   const corrections = correctionsOf(part.overrides?.list);
-  const setClefs = clefsSet(part.overrides?.list, allBars);
+  const places = placesOfPart(instrument, all, staves, allBars, concert, clefsSet(part.overrides?.list, allBars));
   const voices = voicesOf(notes, bars);
   const next = voices.map(() => 0);
   const scoreBars = bars.map((bar): ScoreBar => {
@@ -246,7 +245,7 @@ const buildPart = (
       pedals: pedalsIn(bar, layer?.pedals ?? []),
       words: swungFrom >= bar.start && swungFrom < bar.end ? ['Swing'] : [],
       fifths,
-      clefs: places.map(({ staff, clefs }) => setClefs(staff, bar) ?? (clefs[bar.index] as ClefName)),
+      clefs: places.map(({ clefs }) => clefs[bar.index] as ClefName),
       events: staves.flatMap((staff) => staffEvents(bar, staff, voices, inside, fifths, spell, corrections)),
     };
   });
@@ -265,13 +264,27 @@ const buildPart = (
   };
 };
 
-/** The clef that a person set for a staff, as it stands in a bar; undefined where none was set so far. */
-const clefsSet = (list: readonly Override[] | undefined, bars: readonly Bar[]) => {
+/** The clefs that a person set. */
+interface SetClefs {
+  /** The same for the same clefs. */
+  readonly key: string;
+  /** As it stands in a bar; undefined where none was set so far. */
+  readonly at: (staff: Staff, bar: Bar) => ClefName | undefined;
+}
+
+const clefsSet = (list: readonly Override[] | undefined, bars: readonly Bar[]): SetClefs => {
   const set = (list ?? []).flatMap((override) => (override.kind === 'clef' ? [override] : []));
   const first = bars[0]?.number ?? 1;
-  const sorted = set.sort((a, b) => a.bar - b.bar);
-  return (staff: Staff, bar: Bar): ClefName | undefined =>
-    sorted.filter((own) => own.staff === staff && Math.max(first, own.bar) <= bar.number).pop()?.clef;
+  // One that was set for a pickup stands from the first bar on, where there is no pickup any more.
+  const sorted = set.map((own) => ({ ...own, bar: Math.max(first, own.bar) })).sort((a, b) => a.bar - b.bar);
+  const byStaff = new Map([1, 2].map((staff) => [staff, sorted.filter((own) => own.staff === staff)]));
+  return {
+    key: sorted.map(({ staff, bar, clef }) => `${staff} ${bar} ${clef}`).join(),
+    at: (staff, { number }) => {
+      const own = byStaff.get(staff) ?? [];
+      return own[lastIndexAtOrBefore(own, number, ({ bar }) => bar)]?.clef;
+    },
+  };
 };
 
 /** Where a person has systems and pages begin, by the bar's number. */
@@ -300,10 +313,11 @@ const placesOfPart = (
   staves: readonly Staff[],
   bars: readonly Bar[],
   concert: boolean,
+  set: SetClefs,
 ): StaffPlaces[] => {
   const raised = concert ? 0 : -instrument.transposeSemitones;
   const starts = bars.map(({ start }) => start);
-  const key = `${instrument.id} ${raised} ${starts.join()}`;
+  const key = `${instrument.id} ${raised} ${set.key} ${starts.join()}`;
   const known = knownPlaces.get(notes);
   if (known?.key === key) return known.places;
   const places = staves.map((staff): StaffPlaces => {
@@ -313,14 +327,14 @@ const placesOfPart = (
       own.map(({ pitch }) => pitch),
     );
     if (isUnpitched(instrument)) return { staff, clefs: starts.map(() => base), lines: [] };
-    const clefs = clefsOfBars(instrument, base, own, starts, raised);
-    const clefAt = (at: number) =>
-      clefs[
-        Math.max(
-          0,
-          lastIndexAtOrBefore(bars, at, ({ start }) => start),
-        )
-      ] ?? base;
+    const found = clefsOfBars(instrument, base, own, starts, raised);
+    const clefs = bars.map((bar, index) => set.at(staff, bar) ?? (found[index] as ClefName));
+    const barAt = (at: number) =>
+      Math.max(
+        0,
+        lastIndexAtOrBefore(starts, at, (start) => start),
+      );
+    const clefAt = (at: number) => clefs[barAt(at)] ?? base;
     return { staff, clefs, lines: octaveLinesOf(instrument, own, clefAt, raised) };
   });
   knownPlaces.set(notes, { key, places });
