@@ -3,7 +3,7 @@ import { demoArrangement } from '../demo/demo.js';
 import { madeScore } from '../demo/madeScore.js';
 import { DEMO_PERFORMANCE, perform } from '../demo/performer.js';
 import { mendEdit } from '../edits/mendEdit.js';
-import type { Arrangement, Part } from '../model/arrangement.js';
+import { type Arrangement, compareNotes, type Part } from '../model/arrangement.js';
 import { applyEdit } from '../model/edit.js';
 import { writeMusicXml } from '../musicxml/writeMusicXml.js';
 import { buildScore } from '../notation/buildScore.js';
@@ -72,6 +72,23 @@ describe('each kind is noticed where it is', () => {
   it.each(cases)('%s', (kind, notes, more) => {
     expect(noticed(notes, more)).toContain(kind);
     expect(noticed(line(), more?.events ? {} : more)).not.toContain(kind);
+  });
+
+  it('outOfRange: a note far below the instrument may be heard and not written, and is not told of again', () => {
+    const command = note(30, 480, 440);
+    const part = partWith([...line(), command].sort(compareNotes));
+    const arrangement = arrangementWith([part]);
+    const outOf = (own: Arrangement) => findingsIn(own).filter(({ kind }) => kind === 'outOfRange');
+    const [found] = outOf(arrangement);
+    expect(found?.otherMend?.label).toBe('Heard, not written');
+    const edit = found && mendEdit(arrangement, [{ ...found, mend: found.otherMend ?? null }]);
+    const after = edit ? applyEdit(arrangement, edit) : arrangement;
+    expect(outOf(after)).toEqual([]);
+    expect(after.parts[0]?.notes).toHaveLength(part.notes.length);
+    expect(runPlanOnAll(after)[0]?.notes.some(({ id }) => id === command.id)).toBe(false);
+    // A note a little too low is another thing.
+    const low = arrangementWith([partWith([...line(), note(57, 480, 440)].sort(compareNotes))]);
+    expect(outOf(low).map(({ otherMend }) => otherMend)).toEqual([undefined]);
   });
 
   it('farOffGrid: one start far later than the player’s others', () => {

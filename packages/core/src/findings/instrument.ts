@@ -11,7 +11,7 @@ import { chordWindow, startGroups } from '../reading/startGroups.js';
 import type { StepNote } from '../reading/stepNote.js';
 import { barHolding } from '../time/meterMap.js';
 import { firstIndexAtOrAfter } from '../time/search.js';
-import type { Check, Mend, Noticed } from './finding.js';
+import type { Check, Mend, Noticed, PageMend } from './finding.js';
 
 /** A silence this long ends a phrase (quarters; common practice: a breath). */
 const BREATH = 1;
@@ -78,7 +78,11 @@ export const outOfRange: Check = {
   name: 'Out of range',
   explanation: 'A note lies above or below what the instrument plays. The phrase it belongs to moves as a whole.',
   severity: 'likely',
-  run: ({ notes, context: { instrument, ppq } }) => {
+  run: ({ part, notes: all, context: { instrument, ppq } }) => {
+    const heardOnly = new Set(
+      (part.overrides?.list ?? []).flatMap((one) => (one.kind === 'soundOnly' ? [one.noteId] : [])),
+    );
+    const notes = all.filter(({ id }) => !heardOnly.has(id));
     const phrases = phrasesOf(notes, ppq);
     const affected = phrases.filter((phrase) => phrase.some((note) => isOut(note, instrument)));
     const ofPart = affected.length * 2 > phrases.length ? octavesWithin(notes, instrument) : null;
@@ -99,18 +103,32 @@ export const outOfRange: Check = {
           : octaves === null
             ? null
             : moveBy(octaves, 'the phrase', idsOf(phrase));
+      const commands = out.every(({ pitch }) => pitch <= lowest - COMMANDS_BELOW);
       const stays = mend
         ? ''
-        : '. No octave brings the whole phrase within range: give it to another instrument, or rewrite it';
+        : commands
+          ? '. So far below, it may only command a sampler: then it is heard and not written'
+          : '. No octave brings the whole phrase within range: give it to another instrument, or rewrite it';
       return {
         noteIds: idsOf(out),
         tick: first.onset,
         reason: `${pitchName(first.pitch)} is ${bound} note of the ${name.toLowerCase()}${more}${stays}`,
         mend,
+        ...(commands ? { otherMend: heardAndNotWritten(out) } : {}),
       };
     });
   },
 };
+
+/** Notes so far below an instrument's lowest are no notes of it: they may choose a sampler's way of playing. */
+const COMMANDS_BELOW = 12;
+
+const heardAndNotWritten = (notes: readonly StepNote[]): PageMend => ({
+  where: 'page',
+  label: 'Heard, not written',
+  noteIds: idsOf(notes),
+  overrides: notes.map(({ id }) => ({ kind: 'soundOnly', noteId: id })),
+});
 
 /** A tenth and a half: more than a hand spans (common practice). */
 const WIDEST_HAND = 17;
