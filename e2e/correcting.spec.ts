@@ -74,9 +74,10 @@ test('the page is held while the playing is shaped, and a clef and a system begi
   await expect.poll(() => strip.locator('g.note').count()).toBeLessThan(60);
   await expect.poll(() => strip.locator('g.note.chosen').count()).toBeGreaterThan(20);
   const before = await heads();
-  // Half as long, and later: the roll moves, the page does not.
+  // In half the time: the roll moves, the page does not; and that it has drifted apart is a finding.
   await list(page, 't h');
-  await expect(spokenWords(page)).toHaveText(/Flute/);
+  await press(page, '2');
+  await expect(page.locator('option[value="drifted"]')).toHaveText(/^Page and playing apart · \d+$/);
   await expect.poll(heads).toEqual(before);
   await press(page, 'u');
 

@@ -4,6 +4,7 @@ import type { Arrangement, Part } from '../model/arrangement.js';
 import { applyEdit, invertEdit } from '../model/edit.js';
 import { MARKS, type Override } from '../model/overrides.js';
 import { type Selection, selectionOf } from '../model/selection.js';
+import { barsOfPiece } from '../notation/buildScore.js';
 import { readPitches } from '../notation/pitchReading.js';
 import { READY_PLANS } from '../plan/readyPlans.js';
 import { runPlanOnAll } from '../plan/runPlan.js';
@@ -153,6 +154,20 @@ describe('holding the page', () => {
       runPlanOnAll(arrangement)[0]?.notes.map(({ id, onset, duration }) => [id, onset, duration]);
     expect(places(shape(held))).toEqual(before?.map(({ id, onset, duration }) => [id, onset, duration]));
     expect(places(shape(base))).not.toEqual(places(base));
+    // However far it moves: all of it in half the time, and an octave of bars later.
+    const moved = (of: (onset: number) => number): Arrangement => ({
+      ...held,
+      parts: held.parts.map((part) => ({
+        ...part,
+        notes: part.notes.map((own) => ({ ...own, onset: ticks(of(own.onset)), duration: ticks(own.duration / 2) })),
+      })),
+    });
+    expect(places(moved((onset) => onset / 2))).toEqual(places(base));
+    expect(places(moved((onset) => onset + 1920 * 8))).toEqual(places(base));
+    // The page has all its bars, though nothing is played in the last of them any more.
+    const alone = (arrangement: Arrangement): Arrangement => ({ ...arrangement, parts: arrangement.parts.slice(0, 1) });
+    const bars = (arrangement: Arrangement) => barsOfPiece(runPlanOnAll(arrangement), writtenMaps(arrangement)).length;
+    expect(bars(alone(moved((onset) => onset / 8)))).toBe(bars(alone(base)));
     // Another plan does not change it either.
     const other = { ...held, parts: held.parts.map((part) => ({ ...part, plan: READY_PLANS.percussion })) };
     expect(places(shape(other))).toEqual(places(base));

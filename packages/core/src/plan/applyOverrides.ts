@@ -17,14 +17,10 @@ const corrected = (note: WrittenNote, override: NoteOverride): WrittenNote | nul
       return { ...note, staff: override.staff };
     case 'staccato':
       return { ...note, staccato: override.on };
-    case 'writtenStart': {
-      // The end stays where it is written; a start never reaches it.
-      const end = note.onset + note.duration;
-      const onset = Math.min(override.at, end - 1);
-      return { ...note, onset: units(onset), duration: units(end - onset) };
-    }
+    // Both are laid on together, in `placedByHand`.
+    case 'writtenStart':
     case 'writtenEnd':
-      return { ...note, duration: units(Math.max(1, override.at - note.onset)) };
+      return note;
     case 'soundOnly':
       return null;
     case 'mark':
@@ -59,6 +55,21 @@ const asWritten = ({ id, pitch, onset, duration, voice, staff }: PageOnlyNote, c
   staff,
 });
 
+/** The note where a person has it begin and end: two places, whatever the plan makes of it; never without length. */
+const placedByHand = (note: WrittenNote, list: readonly NoteOverride[]): WrittenNote => {
+  let start: number | null = null;
+  let end: number | null = null;
+  for (const override of list) {
+    if (override.kind === 'writtenStart') start = override.at;
+    else if (override.kind === 'writtenEnd') end = override.at;
+  }
+  if (start === null && end === null) return note;
+  const to = end ?? note.onset + note.duration;
+  // An end that a person set holds; a start alone never reaches the end that the plan made.
+  const from = start === null ? note.onset : end === null ? Math.min(start, to - 1) : start;
+  return { ...note, onset: units(from), duration: units(Math.max(1, to - from)) };
+};
+
 interface SortedOut {
   readonly own: ReadonlyMap<NoteId, readonly NoteOverride[]>;
   readonly pageOnly: readonly PageOnlyNote[];
@@ -76,10 +87,8 @@ const sortedOut = (list: readonly Override[]): SortedOut => {
     if (override.kind === 'pageOnly') pageOnly.push(override);
     else if ('noteId' in override) {
       const of = own.get(override.noteId);
-      // A start first: an end is a place, and a start moved past it would push it on.
-      if (!of) own.set(override.noteId, [override]);
-      else if (override.kind === 'writtenStart') of.unshift(override);
-      else of.push(override);
+      if (of) of.push(override);
+      else own.set(override.noteId, [override]);
     }
   }
   made = { own, pageOnly };
@@ -97,8 +106,10 @@ export const withOverrides = (
   const { own, pageOnly } = sortedOut(overrides.list);
   const result = notes.flatMap((note) => {
     let now: WrittenNote | null = note;
-    for (const override of own.get(note.id) ?? []) now = now && corrected(now, override);
-    return now ? [now] : [];
+    const list = own.get(note.id);
+    if (!list) return [note];
+    for (const override of list) now = now && corrected(now, override);
+    return now ? [placedByHand(now, list)] : [];
   });
   return [...result, ...pageOnly.map((note) => asWritten(note, channel))].sort(compareNotes);
 };

@@ -1,5 +1,6 @@
 /** The time maps of an arrangement in written units, shared by its parts. */
 import { type Arrangement, lastTick, type Part, type PartId } from '../model/arrangement.js';
+import type { Override } from '../model/overrides.js';
 import type { StepContext } from '../reading/context.js';
 import { type Bar, createMeterMap, type MeterMap, pickupOf } from '../time/meterMap.js';
 import { createTempoMap, type TempoMap } from '../time/tempoMap.js';
@@ -39,7 +40,24 @@ export const pageBegins = ({ meters, parts, ppq }: Pick<Arrangement, 'meters' | 
   return before ? 0 : pickup;
 };
 
-/** Builds the maps in written units; bars reach a full bar past the last note. */
+const lasts = new WeakMap<readonly Override[], number>();
+
+/** How far a person has the page reach, whatever is played; once for each list of corrections. */
+const heldTo = (list: readonly Override[]): number => {
+  if (list.length === 0) return 0;
+  let last = lasts.get(list);
+  if (last === undefined) {
+    last = 0;
+    for (const override of list) {
+      if (override.kind === 'writtenEnd' || override.kind === 'writtenStart') last = Math.max(last, override.at);
+      else if (override.kind === 'pageOnly') last = Math.max(last, override.onset + override.duration);
+    }
+    lasts.set(list, last);
+  }
+  return last;
+};
+
+/** Builds the maps in written units; bars reach a full bar past the last note, as played or as a person has it written. */
 export const writtenMaps = (
   arrangement: Pick<Arrangement, 'ppq' | 'tempos' | 'meters' | 'keys' | 'parts'>,
 ): WrittenMaps => {
@@ -47,7 +65,8 @@ export const writtenMaps = (
     items.map((item) => ({ ...item, tick: rescaleTicks(item.tick, arrangement.ppq, WRITTEN_PPQ) }));
   const begins = rescaleTicks(pageBegins(arrangement), arrangement.ppq, WRITTEN_PPQ);
   const meterMap = createMeterMap(scaled(arrangement.meters), WRITTEN_PPQ, begins);
-  const end = rescaleTicks(lastTick(arrangement.parts), arrangement.ppq, WRITTEN_PPQ);
+  const played = rescaleTicks(lastTick(arrangement.parts), arrangement.ppq, WRITTEN_PPQ);
+  const end = Math.max(played, ...arrangement.parts.map(({ overrides }) => heldTo(overrides?.list ?? [])));
   return {
     tempoMap: createTempoMap(scaled(arrangement.tempos), WRITTEN_PPQ),
     meterMap,
