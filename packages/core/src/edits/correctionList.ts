@@ -71,8 +71,15 @@ export const correctionInWords = (override: Override): string => {
   }
 };
 
-/** What holding a note keeps beside the mark that it is held is not listed one by one. */
-const HELD_WITH = new Set(['writtenStart', 'writtenEnd', 'voice', 'staff', 'spelling', 'staccato']);
+/** What holding a note keeps beside the mark that it is held: it is not listed one by one. */
+export const HELD_WITH: ReadonlySet<Override['kind']> = new Set([
+  'writtenStart',
+  'writtenEnd',
+  'voice',
+  'staff',
+  'spelling',
+  'staccato',
+]);
 
 /** All corrections of a part in order of place; those whose notes the plan no longer makes come last. */
 export const correctionsListed = (part: Part, layer: Pick<Written, 'notes'>, maps: WrittenMaps): ListedCorrection[] => {

@@ -17,7 +17,7 @@ import type { PitchReading } from '../notation/pitchReading.js';
 import { STEP_NAMES, spellWithStep } from '../pitch/spelling.js';
 import type { Written, WrittenNote } from '../plan/written.js';
 import type { WrittenUnits } from '../time/units.js';
-import { correctionInWords } from './correctionList.js';
+import { correctionInWords, HELD_WITH } from './correctionList.js';
 import { labelFor } from './labels.js';
 
 /** What a person wants of selected notes on the page. */
@@ -144,7 +144,7 @@ const correct = (
 ): Result<Corrected> => {
   const own = new Map((part.overrides?.list ?? []).map((override) => [overrideKey(override), override]));
   const has = (key: string) => own.get(key);
-  const of = (kinds: readonly NoteOverride['kind'][]): Override[] => {
+  const of = (kinds: readonly Override['kind'][]): Override[] => {
     const ids = new Set(notes.map(({ id }) => id));
     return [...own.values()].filter(
       (override) => 'noteId' in override && ids.has(override.noteId) && kinds.includes(override.kind),
@@ -212,7 +212,7 @@ const correct = (
         : corrections(notes.map(({ id }) => ({ kind: 'soundOnly', noteId: id })));
     }
     case 'hold':
-      return held(scene, notes, of(HELD));
+      return held(scene, notes, of([...HELD_WITH, 'held']));
     case 'asPlanSays': {
       const ids = new Set([...notes.map(({ id }) => id), ...gone]);
       const taken = [...own.values()].filter(
@@ -314,9 +314,6 @@ const spans = (
   });
   return made.length === 0 ? nothing('It goes from one note to a later one: select both.') : corrections(made);
 };
-
-/** What holding keeps of a note. */
-const HELD = ['writtenStart', 'writtenEnd', 'voice', 'staff', 'spelling', 'staccato', 'held'] as const;
 
 /** Keeps all that the page says of the notes; where all of them are held, lets them go. */
 const held = (scene: PageScene, notes: readonly WrittenNote[], said: readonly Override[]): Result<Corrected> => {

@@ -65,7 +65,8 @@ export const mendOfBar = (
     });
   };
   const weightIn = (written: Written) => {
-    const counts = barsWith(arrangement, written, all, maps, reading).get(number);
+    const only = { firstBar: bar.index + 1, lastBar: bar.index + 1 };
+    const counts = barsWith(arrangement, written, all, maps, reading, only).get(number);
     return counts ? weightOf(counts) : null;
   };
   const now = weightIn(layer);

@@ -10,7 +10,7 @@ import type { Written } from '../plan/written.js';
 import type { WrittenMaps } from '../plan/writtenMaps.js';
 import { quantizeEnds } from '../steps/quantizeEnds.js';
 import { quantizeStarts } from '../steps/quantizeStarts.js';
-import { buildScore } from './buildScore.js';
+import { buildScore, type ScoreOptions } from './buildScore.js';
 import type { PitchReading } from './pitchReading.js';
 import type { ScoreBar } from './score.js';
 
@@ -95,9 +95,10 @@ export const barsWith = (
   all: readonly Written[],
   maps: WrittenMaps,
   reading: PitchReading,
+  only: Pick<ScoreOptions, 'firstBar' | 'lastBar'> = {},
 ): ReadonlyMap<number, SignCounts> => {
   const layers = all.map((other) => (other.partId === layer.partId ? layer : other));
-  const [part] = buildScore(arrangement, layers, maps, reading, { partIds: [layer.partId] }).parts;
+  const [part] = buildScore(arrangement, layers, maps, reading, { ...only, partIds: [layer.partId] }).parts;
   return new Map((part?.bars ?? []).map((bar) => [bar.number, signsOf(bar)]));
 };
 

@@ -1,7 +1,9 @@
 /** Noteheads of engraved pictures: a click selects their notes, and selected ones are marked. */
 import {
   isSelected,
+  type NoteId,
   noteOfHead,
+  type Override,
   type PartId,
   type Selection,
   selectionOf,
@@ -33,6 +35,18 @@ export const useChooseHead = (partIds: readonly PartId[]) => {
   };
 };
 
+const knownCorrected = new WeakMap<readonly Override[], ReadonlySet<NoteId>>();
+
+/** The notes that some corrections are of; once for each list, which a score read in makes long. */
+const correctedIn = (list: readonly Override[]): ReadonlySet<NoteId> => {
+  let known = knownCorrected.get(list);
+  if (!known) {
+    known = new Set(list.flatMap((own) => ('noteId' in own ? [own.noteId] : [])));
+    knownCorrected.set(list, known);
+  }
+  return known;
+};
+
 /** Marks the heads that a person corrected, quietly. */
 const useCorrectedMarks = (box: RefObject<HTMLElement | null>, svg: string, partIds: readonly PartId[]): void => {
   const parts = useAppSelector(({ desk }) => desk.arrangement?.parts);
@@ -40,15 +54,14 @@ const useCorrectedMarks = (box: RefObject<HTMLElement | null>, svg: string, part
   useEffect(() => {
     if (!box.current) return;
     for (const head of box.current.querySelectorAll('g.note.corrected')) head.classList.remove('corrected');
-    const corrected = new Set(
-      (parts ?? []).flatMap(({ id, overrides }) =>
-        partIds.includes(id) ? (overrides?.list ?? []).flatMap((own) => ('noteId' in own ? [own.noteId] : [])) : [],
-      ),
+    const lists = (parts ?? []).flatMap(({ id, overrides }) =>
+      overrides && partIds.includes(id) ? [overrides.list] : [],
     );
-    if (corrected.size === 0) return;
+    const corrected = lists.map(correctedIn).filter(({ size }) => size > 0);
+    if (corrected.length === 0) return;
     for (const head of box.current.querySelectorAll('g.note')) {
       const id = noteOfHead(head.id);
-      if (id !== undefined && corrected.has(id)) head.classList.add('corrected');
+      if (id !== undefined && corrected.some((own) => own.has(id))) head.classList.add('corrected');
     }
   }, [svg, parts]);
 };
