@@ -131,7 +131,7 @@ export const pickupEdit = (arrangement: Arrangement): Edit | null => {
 };
 
 /** A length as a meter: the plainest that says it exactly; null where none does. */
-const meterOfLength = (length: number, ppq: number): Meter | null => {
+export const meterOfLength = (length: number, ppq: number): Meter | null => {
   for (const denominator of [4, 8, 16, 32]) {
     const numerator = (length * denominator) / (ppq * 4);
     if (Number.isInteger(numerator) && numerator >= 1) return { numerator, denominator };

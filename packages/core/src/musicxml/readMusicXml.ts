@@ -3,6 +3,7 @@
  * says, note by note, to be held by corrections.
  */
 import { instrumentForProgram, isUnpitched, PERCUSSION_CHANNEL } from '../instruments/instruments.js';
+import { meterOfLength } from '../meter/pickup.js';
 import type { KeyChange, Marker, TrackEvent } from '../model/arrangement.js';
 import { CLEF_NAMES, type ClefName } from '../model/clefs.js';
 import { LONGEST_MARKER, MOST_NOTES } from '../model/limits.js';
@@ -193,13 +194,11 @@ const meterIn = (measure: XmlNode): Meter | null => {
 };
 
 /** A length as a meter; the nearest sixty-fourths where no plainer one says it. */
-const meterOf = (length: number): Meter => {
-  for (const denominator of [4, 8, 16, 32]) {
-    const numerator = (length * denominator) / (WRITTEN_PPQ * 4);
-    if (Number.isInteger(numerator)) return { numerator, denominator };
-  }
-  return { numerator: Math.max(1, Math.round((length * 64) / (WRITTEN_PPQ * 4))), denominator: 64 };
-};
+const meterOf = (length: number): Meter =>
+  meterOfLength(length, WRITTEN_PPQ) ?? {
+    numerator: Math.max(1, Math.round((length * 64) / (WRITTEN_PPQ * 4))),
+    denominator: 64,
+  };
 
 /** The meters and starts of the bars as played; a bar that is not as long as its meter has one of its own. */
 const barsOf = (parts: readonly PartOfXml[], order: readonly number[]) => {
