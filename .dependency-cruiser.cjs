@@ -16,6 +16,8 @@ const ROOMS = [
   'edits',
   'parts',
   'sentences',
+  'lanes',
+  'table',
   'midi',
   'playback',
   'demo',

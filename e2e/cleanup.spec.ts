@@ -120,6 +120,8 @@ test('a step on the selection says how many notes it will touch, and is undone b
   await expect(item).toContainText(/[1-9]\d*$/);
   const count = (await item.textContent())?.match(/\d+$/)?.[0];
   await page.keyboard.press('Escape');
+  // The menu has the keys while it goes.
+  await expect(item).toBeHidden();
   await press(page, 'l', 'Shift+C');
   const settings = page.getByRole('region', { name: 'Close gaps' });
   await settings.getByRole('button', { name: `Close gaps · ${count}` }).click();

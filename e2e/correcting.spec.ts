@@ -135,3 +135,101 @@ test('a score is dropped in beside a recorded part: its page is as it was read, 
   await expect.poll(heads).toEqual(before);
   await expect(page.getByText('140 notes played, 140 written')).toBeVisible();
 });
+
+/** Key of the list, the button's words, what is said, and what stands in the list of corrections. */
+const CORRECTIONS: readonly (readonly [key: string, button: string, said: string, listed: string])[] = [
+  ['7 r', 'Respell', 'Respell: 3 notes', 'Spelled'],
+  ['7 2', 'To voice 2', 'Voice 2: 3 notes', 'Voice 2'],
+  ['7 k', 'Written start later: a rest before it', 'Written start: 3 notes', 'Written start'],
+  ['7 l', 'Written end later', 'Written end: 3 notes', 'Written end'],
+  ['7 d', 'Staccato dot', 'Staccato: 3 notes', 'Staccato'],
+  ['7 a', 'Accent', 'Accent: 3 notes', 'Accent'],
+  ['7 t', 'Tenuto', 'Tenuto: 3 notes', 'Tenuto'],
+  ['7 m', 'Marcato', 'Marcato: 3 notes', 'Marcato'],
+  ['7 f', 'Fermata', 'Fermata: 3 notes', 'Fermata'],
+  ['7 i', 'Trill', 'Trill: 3 notes', 'Trill'],
+  ['7 x', 'Turn', 'Turn: 3 notes', 'Turn'],
+  ['7 z', 'Mordent', 'Mordent: 3 notes', 'Mordent'],
+  ['7 o', 'Arpeggio', 'Arpeggio: 3 notes', 'Arpeggio'],
+  ['7 u', 'Turn the stem', 'Stem: 3 notes', 'Stem up'],
+  ['7 b', 'Break the beam before', 'Beam: 3 notes', 'Beam broken'],
+  ['7 g', 'Join the beam with the one before', 'Beam: 3 notes', 'Beam joined'],
+  ['7 p', 'Slur', 'Slur: 1 note', 'Slur'],
+  ['7 .', 'Glissando', 'Glissando: 1 note', 'Glissando'],
+  ['7 c', 'Hairpin, louder', 'Hairpin, louder: 1 note', 'Hairpin, louder'],
+  ['7 v', 'Hairpin, softer', 'Hairpin, softer: 1 note', 'Hairpin, softer'],
+  ['7 q', 'Heard and not written, or written again', 'Sound only: 3 notes', 'Sound only'],
+  ['7 9', 'Written and no longer heard', 'Page only: 3 notes', 'Written, not heard'],
+  ['7 w', 'Hold the page as it is, or let it go', 'Hold the page: 3 notes', 'Held'],
+];
+
+test('every correction is made by its key, and by its button, and undone', async ({ page, server, troubles }) => {
+  test.setTimeout(150_000);
+  await openDemo(page, server);
+  await pageReady(page);
+  await press(page, '.', '.', '.', '.', 'Shift+.', 'Shift+.');
+  await expect(page.getByRole('contentinfo')).toContainText('3 notes selected');
+  await press(page, '4');
+  const fields = page.getByRole('region', { name: 'Corrections by hand' });
+  const corrections = page.getByRole('region', { name: 'Corrections', exact: true });
+  const made = async (said: string, listed: string) => {
+    await expect(spokenWords(page)).toContainText(said);
+    await expect(corrections.getByRole('button', { name: `Take back: ${listed}` }).first()).toBeVisible();
+    await press(page, 'u');
+    await expect(page.getByText('nothing is corrected by hand')).toBeVisible();
+  };
+  for (const [key, button, said, listed] of CORRECTIONS) {
+    await list(page, key);
+    await made(said, listed);
+    await fields.getByRole('button', { name: button, exact: true }).click();
+    await made(said, listed);
+  }
+  expect(troubles).toEqual([]);
+});
+
+test('tuplets are made and unmade, a value is given to note after note, and playing and page are seen side by side', async ({
+  page,
+  server,
+}) => {
+  await openDemo(page, server);
+  await pageReady(page);
+  const strip = page.getByTestId('page');
+  await press(page, '.', '.', '.', '.', 'Shift+.', 'Shift+.');
+  const before = await strip.locator('g.tuplet').count();
+  await list(page, '7 8');
+  await expect(strip.locator('g.tuplet')).toHaveCount(before + 1);
+  await press(page, '4');
+  const fields = page.getByRole('region', { name: 'Corrections by hand' });
+  await fields.getByLabel('Tuplet of').selectOption('5');
+  await expect(spokenWords(page)).toContainText('Tuplet of 5');
+  await list(page, '7 0');
+  await expect(strip.locator('g.tuplet')).toHaveCount(before);
+
+  // A value, to one note after another: Escape ends it.
+  await press(page, 'Escape');
+  await list(page, '7 7');
+  await fields.getByLabel('Value').selectOption('eighth');
+  await expect(page.getByText(/is given to every note that you select/)).toBeVisible();
+  await press(page, '.');
+  await expect(spokenWords(page)).toHaveText('Written as eighth: 1 note in Flute');
+  await press(page, '.');
+  await expect(page.getByRole('region', { name: 'Corrections', exact: true }).getByRole('heading')).not.toHaveText(
+    /^0/,
+  );
+  await press(page, 'Escape');
+  await expect(page.getByText(/is given to every note that you select/)).toHaveCount(0);
+
+  // Played and written of one note, each changed by itself.
+  await press(page, '3');
+  const both = page.getByRole('region', { name: 'Played and written' });
+  await expect(both).toContainText(/ms (late|early)|on its place/);
+  await both.getByLabel('Written length').selectOption('quarter');
+  await expect(spokenWords(page)).toHaveText('Written as quarter: 1 note in Flute');
+  const start = both.getByLabel('Written start');
+  await start.fill('2.1');
+  await start.press('Enter');
+  await expect(start).toHaveValue('2.1.0');
+  await start.fill('soon');
+  await start.press('Enter');
+  await expect(page.getByText(/^A place is a bar, a beat and ticks/).first()).toBeVisible();
+});

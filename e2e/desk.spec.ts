@@ -320,13 +320,13 @@ test('files dropped on an open arrangement add parts, and an undo takes them awa
   expect(troubles).toEqual([]);
 });
 
-test('two windows on one arrangement: the later one is told, and can put its change on top', async ({
+test('two browsers on one arrangement: the later one is told, and can put its change on top', async ({
   page,
-  context,
+  browser,
   server,
 }) => {
   await openDemo(page, server);
-  const other = await context.newPage();
+  const other = await (await browser.newContext()).newPage();
   await openDemo(other, server);
   await focusRoll(page);
   await page.keyboard.press('.');

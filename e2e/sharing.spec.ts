@@ -1,7 +1,7 @@
 /** Parts shared out, and sentences: chords dealt out, parts split and combined, parts themselves, Where … do … by keyboard. */
 import { demoMidi, importMidi, writePlayedMidi } from '@crispfold/core';
 import { expect, type Page } from '@playwright/test';
-import { deskReady, historyOf, openDemo, panel, press, saved, spokenWords, test } from './desk.js';
+import { deskReady, historyOf, list, openDemo, panel, press, saved, spokenWords, test } from './desk.js';
 
 const foot = (page: Page) => page.getByRole('contentinfo');
 const partNames = (page: Page) =>
@@ -221,4 +221,48 @@ test('show only what a sentence picks, then delete what is seen', async ({ page,
   const gone = (await lastDone(page)).match(/\d+/g)?.reduce((sum, number) => sum + Number(number), 0);
   expect(gone).toBe(Number(count));
   expect(await spokenWords(page).textContent()).toContain('Delete');
+});
+
+test('the score in a window of its own stays linked: selection, playhead, every change, and it takes over', async ({
+  page,
+  context,
+  server,
+}) => {
+  await openDemo(page, server);
+  const [score] = await Promise.all([context.waitForEvent('page'), list(page, 'y d')]);
+  const pages = score.getByTestId('score-pages');
+  await expect(pages.locator('g.note').first()).toBeAttached({ timeout: 30_000 });
+  // What is selected on the Desk is marked in the score, and the other way round.
+  await press(page, '.');
+  await expect(pages.locator('g.note.chosen')).toHaveCount(1);
+  const heads = pages.locator('g.note');
+  await heads.nth(5).dispatchEvent('click');
+  await expect(page.getByTestId('page').locator('g.note.chosen').first()).toBeAttached();
+  // A change made there is carried out here, and the score shows it.
+  await press(page, 'Escape', '.');
+  const first = () =>
+    pages
+      .locator('g.note.chosen')
+      .first()
+      .evaluate((head) => (head as SVGGElement).getBBox().y);
+  const before = await first();
+  await list(page, 'p u');
+  await expect.poll(first).not.toBe(before);
+  await pages.focus();
+  await score.keyboard.press('u');
+  await expect.poll(first).toBe(before);
+  await expect.poll(() => historyOf(page)).toEqual(['As brought in', expect.stringMatching(/^Transpose/)]);
+  // The Desk's window goes: the other one keeps what is changed from there on.
+  await saved(page);
+  await page.close();
+  await expect(score.getByText(/^The other window was closed/)).toBeVisible();
+  await pages.focus();
+  await score.keyboard.press('Shift+U');
+  await expect.poll(first).not.toBe(before);
+  await saved(score);
+  await score.reload();
+  await expect(pages.locator('g.note').first()).toBeAttached({ timeout: 30_000 });
+  await score.getByRole('button', { name: 'Desk', exact: false }).first().click();
+  await deskReady(score);
+  expect(await historyOf(score)).toEqual(['As brought in', expect.stringMatching(/^Transpose/)]);
 });

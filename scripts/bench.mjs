@@ -39,6 +39,8 @@ const edits = await measure('edits');
 const desk = await measure('desk');
 const parts = await measure('parts');
 const hues = await measure('hues');
+const lanes = await measure('lanes');
+const allRows = await measure('table');
 const ofHue = (what) => hues.rows.filter((row) => row.what === what);
 const table = rows.map(
   (row) =>
@@ -136,6 +138,22 @@ ${[...new Set(hues.rows.map(({ what }) => what))]
         .join(' | ')} |`,
   )
   .join('\n')}
+
+## Lanes
+
+${lanes.events.toLocaleString('en')} points of one controller; as multiples of sorting them by value in the same run (${ms(lanes.sort)} ms).
+
+| what | in sorts | milliseconds |
+| --- | ---: | ---: |
+${lanes.rows.map((row) => `| ${row.what} | ${ratio(row.sorts)} | ${ms(row.ms)} |`).join('\n')}
+
+A frame while scrolling, with no lane and with a lane of these points (median, worst): eight bars
+${ms(lanes.near.median)}, ${ms(lanes.near.worst)} and ${ms(lanes.nearLane.median)}, ${ms(lanes.nearLane.worst)} ms; the whole piece ${ms(lanes.whole.median)}, ${ms(lanes.whole.worst)} and ${ms(lanes.wholeLane.median)}, ${ms(lanes.wholeLane.worst)} ms.
+
+## The table
+
+${allRows.rows.toLocaleString('en')} notes: from the key to its rows ${ms(allRows.opened)} ms; a frame while it scrolls ${ms(allRows.frame)} ms (median), ${ms(allRows.worst)} at worst; from a
+word to the rows that have it ${ms(allRows.narrowed)} ms.
 
 ## The Desk in the browser
 

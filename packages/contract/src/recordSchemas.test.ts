@@ -38,6 +38,8 @@ describe('corrections of the page', () => {
     { kind: 'stem', noteId: 1, way: 'up' },
     { kind: 'beam', noteId: 1, joined: false },
     { kind: 'slur', noteId: 1, to: 2 },
+    { kind: 'tuplet', noteId: 1, from: 0, length: 10080, actual: 9, normal: 8 },
+    { kind: 'glissando', noteId: 1, to: 2 },
     { kind: 'hairpin', noteId: 1, to: 2, way: 'softer' },
     { kind: 'dynamic', noteId: 1, dynamic: 'sfz' },
     { kind: 'words', noteId: 1, text: 'dolce' },
@@ -66,5 +68,33 @@ describe('corrections of the page', () => {
     null,
   ])('are refused: %o', (override) => {
     expect(taken(override)).toBe(false);
+  });
+});
+
+describe('ramps', () => {
+  const taken = (change: unknown) => editSchema.isValidSync({ label: 'x', changes: [change] }, { strict: true });
+  const event = { id: 1, kind: 'controller', tick: 0, channel: 0, controller: 11, value: 5 };
+  const events = (lists: object) => ({ kind: 'events', partId: 1, added: [], removed: [], changed: [], ...lists });
+
+  it('of messages are taken with their ease, put on and taken off', () => {
+    expect(taken(events({ added: [{ ...event, ramp: -0.5 }] }))).toBe(true);
+    expect(taken(events({ changed: [{ before: { id: 1, ramp: 0 }, after: { id: 1, ramp: null } }] }))).toBe(true);
+    expect(taken(events({ added: [{ ...event, ramp: 2 }] }))).toBe(false);
+    expect(taken(events({ added: [{ id: 1, kind: 'program', tick: 0, channel: 0, program: 3, ramp: 0 }] }))).toBe(
+      false,
+    );
+  });
+
+  it('of the tempo say where they lead', () => {
+    const tempos = (ramp: unknown) => ({
+      kind: 'arrangementFields',
+      before: { tempos: [{ tick: 0, microsecondsPerQuarter: 500_000 }] },
+      after: { tempos: [{ tick: 0, microsecondsPerQuarter: 500_000, ramp }] },
+    });
+    expect(taken(tempos({ to: 1_000_000, ease: 1 }))).toBe(true);
+    expect(taken(tempos(undefined))).toBe(true);
+    expect(taken(tempos({ to: 0, ease: 0 }))).toBe(false);
+    expect(taken(tempos({ to: 1e9, ease: 0 }))).toBe(false);
+    expect(taken(tempos({ to: 5, ease: 0, evil: 1 }))).toBe(false);
   });
 });

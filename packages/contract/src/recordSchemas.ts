@@ -113,13 +113,17 @@ const EVENT_FIELDS: { readonly [kind in TrackEvent['kind']]: { readonly [field: 
   meta: { metaType, data: bytes },
   sysex: { escape: truth, data: bytes },
 };
+/** Kinds whose values can ramp to the next, and how. */
+const RAMPS = new Set<unknown>(['controller', 'pitchBend', 'channelPressure']);
+const ease: Check = (value) => typeof value === 'number' && value >= -1 && value <= 1;
 const kind: Check = (value) => typeof value === 'string' && Object.hasOwn(EVENT_FIELDS, value);
 const eventId = whole(1, Number.MAX_SAFE_INTEGER);
 
 /** True for a message of a track, as it is kept with a part or beside all parts. */
 const isTrackEvent = (value: unknown, more: { readonly [field: string]: Check } = {}): boolean => {
   const own = (value as { kind?: unknown } | null)?.kind;
-  return kind(own) && isRecord(value, { ...more, kind, tick: place, ...EVENT_FIELDS[own as TrackEvent['kind']] });
+  const fields = { ...more, kind, tick: place, ...EVENT_FIELDS[own as TrackEvent['kind']] };
+  return kind(own) && isRecord(value, fields, RAMPS.has(own) ? { ramp: ease } : {});
 };
 
 const isPartEvent = (value: unknown): value is PartEvent => isTrackEvent(value, { id: eventId });
@@ -130,7 +134,7 @@ const isEventPatch = isPatch(
     { id: eventId, tick: place, kind, value: whole(0, 16_383) },
     ...Object.values(EVENT_FIELDS).map(({ value: _, ...fields }) => fields),
   ),
-  {},
+  { ramp: ease },
 ) as (value: unknown) => value is EventPatch;
 
 /** True where no two records of a list have one id. */
@@ -168,6 +172,7 @@ const oneOf =
 const pageNote = whole(1, Number.MAX_SAFE_INTEGER);
 const voice = whole(1, 4);
 const staff = oneOf([1, 2]);
+const tupletNumber = whole(1, 64);
 const bar = whole(0, 1_000_000);
 const spoken: Check = (value) => typeof value === 'string' && value.length > 0 && value.length <= LONGEST_WORDS;
 
@@ -186,7 +191,9 @@ const OVERRIDE_FIELDS: { readonly [kind in Override['kind']]: { readonly [field:
   stem: { noteId: pageNote, way: oneOf(['up', 'down']) },
   beam: { noteId: pageNote, joined: truth },
   tie: { noteId: pageNote },
+  tuplet: { noteId: pageNote, from: place, length: whole(1, LAST_TICK), actual: tupletNumber, normal: tupletNumber },
   slur: { noteId: pageNote, to: pageNote },
+  glissando: { noteId: pageNote, to: pageNote },
   hairpin: { noteId: pageNote, to: pageNote, way: oneOf(['louder', 'softer']) },
   dynamic: { noteId: pageNote, dynamic: oneOf(DYNAMICS) },
   words: { noteId: pageNote, text: spoken },
@@ -253,10 +260,19 @@ export const partSchema = exact({
 });
 
 const tick = yup.number().integer().min(0).max(LAST_TICK).required();
+const microseconds = yup.number().integer().min(1).max(16_777_215);
 const arrangementShape = {
   title: name,
   ppq: yup.number().integer().min(1).max(32767),
-  tempos: yup.array(exact({ tick, microsecondsPerQuarter: yup.number().integer().min(1).max(16_777_215).required() })),
+  tempos: yup.array(
+    exact({
+      tick,
+      microsecondsPerQuarter: microseconds.required(),
+      ramp: exact({ to: microseconds.required(), ease: yup.number().min(-1).max(1).required() })
+        .optional()
+        .default(undefined),
+    }),
+  ),
   meters: yup.array(
     exact({
       tick,

@@ -251,9 +251,10 @@ export class DeskSession {
   }
 
   private pageScene(selection: Selection): PageScene {
-    const { arrangement } = this.told;
+    const { arrangement, maps } = this.told;
     const writtenOf = (part: Part) => this.layerOf(part);
-    return { arrangement, selection, writtenOf, reading: () => this.read().reading };
+    const { barAt } = maps.meterMap;
+    return { arrangement, selection, writtenOf, barAt, reading: () => this.read().reading };
   }
 
   /** All layers as they stand, and how their pitches are read. */

@@ -48,8 +48,12 @@ export const correctionInWords = (override: Override): string => {
       return override.joined ? 'Beam joined' : 'Beam broken';
     case 'tie':
       return 'Tied on';
+    case 'tuplet':
+      return `${override.actual} in the time of ${override.normal}`;
     case 'slur':
       return 'Slur';
+    case 'glissando':
+      return 'Glissando';
     case 'hairpin':
       return override.way === 'louder' ? 'Hairpin, louder' : 'Hairpin, softer';
     case 'dynamic':
@@ -79,6 +83,7 @@ export const HELD_WITH: ReadonlySet<Override['kind']> = new Set([
   'staff',
   'spelling',
   'staccato',
+  'tuplet',
 ]);
 
 /** All corrections of a part in order of place; those whose notes the plan no longer makes come last. */

@@ -9,12 +9,12 @@ import { failure, type Result, success } from '../model/result.js';
 import type { Selection } from '../model/selection.js';
 import { countOfNotes, pitchName } from '../reading/noteWords.js';
 import {
-  type BarPosition,
   barPosition,
-  beatsOfBar,
   createMeterMap,
   createPlaces,
   type MeterMap,
+  placeInNumbers,
+  tickOfPlace,
 } from '../time/meterMap.js';
 import { type Length, lengthInTicks } from '../time/noteLengths.js';
 import { createTempoMap, type TempoMap } from '../time/tempoMap.js';
@@ -152,20 +152,19 @@ interface Maps {
   readonly tempoMap: TempoMap;
 }
 
-/** The tick of a place, on the bar's first beat where it says none; null where there is no such bar or beat. */
-const tickOfPlace = (
-  { meterMap, ppq }: Maps,
-  { bar, beat, tick }: Omit<BarPosition, 'beat'> & { readonly beat: number | null },
-): number | null => {
-  const found = meterMap.barNumbered(bar);
-  if (found.number !== bar) return null;
-  const beats = beatsOfBar(found, ppq);
-  const start = (beat === null ? beats[0] : beats.find(({ number }) => number === beat))?.start;
-  return start === undefined ? null : start + tick;
-};
-
 const amountInTicks = (amount: Length, at: number, { ppq, tempoMap }: Maps): number =>
   Math.round(lengthInTicks(amount, ppq, tempoMap.ticksPerMillisecond(at)));
+
+/** The tick of a place that was typed, "3.2.120", "3.2" or "3"; the problem in words where it is none or there is none such. */
+export const placeTyped = (meterMap: MeterMap, ppq: number, typed: string): Result<number> => {
+  const entry = readFieldEntry('start', typed);
+  if (!entry.ok) return entry;
+  const tick = entry.value.kind === 'place' ? tickOfPlace(meterMap, ppq, entry.value) : null;
+  if (tick !== null) return success(tick);
+  return entry.value.kind === 'place'
+    ? failure('no-beat', 'There is no such bar or beat.')
+    : failure('bad-place', 'Type a place: a bar, a beat and ticks, as in 3.2.120, or 3.2, or 3.');
+};
 
 /** The place of a note's start with one piece of it changed; null where there is none. */
 const pieceChanged = (note: Note, field: 'bar' | 'beat' | 'tick', entry: FieldEntry, maps: Maps): number | null => {
@@ -173,7 +172,7 @@ const pieceChanged = (note: Note, field: 'bar' | 'beat' | 'tick', entry: FieldEn
   const value =
     entry.kind === 'add' ? place[field] + entry.amount.value : entry.kind === 'set' ? entry.value : Number.NaN;
   const least = field === 'beat' ? 1 : field === 'bar' ? maps.meterMap.barAt(0).number : 0;
-  return tickOfPlace(maps, { ...place, [field]: Math.max(least, value) });
+  return tickOfPlace(maps.meterMap, maps.ppq, { ...place, [field]: Math.max(least, value) });
 };
 
 /** The value a field would get, before it is kept within bounds; null where it cannot be. */
@@ -186,7 +185,7 @@ const wanted = (note: Note, field: NoteField, entry: FieldEntry, maps: Maps): nu
     case 'setLength':
       return amountInTicks(entry.length, note.onset, maps);
     case 'place':
-      return tickOfPlace(maps, entry);
+      return tickOfPlace(maps.meterMap, maps.ppq, entry);
     case 'add':
       return now + (TIMES.has(field) ? amountInTicks(entry.amount, note.onset, maps) : entry.amount.value);
     case 'times':
@@ -343,7 +342,5 @@ export const fieldSpans = (arrangement: Arrangement, selection: Selection): Read
 export const fieldText = (arrangement: Arrangement, field: NoteField, value: number): string => {
   if (field === 'pitch') return pitchName(value);
   if (field !== 'start' && field !== 'end') return String(value);
-  const meterMap = createMeterMap(arrangement.meters, arrangement.ppq);
-  const { bar, beat, tick } = barPosition(meterMap, arrangement.ppq, value);
-  return `${bar}.${beat}.${Math.round(tick)}`;
+  return placeInNumbers(createMeterMap(arrangement.meters, arrangement.ppq), arrangement.ppq, value);
 };

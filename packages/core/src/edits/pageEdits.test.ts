@@ -28,6 +28,7 @@ const sceneOf = (arrangement: Arrangement, selection: Selection): PageScene => {
     selection,
     writtenOf: (part) => layers.find(({ partId }) => partId === part.id) ?? { notes: [] },
     reading: () => readPitches(arrangement, layers),
+    barAt: writtenMaps(arrangement).meterMap.barAt,
   };
 };
 const wished = (arrangement: Arrangement, wish: PageWish, which: readonly number[]): Arrangement => {
@@ -122,6 +123,18 @@ describe('corrections by hand', () => {
     expect(runPlanOnAll(hidden)[0]?.notes).toHaveLength(4);
     expect(hidden.parts[0]?.notes).toHaveLength(5);
     expect(listOf(wished(hidden, { wish: 'soundOnly' }, [2]))).toEqual([]);
+  });
+
+  it('leave a note on the page that is no longer heard', () => {
+    const silent = wished(base, { wish: 'pageOnly' }, [1, 2]);
+    expect(silent.parts[0]?.notes.map(({ muted }) => muted === true)).toEqual([false, true, true, false, false]);
+    const layers = [base, silent].map((own) => runPlanOnAll(own)[0]?.notes ?? []);
+    const placesOf = (list: (typeof layers)[0]) => list.map(({ pitch, onset, duration }) => [pitch, onset, duration]);
+    expect(placesOf(layers[1] ?? [])).toEqual(placesOf(layers[0] ?? []));
+    // A note that is made later does not get the id of one of these.
+    const taken = listOf(silent).flatMap((own) => (own.kind === 'pageOnly' ? [own.id] : []));
+    expect(silent.nextNoteId).toBeGreaterThan(Math.max(...taken));
+    expect(refused(silent, { wish: 'pageOnly' }, [1])).toMatch(/not on the page/);
   });
 
   it('are one Edit over several parts, which says how many in which', () => {
@@ -219,6 +232,10 @@ describe('any series of wishes', () => {
       { wish: 'stem' },
       { wish: 'tie' },
       { wish: 'slur' },
+      { wish: 'glissando' },
+      { wish: 'tuplet', actual: 3 },
+      { wish: 'tuplet', actual: 5 },
+      { wish: 'plain' },
       { wish: 'hold' },
       { wish: 'soundOnly' },
       { wish: 'asPlanSays' },

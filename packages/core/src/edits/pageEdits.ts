@@ -1,5 +1,7 @@
 /** Corrections of the page by hand: each wish becomes one Edit of overrides, or a sentence on why it cannot be. */
-import type { Arrangement, Part } from '../model/arrangement.js';
+
+import { writtenLengthInWords } from '../meter/valueWords.js';
+import type { Arrangement, NoteId, Part } from '../model/arrangement.js';
 import { type Change, type Edit, overridesChange } from '../model/edit.js';
 import {
   type BarOverride,
@@ -9,6 +11,7 @@ import {
   type NoteOverride,
   type Override,
   overrideKey,
+  type PageOnlyNote,
 } from '../model/overrides.js';
 import type { Notehead } from '../model/percussionMap.js';
 import { failure, type Result, success } from '../model/result.js';
@@ -16,9 +19,11 @@ import { type Selection, selectedIn } from '../model/selection.js';
 import type { PitchReading } from '../notation/pitchReading.js';
 import { STEP_NAMES, spellWithStep } from '../pitch/spelling.js';
 import type { Written, WrittenNote } from '../plan/written.js';
-import type { WrittenUnits } from '../time/units.js';
+import type { Bar } from '../time/meterMap.js';
+import { WRITTEN_PPQ, type WrittenUnits } from '../time/units.js';
 import { correctionInWords, HELD_WITH } from './correctionList.js';
 import { labelFor } from './labels.js';
+import { asPlain, asTuplet, byVoice } from './tuplets.js';
 
 /** What a person wants of selected notes on the page. */
 export type PageWish =
@@ -29,6 +34,10 @@ export type PageWish =
   | { readonly wish: 'staff' }
   /** Written start or end, later or earlier, in written units. */
   | { readonly wish: 'start' | 'end'; readonly by: number }
+  /** Written so much later or earlier as it is, in written units. */
+  | { readonly wish: 'moved'; readonly by: number }
+  /** Written so long, in written units. */
+  | { readonly wish: 'length'; readonly length: number }
   | { readonly wish: 'staccato' }
   | { readonly wish: 'mark'; readonly mark: Mark }
   | { readonly wish: 'notehead'; readonly head: Notehead }
@@ -37,11 +46,17 @@ export type PageWish =
   /** Broken from the chord before, or joined with it. */
   | { readonly wish: 'beam'; readonly joined: boolean }
   | { readonly wish: 'tie' }
-  | { readonly wish: 'slur' }
+  /** So many notes in the time of fewer: laid on the beats that they fill best. */
+  | { readonly wish: 'tuplet'; readonly actual: number }
+  /** No tuplet where they stand. */
+  | { readonly wish: 'plain' }
+  | { readonly wish: 'slur' | 'glissando' }
   | { readonly wish: 'hairpin'; readonly way: 'louder' | 'softer' }
   | { readonly wish: 'dynamic'; readonly dynamic: Dynamic }
   | { readonly wish: 'words'; readonly text: string }
   | { readonly wish: 'soundOnly' }
+  /** On the page and no longer heard. */
+  | { readonly wish: 'pageOnly' }
   | { readonly wish: 'hold' }
   /** Takes all corrections of these notes back. */
   | { readonly wish: 'asPlanSays' };
@@ -52,6 +67,8 @@ export interface PageScene {
   readonly selection: Selection;
   readonly writtenOf: (part: Part) => Pick<Written, 'notes'>;
   readonly reading: () => PitchReading;
+  /** The bar at a place, in written units. */
+  readonly barAt: (at: number) => Bar;
 }
 
 /** What a wish does to the corrections of one part. */
@@ -59,6 +76,8 @@ interface Corrected {
   readonly put: readonly Override[];
   readonly taken: readonly Override[];
   readonly count: number;
+  /** Of Played, where it changes too. */
+  readonly played?: readonly Change[];
 }
 
 const VERBS: { readonly [wish in PageWish['wish']]: string } = {
@@ -67,17 +86,23 @@ const VERBS: { readonly [wish in PageWish['wish']]: string } = {
   staff: 'To the other staff',
   start: 'Written start',
   end: 'Written end',
+  moved: 'Written place',
+  length: 'Written length',
   staccato: 'Staccato',
   mark: 'Sign',
   notehead: 'Notehead',
   stem: 'Stem',
   beam: 'Beam',
   tie: 'Tie',
+  tuplet: 'Tuplet',
+  plain: 'No tuplet',
   slur: 'Slur',
+  glissando: 'Glissando',
   hairpin: 'Hairpin',
   dynamic: 'Dynamic',
   words: 'Words',
   soundOnly: 'Sound only',
+  pageOnly: 'Page only',
   hold: 'Hold the page',
   asPlanSays: 'As the plan says',
 };
@@ -86,6 +111,7 @@ const VERBS: { readonly [wish in PageWish['wish']]: string } = {
 export const pageEdit = (scene: PageScene, wish: PageWish): Result<Edit> => {
   const changes: Change[] = [];
   const counts: { part: Part; count: number }[] = [];
+  let made = 0;
   let problem = 'Select the notes first whose page is to be corrected.';
   for (const part of scene.arrangement.parts) {
     const ids = selectedIn(scene.selection, part.id);
@@ -96,18 +122,19 @@ export const pageEdit = (scene: PageScene, wish: PageWish): Result<Edit> => {
       .notes.filter((note) => ids.has(note.id) || note.sources.some((id) => ids.has(id)));
     const gone = new Set(ids);
     for (const { id, sources } of notes) for (const own of [id, ...sources]) gone.delete(own);
-    const made = correct(scene, part, notes, [...gone], wish);
-    if (!made.ok) {
-      problem = made.problem.message;
+    const corrected = correct(scene, part, notes, [...gone], wish, scene.arrangement.nextNoteId + made);
+    if (!corrected.ok) {
+      problem = corrected.problem.message;
       continue;
     }
-    const { put, taken, count } = made.value;
+    const { put, taken, count, played } = corrected.value;
+    made += put.length;
     if (count === 0) continue;
-    changes.push(overridesChange(part, put, taken));
+    changes.push(...(played ?? []), overridesChange(part, put, taken));
     counts.push({ part, count });
   }
   if (changes.length === 0) return failure('noCorrection', problem);
-  return success({ label: labelFor(labelOf(wish), counts), changes });
+  return success({ label: labelFor(wishInWords(wish), counts), changes });
 };
 
 /** Has a clef, a system or a page begin with a bar of a part; the same again takes it back. */
@@ -120,8 +147,13 @@ export const barCorrection = (part: Part, override: BarOverride): Edit => {
   };
 };
 
-const labelOf = (wish: PageWish): string => {
+/** What is wished, in few words. */
+export const wishInWords = (wish: PageWish): string => {
   if (wish.wish === 'mark') return wish.mark.charAt(0).toUpperCase() + wish.mark.slice(1);
+  if (wish.wish === 'length') return `Written as ${writtenLengthInWords(wish.length, WRITTEN_PPQ)}`;
+  if (wish.wish === 'notehead') return `Notehead ${wish.head}`;
+  if (wish.wish === 'voice') return `Voice ${wish.voice}`;
+  if (wish.wish === 'tuplet') return `Tuplet of ${wish.actual}`;
   if (wish.wish === 'dynamic') return `Dynamic ${wish.dynamic}`;
   if (wish.wish === 'hairpin') return wish.way === 'louder' ? 'Hairpin, louder' : 'Hairpin, softer';
   return VERBS[wish.wish];
@@ -141,6 +173,7 @@ const correct = (
   notes: readonly WrittenNote[],
   gone: readonly number[],
   wish: PageWish,
+  freshId: NoteId,
 ): Result<Corrected> => {
   const own = new Map((part.overrides?.list ?? []).map((override) => [overrideKey(override), override]));
   const has = (key: string) => own.get(key);
@@ -167,6 +200,23 @@ const correct = (
     case 'start':
     case 'end':
       return edgesMoved(notes, wish.wish, wish.by);
+    case 'moved':
+      return corrections(
+        notes.flatMap(({ id, onset, duration }): NoteOverride[] => {
+          const at = Math.max(0, onset + wish.by);
+          return [
+            { kind: 'writtenStart', noteId: id, at: at as WrittenUnits },
+            { kind: 'writtenEnd', noteId: id, at: (at + duration) as WrittenUnits },
+          ];
+        }),
+      );
+    case 'length': {
+      const { length } = wish;
+      if (length < 1) return nothing('A note lasts some time on the page.');
+      return corrections(
+        notes.map(({ id, onset }) => ({ kind: 'writtenEnd', noteId: id, at: (onset + length) as WrittenUnits })),
+      );
+    }
     case 'staccato': {
       const on = !notes.every(({ staccato }) => staccato);
       return corrections(notes.map(({ id }) => ({ kind: 'staccato', noteId: id, on })));
@@ -189,7 +239,13 @@ const correct = (
       return corrections(notes.map(({ id }) => ({ kind: 'beam', noteId: id, joined: wish.joined })));
     case 'tie':
       return ties(scene, part, notes, of(['tie']));
+    case 'tuplet':
+    case 'plain':
+      return tuplets(scene, part, notes, [...own.values()], wish);
+    case 'pageOnly':
+      return pageOnly(part, notes, freshId);
     case 'slur':
+    case 'glissando':
     case 'hairpin':
       return spans(notes, wish, of([wish.wish]));
     case 'dynamic': {
@@ -293,24 +349,80 @@ const ties = (
   return corrections(possible.map(({ id }) => ({ kind: 'tie', noteId: id })));
 };
 
+/** Each voice by itself. */
+const tuplets = (
+  scene: PageScene,
+  part: Part,
+  notes: readonly WrittenNote[],
+  set: readonly Override[],
+  wish: Extract<PageWish, { wish: 'tuplet' | 'plain' }>,
+): Result<Corrected> => {
+  const voices = byVoice(scene.writtenOf(part).notes);
+  const put: NoteOverride[] = [];
+  const taken: Override[] = [];
+  for (const own of byVoice(notes)) {
+    const [one] = own;
+    const voice = voices.find(([first]) => first?.voice === one?.voice && first?.staff === one?.staff) ?? own;
+    const laid =
+      wish.wish === 'plain'
+        ? success(asPlain(own, voice, set, scene.barAt))
+        : asTuplet(own, voice, set, scene.barAt, wish.actual);
+    if (!laid.ok) return laid;
+    put.push(...laid.value.put);
+    taken.push(...laid.value.taken);
+  }
+  return corrections(put, taken);
+};
+
+/** The page keeps the notes as its own; the played ones behind them are muted. */
+const pageOnly = (part: Part, notes: readonly WrittenNote[], first: NoteId): Result<Corrected> => {
+  const behind = new Set(notes.flatMap(({ id, sources }) => [id, ...sources]));
+  const heard = part.notes.filter(({ id, muted }) => behind.has(id) && !muted);
+  if (heard.length === 0) return nothing('These notes are not heard as it is.');
+  return success({
+    put: notes.map(
+      ({ pitch, onset, duration, voice, staff }, index): PageOnlyNote => ({
+        kind: 'pageOnly',
+        id: first + index,
+        pitch,
+        onset,
+        duration,
+        voice,
+        staff,
+      }),
+    ),
+    taken: [],
+    count: notes.length,
+    played: [
+      {
+        kind: 'notes',
+        partId: part.id,
+        added: [],
+        removed: [],
+        changed: heard.map((note) => ({ before: note, after: { ...note, muted: true as const } })),
+      },
+    ],
+  });
+};
+
 /** From the first to the last of the notes, voice by voice. */
 const spans = (
   notes: readonly WrittenNote[],
-  wish: Extract<PageWish, { wish: 'slur' | 'hairpin' }>,
+  wish: Extract<PageWish, { wish: 'slur' | 'glissando' | 'hairpin' }>,
   said: readonly Override[],
 ): Result<Corrected> => {
   if (said.length > 0) return corrections([], said);
   const voices = new Map<string, WrittenNote[]>();
   for (const note of notes) {
-    const key = wish.wish === 'slur' ? `${note.staff} ${note.voice}` : `${note.staff}`;
+    const key = wish.wish === 'hairpin' ? `${note.staff}` : `${note.staff} ${note.voice}`;
     voices.set(key, [...(voices.get(key) ?? []), note]);
   }
   const made = [...voices.values()].flatMap((own): NoteOverride[] => {
     const [first, last] = [own[0], own[own.length - 1]];
     if (!first || !last || first.onset === last.onset) return [];
-    return wish.wish === 'slur'
-      ? [{ kind: 'slur', noteId: first.id, to: last.id }]
-      : [{ kind: 'hairpin', noteId: first.id, to: last.id, way: wish.way }];
+    return wish.wish === 'hairpin'
+      ? [{ kind: 'hairpin', noteId: first.id, to: last.id, way: wish.way }]
+      : [{ kind: wish.wish, noteId: first.id, to: last.id }];
   });
   return made.length === 0 ? nothing('It goes from one note to a later one: select both.') : corrections(made);
 };

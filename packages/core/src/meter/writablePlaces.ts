@@ -1,7 +1,7 @@
 /** Places that note values can say: what lies between them goes to the nearest, beat by beat. */
 import type { Beat } from '../time/meterMap.js';
 import { lastIndexAtOrBefore } from '../time/search.js';
-import { type BeatPart, divisionFor, splitBeat, WHOLE } from './zones.js';
+import { type BeatPart, divisionFor, type SetTuplet, splitBeat, WHOLE } from './zones.js';
 
 /** Where places go; written units throughout. */
 export interface WritablePlaces {
@@ -23,7 +23,12 @@ const SHORTEST_PARTS = { simple: 8, compound: 12 } as const;
  * Looks at every place in each beat together: where one division of the beat says them all they stay, elsewhere all of the
  * beat's go to thirty-seconds or, where those fit clearly better, to sixths.
  */
-export const writablePlaces = (beats: readonly Beat[], places: Iterable<number>): WritablePlaces => {
+export const writablePlaces = (
+  beats: readonly Beat[],
+  places: Iterable<number>,
+  set: readonly SetTuplet[] = [],
+): WritablePlaces => {
+  if (set.length > 0) return aboutTuplets(beats, places, set);
   // Places come in order, mostly: the beat of the last one is looked at first.
   let last = 0;
   const beatOf = (at: number): number => {
@@ -79,6 +84,37 @@ export const writablePlaces = (beats: readonly Beat[], places: Iterable<number>)
       const parts = split.get(index);
       if (parts) return Math.max(...parts.map(({ beat: { start } }) => (start < at ? start : beat.start)));
       return Math.max(beat.start, at - (steps.get(index) ?? shortestStep(beat)));
+    },
+  };
+};
+
+/** A tuplet's places are those of its notes, and halves and quarters of them where they are whole units. */
+const stepIn = ({ length, ratio: { actual } }: SetTuplet): number => {
+  const note = length / actual;
+  return note % 4 === 0 ? note / 4 : note;
+};
+
+/** Where tuplets were set by hand their own places count, and the plain ones everywhere else. */
+const aboutTuplets = (beats: readonly Beat[], places: Iterable<number>, set: readonly SetTuplet[]): WritablePlaces => {
+  const holding = (at: number) => set.find(({ start, length }) => at >= start && at < start + length);
+  const outside = writablePlaces(
+    beats,
+    [...places].filter((at) => !holding(at)),
+  );
+  return {
+    nearest: (at) => {
+      const own = holding(at);
+      if (!own) return outside.nearest(at);
+      const step = stepIn(own);
+      return own.start + Math.round((at - own.start) / step) * step;
+    },
+    after: (at) => {
+      const own = holding(at);
+      return own ? Math.min(own.start + own.length, at + stepIn(own)) : outside.after(at);
+    },
+    before: (at) => {
+      const own = holding(at - 1);
+      return own ? Math.max(own.start, at - stepIn(own)) : outside.before(at);
     },
   };
 };

@@ -132,6 +132,17 @@ const tupletTree = memo((key): MeterNode => {
   return { start: 0, length, children: Array.from({ length: actual }, (_, i) => halves(i * each, each, SMALLEST)) };
 });
 
+/** A stretch that is written as a tuplet because a person wants it so; from the bar's start, or the piece's. */
+export interface SetTuplet {
+  readonly start: number;
+  readonly length: number;
+  readonly ratio: Ratio;
+}
+
+/** True for a tuplet that note values can say: each of its notes is a plain one, and lasts whole units. */
+export const canBeWritten = ({ length, ratio: { actual, normal } }: SetTuplet): boolean =>
+  actual > 1 && Number.isInteger(length / actual) && Number.isInteger(Math.log2(WHOLE / (length / normal)));
+
 const tupletZone = (start: number, length: number, ratio: Ratio): Zone => {
   const scale = ratio.actual / ratio.normal;
   return { start, end: start + length, tree: tupletTree(`${length * scale}/${ratio.actual}`), scale, ratio };
@@ -140,11 +151,17 @@ const tupletZone = (start: number, length: number, ratio: Ratio): Zone => {
 /**
  * The zones of a bar, given every place (offset from the bar's start) where something begins or ends. A tuplet takes the
  * shortest span that holds it: one beat, or two where there are places in both and all are thirds of both
- * together.
+ * together. Tuplets that a person set stand where they are, in order.
  */
-export const zonesOf = (meter: Meter, barLength: number, places: readonly number[]): readonly Zone[] => {
+export const zonesOf = (
+  meter: Meter,
+  barLength: number,
+  places: readonly number[],
+  set: readonly SetTuplet[] = [],
+): readonly Zone[] => {
   const plain = plainZones(meter);
-  if (plain && plain.end === barLength && places.every((place) => place % plain.step === 0)) return plain.zones;
+  if (set.length === 0 && plain && plain.end === barLength && places.every((place) => place % plain.step === 0))
+    return plain.zones;
   const beats = writtenBeatsOf(meter).filter((beat) => beat.start < barLength);
   const inside: number[][] = beats.map(() => []);
   let at = 0;
@@ -156,8 +173,13 @@ export const zonesOf = (meter: Meter, barLength: number, places: readonly number
   const tree = treeOf(meter);
   for (let index = 0; index < beats.length; index += 1) {
     const beat = beats[index] as Beat;
+    const own = set.filter((tuplet) => tuplet.start < beat.start + beat.length && endOf(tuplet) > beat.start);
+    if (own.length > 0) {
+      aroundTuplets(zones, beat, own, tree, barLength);
+      continue;
+    }
     const long = longTriplet(beats, inside, index);
-    if (long) {
+    if (long && !set.some((tuplet) => tuplet.start < long.end && endOf(tuplet) > long.start)) {
       zones.push(long);
       index += 1;
       continue;
@@ -168,6 +190,28 @@ export const zonesOf = (meter: Meter, barLength: number, places: readonly number
     for (const part of parts) addZone(zones, part, tree, barLength);
   }
   return zones;
+};
+
+const endOf = ({ start, length }: { readonly start: number; readonly length: number }): number => start + length;
+
+/** A beat that tuplets set by hand lie in: each where it begins, and plain stretches about them. */
+const aroundTuplets = (
+  zones: Zone[],
+  beat: Beat,
+  tuplets: readonly SetTuplet[],
+  tree: MeterNode,
+  barLength: number,
+): void => {
+  let at = beat.start;
+  const plainTo = (to: number) => {
+    if (to > at) addZone(zones, { beat: { ...beat, start: at, length: to - at }, ratio: null }, tree, barLength);
+  };
+  for (const tuplet of tuplets) {
+    plainTo(tuplet.start);
+    if (tuplet.start >= beat.start) zones.push(tupletZone(tuplet.start, tuplet.length, tuplet.ratio));
+    at = Math.max(at, endOf(tuplet));
+  }
+  plainTo(endOf(beat));
 };
 
 /** A tuplet is a zone of its own; plain stretches run together. */

@@ -40,6 +40,12 @@ const correctionsOf = (page: NoteOnPage, note: Note, ppq: number, idOf: (page: N
   if (page.words) list.push({ kind: 'words', noteId, text: page.words });
   const slurred = page.slurTo && idOf(page.slurTo);
   if (slurred) list.push({ kind: 'slur', noteId, to: slurred });
+  const slid = page.glissandoTo && idOf(page.glissandoTo);
+  if (slid) list.push({ kind: 'glissando', noteId, to: slid });
+  if (page.tuplet) {
+    const { start, length, ratio } = page.tuplet;
+    list.push({ kind: 'tuplet', noteId, from: at(start), length: at(length), ...ratio });
+  }
   const swelled = page.hairpin && idOf(page.hairpin.to);
   if (page.hairpin && swelled) list.push({ kind: 'hairpin', noteId, to: swelled, way: page.hairpin.way });
   return list;

@@ -1,7 +1,9 @@
 /** Arrangements to Standard MIDI File bytes, as played and as written. */
 import { writeMidi as encodeMidi, type MidiData, type MidiEvent } from 'midi-file';
+import { expandedEvents } from '../lanes/lanes.js';
 import type { Arrangement, Note, Part, TrackEvent } from '../model/arrangement.js';
 import type { Written } from '../plan/written.js';
+import { createTempoMap, expandedTempos } from '../time/tempoMap.js';
 import { rescaleTicks, WRITTEN_PPQ } from '../time/units.js';
 
 /** A message at its tick; `rank` orders messages at one tick: ends, then everything else, then starts. */
@@ -105,7 +107,7 @@ const tempoTrack = (arrangement: Arrangement, scale: (tick: number) => number): 
     }),
   ),
   ...arrangement.keys.map((k) => meta(scale(k.tick), { type: 'keySignature', key: k.fifths, scale: k.minor ? 1 : 0 })),
-  ...arrangement.tempos.map((t) =>
+  ...expandedTempos(arrangement.tempos, arrangement.ppq).map((t) =>
     meta(scale(t.tick), { type: 'setTempo', microsecondsPerBeat: t.microsecondsPerQuarter }),
   ),
   ...arrangement.markers.map((m) => meta(scale(m.tick), { type: 'marker', text: asBytes(m.text) })),
@@ -182,6 +184,7 @@ const chosen = (arrangement: Arrangement, { partIds }: PartChoice): readonly Par
 /** The performance: every note, controller and message as it was brought in or edited. Muted notes are left out. */
 export const writePlayedMidi = (arrangement: Arrangement, choice: PartChoice = {}): Uint8Array => {
   const same = (tick: number) => tick;
+  const { ticksPerMillisecond } = createTempoMap(arrangement.tempos, arrangement.ppq);
   const silent = choice.partIds ? [] : arrangement.silentTracks;
   return encode(
     [
@@ -190,7 +193,7 @@ export const writePlayedMidi = (arrangement: Arrangement, choice: PartChoice = {
         partTrack(
           part,
           part.notes.filter((note) => !note.muted),
-          part.events,
+          expandedEvents(part.events, ticksPerMillisecond),
           same,
         ),
       ),
@@ -216,13 +219,14 @@ export const writeWrittenMidi = (
   choice: PartChoice = {},
 ): Uint8Array => {
   const scale = (tick: number) => rescaleTicks(tick, arrangement.ppq, WRITTEN_PPQ);
+  const { ticksPerMillisecond } = createTempoMap(arrangement.tempos, arrangement.ppq);
   const byPart = new Map(written.map((layer) => [layer.partId, layer]));
   return encode(
     [
       tempoTrack(arrangement, scale),
       ...chosen(arrangement, choice).map((part) => {
         const layer = byPart.get(part.id);
-        const events = part.events.filter(
+        const events = expandedEvents(part.events, ticksPerMillisecond).filter(
           (event) => event.kind !== 'controller' || (event.controller !== SUSTAIN && event.controller !== SOSTENUTO),
         );
         const notes = (layer?.notes ?? []).map((note) => note as unknown as Note);

@@ -25,16 +25,24 @@ export interface Note {
   readonly muted?: boolean;
 }
 
+/** How a value goes to the next of its kind: it ramps there with an ease (from -1 to 1, 0 is straight); else it holds. */
+type Ramps = { readonly ramp?: number };
+
 /** Whatever else a track holds, in its order; `tick` from the start of the piece. */
 export type TrackEvent = { readonly tick: Ticks } & (
-  | { readonly kind: 'controller'; readonly channel: number; readonly controller: number; readonly value: number }
+  | ({
+      readonly kind: 'controller';
+      readonly channel: number;
+      readonly controller: number;
+      readonly value: number;
+    } & Ramps)
   | { readonly kind: 'program'; readonly channel: number; readonly program: number }
-  | {
+  | ({
       readonly kind: 'pitchBend';
       readonly channel: number /** 0 to 16383, 8192 is the centre. */;
       readonly value: number;
-    }
-  | { readonly kind: 'channelPressure'; readonly channel: number; readonly value: number }
+    } & Ramps)
+  | ({ readonly kind: 'channelPressure'; readonly channel: number; readonly value: number } & Ramps)
   | { readonly kind: 'keyPressure'; readonly channel: number; readonly pitch: number; readonly value: number }
   | { readonly kind: 'text' /** SMF meta type 1 to 15. */; readonly metaType: number; readonly text: string }
   | { readonly kind: 'meta'; readonly metaType: number; readonly data: readonly number[] }

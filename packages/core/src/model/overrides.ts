@@ -51,8 +51,21 @@ export type NoteOverride =
   | { readonly kind: 'beam'; readonly noteId: NoteId; readonly joined: boolean }
   /** Tied to the next chord of its voice that has its pitch. */
   | { readonly kind: 'tie'; readonly noteId: NoteId }
+  /**
+   * A tuplet that holds this note, whatever the page would make of its places: `actual` notes in the time of `normal`, from a
+   * place on and so long.
+   */
+  | {
+      readonly kind: 'tuplet';
+      readonly noteId: NoteId;
+      readonly from: WrittenUnits;
+      readonly length: WrittenUnits;
+      readonly actual: number;
+      readonly normal: number;
+    }
   /** From this note to another of the part. */
   | { readonly kind: 'slur'; readonly noteId: NoteId; readonly to: NoteId }
+  | { readonly kind: 'glissando'; readonly noteId: NoteId; readonly to: NoteId }
   | { readonly kind: 'hairpin'; readonly noteId: NoteId; readonly to: NoteId; readonly way: 'louder' | 'softer' }
   | { readonly kind: 'dynamic'; readonly noteId: NoteId; readonly dynamic: Dynamic }
   | { readonly kind: 'words'; readonly noteId: NoteId; readonly text: string }
@@ -112,7 +125,9 @@ export const overrideKey = (override: Override): string => {
     case 'stem':
     case 'beam':
     case 'tie':
+    case 'tuplet':
     case 'slur':
+    case 'glissando':
     case 'hairpin':
     case 'dynamic':
     case 'words':

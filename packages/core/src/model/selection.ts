@@ -127,3 +127,9 @@ export const selectionWithin = (selection: Selection, { parts }: Pick<Arrangemen
   }
   return next;
 };
+
+/** True where two selections hold the same notes. */
+export const sameSelection = (a: Selection, b: Selection): boolean =>
+  a === b ||
+  (selectionSize(a) === selectionSize(b) &&
+    [...a].every(([partId, ids]) => [...ids].every((id) => isSelected(b, partId, id))));

@@ -49,13 +49,62 @@ const fromItsFirstBar = (score: Score): Score => ({
   })),
 });
 
+/** Verovio plays the tones of a rolled chord one after the other: its times are then no longer those of the page. */
+const unrolled = (score: Score): Score => ({
+  ...score,
+  parts: score.parts.map((part) => ({
+    ...part,
+    bars: part.bars.map((bar) => ({
+      ...bar,
+      events: bar.events.map(({ arpeggio: _, ...event }) => event),
+    })),
+  })),
+});
+
+/**
+ * True where two voices of a staff have one line at once and one of them is tied: OpenSheetMusicDisplay joins ties by the
+ * line they stand on, and takes one voice's for the other's.
+ */
+const tiesMeet = ({ parts }: Score): boolean =>
+  parts.some(({ bars }) => {
+    const heads = bars.flatMap(({ start, events }) =>
+      events.flatMap((event) =>
+        event.notes.map(({ spelling, tiedTo, tiedFrom }) => ({
+          line: `${event.staff} ${spelling.step} ${spelling.octave}`,
+          voice: event.voice,
+          from: start + event.start,
+          to: start + event.start + event.length,
+          tied: tiedTo || tiedFrom,
+        })),
+      ),
+    );
+    return heads.some(
+      (one) =>
+        one.tied &&
+        heads.some(
+          (other) =>
+            other.line === one.line && other.voice !== one.voice && other.from <= one.to && other.to >= one.from,
+        ),
+    );
+  });
+
+/** A made score whose two voices tie one line at once. */
+const WITH_MEETING_TIES = {
+  seed: 244_285,
+  kind: 'keyboard',
+  style: 'sixteenths',
+  meter: { numerator: 5, denominator: 8 },
+  bars: 4,
+  spread: 40,
+} as const;
+
 /** Both readers find what the Score says, and the engraver has nothing to complain of. */
-const expectReadBack = (whole: Score): void => {
+const expectReadBack = (whole: Score, bothReaders = true): void => {
   const score = fromItsFirstBar(pitchedPartsOf(whole));
   const musicXml = writeMusicXml(score);
   const before = verovio.warnings.length;
   expect(verovio.headRows(musicXml)).toEqual(headRows(score));
-  expect(openSheetMusicDisplay(musicXml)).toEqual(soundingRows(score));
+  if (bothReaders) expect(openSheetMusicDisplay(musicXml)).toEqual(soundingRows(score));
   verovio.load(writeMusicXml(whole));
   expect(verovio.warnings.slice(before)).toEqual([]);
 };
@@ -109,13 +158,20 @@ describe('read back by Verovio and OpenSheetMusicDisplay, without one warning', 
       bars: fc.integer({ min: 1, max: 5 }),
       spread: fc.constantFrom(0, 15, 40),
     });
+    let leftOut = 0;
     fc.assert(
       fc.property(recipes, ({ spread, ...recipe }) => {
         const composed = madeScore({ ...recipe, quartersPerMinute: 100 });
-        expectReadBack(scores(perform(composed, { ...exact, spread, lengths: spread ? [0.7, 1.05] : [1, 1] }))());
+        const played = perform(composed, { ...exact, spread, lengths: spread ? [0.7, 1.05] : [1, 1] });
+        const score = unrolled(scores(played)());
+        const meet = tiesMeet(score);
+        if (meet) leftOut += 1;
+        expectReadBack(score, !meet);
       }),
-      { numRuns: 300 },
+      // The score of which it was found comes first.
+      { numRuns: 300, examples: [[{ ...WITH_MEETING_TIES }]] },
     );
+    expect(leftOut).toBeLessThan(45);
   });
 
   const pitched = INSTRUMENTS.filter((instrument) => !isUnpitched(instrument));

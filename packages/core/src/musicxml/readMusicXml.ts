@@ -4,6 +4,7 @@
  */
 import { instrumentForProgram, isUnpitched, PERCUSSION_CHANNEL } from '../instruments/instruments.js';
 import { meterOfLength } from '../meter/pickup.js';
+import type { Ratio, SetTuplet } from '../meter/zones.js';
 import type { KeyChange, Marker, TrackEvent } from '../model/arrangement.js';
 import { CLEF_NAMES, type ClefName } from '../model/clefs.js';
 import { LONGEST_MARKER, MOST_NOTES } from '../model/limits.js';
@@ -32,6 +33,9 @@ export interface NoteOnPage {
   dynamic: Dynamic | null;
   words: string | null;
   slurTo: NoteOnPage | null;
+  glissandoTo: NoteOnPage | null;
+  /** The tuplet that begins with it, or with a rest before it; written units from the start of the piece. */
+  tuplet: SetTuplet | null;
   hairpin: { readonly to: NoteOnPage; readonly way: 'louder' | 'softer' } | null;
 }
 
@@ -271,6 +275,28 @@ const trackOf = ({ head, measures }: PartOfXml, index: number, frame: Frame): Tr
 const onsetOf = ({ onset }: Raw): number => onset;
 const placeOf = ({ at }: { readonly at: number }): number => at;
 
+/** Opens the spans that begin with a note, and closes those that end with it. */
+const spansOf = (
+  notations: readonly XmlNode[],
+  names: readonly string[],
+  page: NoteOnPage,
+  open: Map<string, NoteOnPage>,
+  close: (from: NoteOnPage) => void,
+): void => {
+  for (const own of names.flatMap((name) => notations.flatMap((all) => all.all(name)))) {
+    const number = own.attributes.number ?? '1';
+    if (own.attributes.type === 'start') open.set(number, page);
+    else if (own.attributes.type === 'stop') {
+      const from = open.get(number);
+      if (from && from !== page) close(from);
+      open.delete(number);
+    }
+  }
+};
+
+/** Tuplets of more notes are not kept as such. */
+const MOST_IN_TUPLET = 64;
+
 class PartReader {
   private readonly notes: Raw[] = [];
   private readonly signs: Sign[] = [];
@@ -278,6 +304,12 @@ class PartReader {
   private readonly setting: Setting = { divisions: 1, transpose: { semitones: 0, steps: 0 }, clefs: new Map() };
   private readonly tied = new Map<string, Raw>();
   private readonly slurs = new Map<string, NoteOnPage>();
+  private readonly slides = new Map<string, NoteOnPage>();
+  /** The tuplet that is open in each voice, and its first note. */
+  private readonly tuplets = new Map<
+    string,
+    { readonly start: number; readonly ratio: Ratio; holder: NoteOnPage | null }
+  >();
   private readonly wedges = new Map<
     string,
     { readonly at: number; readonly staff: number; readonly way: 'louder' | 'softer' }
@@ -334,7 +366,7 @@ class PartReader {
             break;
           }
           if (!node.child('chord')) chord = at;
-          if (!node.child('rest')) this.note(node, chord, length(node));
+          this.noteOrRest(node, chord, chord + length(node));
           if (!node.child('chord')) at += length(node);
           break;
         default:
@@ -445,10 +477,34 @@ class PartReader {
     this.signs.push({ kind: 'hairpin', at: open.at, staff: open.staff, way: open.way, to: at });
   }
 
-  private note(node: XmlNode, onset: number, duration: number): void {
+  private noteOrRest(node: XmlNode, start: number, end: number): void {
+    const page = node.child('rest') ? null : this.note(node, start, end - start);
+    this.tuplet(node, page, start, end);
+  }
+
+  /** What begins or ends a tuplet, note or rest; one within another is counted, not kept. */
+  private tuplet(node: XmlNode, page: NoteOnPage | null, start: number, end: number): void {
+    const voice = `${node.textOf('voice')} ${node.textOf('staff')}`;
+    const signs = node.all('notations').flatMap((own) => own.all('tuplet'));
+    const first = ({ attributes: { number = '1' } }: XmlNode) => number === '1';
+    if (signs.some((own) => !first(own))) lose(this.frame, 'tuplet within a tuplet');
+    const has = (type: string) => signs.some((own) => first(own) && own.attributes.type === type);
+    const actual = node.numberOf('time-modification', 'actual-notes') ?? 0;
+    const normal = node.numberOf('time-modification', 'normal-notes') ?? 0;
+    if (has('start') && actual > 0 && normal > 0 && actual <= MOST_IN_TUPLET && normal <= MOST_IN_TUPLET)
+      this.tuplets.set(voice, { start, ratio: { actual, normal }, holder: null });
+    const open = this.tuplets.get(voice);
+    if (!open) return;
+    open.holder ??= page;
+    if (!has('stop')) return;
+    this.tuplets.delete(voice);
+    if (open.holder) open.holder.tuplet = { start: open.start, length: end - open.start, ratio: open.ratio };
+  }
+
+  private note(node: XmlNode, onset: number, duration: number): NoteOnPage | null {
     const staff = node.numberOf('staff') === 2 ? 2 : 1;
     const sounding = this.pitchOf(node);
-    if (!sounding || duration <= 0) return;
+    if (!sounding || duration <= 0) return null;
     const { pitch, spelling } = sounding;
     const key = `${staff} ${pitch}`;
     const ties = node.all('tie').map(({ attributes }) => attributes.type);
@@ -458,7 +514,7 @@ class PartReader {
       before.duration += duration;
       this.slur(notations, before.page);
       if (!ties.includes('start')) this.tied.delete(key);
-      return;
+      return null;
     }
     const page = this.pageOf(node, notations, staff, spelling);
     // A dot stands once for its chord.
@@ -468,6 +524,7 @@ class PartReader {
     this.notes.push(raw);
     if (raw.tieStart) this.tied.set(key, raw);
     this.slur(notations, page);
+    return page;
   }
 
   private pitchOf(node: XmlNode): { readonly pitch: number; readonly spelling: NoteOnPage['spelling'] } | null {
@@ -510,20 +567,19 @@ class PartReader {
       dynamic: null,
       words: null,
       slurTo: null,
+      glissandoTo: null,
+      tuplet: null,
       hairpin: null,
     };
   }
 
   private slur(notations: readonly XmlNode[], page: NoteOnPage): void {
-    for (const slur of notations.flatMap((own) => own.all('slur'))) {
-      const number = slur.attributes.number ?? '1';
-      if (slur.attributes.type === 'start') this.slurs.set(number, page);
-      else if (slur.attributes.type === 'stop') {
-        const from = this.slurs.get(number);
-        if (from && from !== page) from.slurTo = page;
-        this.slurs.delete(number);
-      }
-    }
+    spansOf(notations, ['slur'], page, this.slurs, (from) => {
+      from.slurTo = page;
+    });
+    spansOf(notations, ['glissando', 'slide'], page, this.slides, (from) => {
+      from.glissandoTo = page;
+    });
   }
 
   /** Puts signs on their chords, and makes loudness of them. */

@@ -122,6 +122,8 @@ describe('written, read in, and written again', () => {
       { kind: 'staccato', noteId: id(2), on: true },
       { kind: 'slur', noteId: id(4), to: id(7) },
       { kind: 'slur', noteId: id(8), to: id(11) },
+      { kind: 'glissando', noteId: id(12), to: id(13) },
+      { kind: 'tuplet', noteId: id(14), from: 141_120 as never, length: 10_080 as never, actual: 9, normal: 8 },
       { kind: 'hairpin', noteId: id(5), to: id(9), way: 'louder' },
       { kind: 'dynamic', noteId: id(0), dynamic: 'p' },
       { kind: 'dynamic', noteId: id(10), dynamic: 'f' },

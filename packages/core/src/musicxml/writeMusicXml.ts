@@ -252,7 +252,7 @@ const directionAt = (
 /** Hairpins that begin or end with a chord. */
 const wedges = (part: ScorePart, event: ScoreEvent, end: 'start' | 'stop'): XmlElement[] =>
   (event.spans ?? []).flatMap((span) =>
-    span.what === 'slur' || span.end !== end
+    span.what === 'slur' || span.what === 'glissando' || span.end !== end
       ? []
       : [
           directionAt(
@@ -490,9 +490,11 @@ const ARTICULATIONS = [
   ['tenuto', 'tenuto'],
 ] as const;
 
-const slurs = (event: ScoreEvent, end: 'start' | 'stop'): XmlElement[] =>
+const slursAndSlides = (event: ScoreEvent, end: 'start' | 'stop'): XmlElement[] =>
   (event.spans ?? []).flatMap((span) =>
-    span.what === 'slur' && span.end === end ? [element('slur', [], { type: end, number: span.number })] : [],
+    (span.what === 'slur' || span.what === 'glissando') && span.end === end
+      ? [element(span.what, [], { type: end, number: span.number })]
+      : [],
   );
 
 const notations = (event: ScoreEvent, note: ScoreNote | null): XmlElement[] => {
@@ -507,8 +509,8 @@ const notations = (event: ScoreEvent, note: ScoreNote | null): XmlElement[] => {
     note?.tiedTo ? element('tied', [], { type: 'start' }) : undefined,
     starts ? element('tuplet', [], { type: 'start', bracket: 'yes' }) : undefined,
     stops ? element('tuplet', [], { type: 'stop' }) : undefined,
-    ...slurs(event, 'stop'),
-    ...slurs(event, 'start'),
+    ...slursAndSlides(event, 'stop'),
+    ...slursAndSlides(event, 'start'),
     ...ornaments.map((name) => element('ornaments', [element(name)])),
     articulations.length > 0
       ? element(

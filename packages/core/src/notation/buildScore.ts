@@ -3,7 +3,7 @@
 import { type Family, type Instrument, instrumentById, isUnpitched } from '../instruments/instruments.js';
 import { GENERAL_MIDI_MAP } from '../instruments/percussionMap.js';
 import { splitIntoValues } from '../meter/noteValues.js';
-import { WHOLE, type Zone, zonesOf } from '../meter/zones.js';
+import { type SetTuplet, WHOLE, type Zone, zonesOf } from '../meter/zones.js';
 import type { Arrangement, NoteId, Part, PartId } from '../model/arrangement.js';
 import type { ClefName } from '../model/clefs.js';
 import type { Override } from '../model/overrides.js';
@@ -13,11 +13,11 @@ import type { WrittenMaps } from '../plan/writtenMaps.js';
 import type { Staff } from '../reading/stepNote.js';
 import { type Bar, originOf } from '../time/meterMap.js';
 import { lastIndexAtOrBefore } from '../time/search.js';
-import { quartersPerMinute } from '../time/tempoMap.js';
+import { expandedTempos, quartersPerMinute } from '../time/tempoMap.js';
 import { rescaleTicks, WRITTEN_PPQ } from '../time/units.js';
 import { accidentalsOf, withCourtesy } from './accidentals.js';
 import { withBeams } from './beams.js';
-import { beamBefore, type Corrections, correctionsOf, withCorrections } from './corrections.js';
+import { beamBefore, type Corrections, correctionsOf, tupletsSet, withCorrections } from './corrections.js';
 import { keyAt, type PitchReading } from './pitchReading.js';
 import type { BarSigns, Score, ScoreBar, ScoreEvent, ScoreNote, ScorePart } from './score.js';
 import { clefsOfBars, type OctaveLine, octaveLinesOf } from './staffPlaces.js';
@@ -134,9 +134,11 @@ interface WrittenTempo extends TempoAt {
 }
 
 const temposOf = ({ tempos, ppq }: Arrangement, all: readonly Bar[]): readonly WrittenTempo[] => {
-  const changes = tempos.map(({ tick, microsecondsPerQuarter }) => ({
+  // A page says from where a tempo slows down: the ramp's own start, not the mean of its first step.
+  const starts = new Map(tempos.map(({ tick, microsecondsPerQuarter }) => [tick, microsecondsPerQuarter]));
+  const changes = expandedTempos(tempos, ppq, 1).map(({ tick, microsecondsPerQuarter }) => ({
     at: rescaleTicks(tick, ppq, WRITTEN_PPQ),
-    quartersPerMinute: quartersPerMinute(microsecondsPerQuarter),
+    quartersPerMinute: quartersPerMinute(starts.get(tick) ?? microsecondsPerQuarter),
   }));
   const words = tempoWordsOf(changes, 4 * WRITTEN_PPQ, all[all.length - 1]?.end ?? 0);
   return changes.map((change, index) => ({ ...change, words: words[index] ?? null }));
@@ -219,7 +221,7 @@ const buildPart = (
   const staves: readonly Staff[] = all.some((note) => note.staff === 2) ? [1, 2] : [1];
   const corrections = correctionsOf(part.overrides?.list);
   const places = placesOfPart(instrument, all, staves, allBars, concert, clefsSet(part.overrides?.list, allBars));
-  const voices = voicesOf(notes, bars);
+  const voices = voicesOf(notes, bars, tupletsSet(part.overrides?.list));
   const next = voices.map(() => 0);
   const scoreBars = bars.map((bar): ScoreBar => {
     const inside = voices.map(({ chords }, which): VoiceChord[] => {
@@ -390,12 +392,12 @@ const staffEvents = (
 ): ScoreEvent[] => {
   const speaking = voices.flatMap((voice, which) => {
     const chords = inside[which] as readonly VoiceChord[];
-    return voice.staff === staff && chords.length > 0 ? [{ number: voice.voice, chords }] : [];
+    return voice.staff === staff && chords.length > 0 ? [{ number: voice.voice, chords, tuplets: voice.tuplets }] : [];
   });
   if (speaking.length === 0) return [wholeBarRest(notatedLength(bar), staff)];
   const alone = speaking.length === 1;
-  const unsigned = speaking.flatMap(({ number, chords }): Unsigned[] =>
-    voiceEvents(bar, chords, spell).map((event) => ({
+  const unsigned = speaking.flatMap(({ number, chords, tuplets }): Unsigned[] =>
+    voiceEvents(bar, chords, tuplets, spell).map((event) => ({
       ...event,
       // A voice that has the staff to itself shows its rests.
       kind: event.kind === 'rest' && number > 1 && !alone && event.ratio === null ? 'gap' : event.kind,
@@ -466,11 +468,20 @@ type Spell = (pitch: number, id: NoteId) => Spelling;
 
 type VoiceEvent = Omit<ScoreEvent, 'beams' | 'staff' | 'voice' | 'stem'>;
 
-const voiceEvents = (bar: Bar, chords: readonly VoiceChord[], spell: Spell): VoiceEvent[] => {
+const voiceEvents = (
+  bar: Bar,
+  chords: readonly VoiceChord[],
+  tuplets: readonly SetTuplet[],
+  spell: Spell,
+): VoiceEvent[] => {
   const length = leadOf(bar) + notatedLength(bar);
   const pieces = piecesOfBar(bar, length, chords);
   const places = pieces.flatMap((piece) => [piece.start, piece.end]).filter((place) => place < length);
-  const zones = zonesOf(bar.meter, length, places);
+  const origin = originOf(bar, WRITTEN_PPQ);
+  const set = tuplets
+    .filter(({ start }) => start >= bar.start && start < bar.end)
+    .map((tuplet) => ({ ...tuplet, start: tuplet.start - origin }));
+  const zones = zonesOf(bar.meter, length, places, set);
   return numberPieces(pieces.flatMap((piece) => zones.flatMap((zone) => eventsInZone(bar, piece, zone, spell))));
 };
 

@@ -7,6 +7,7 @@ import { runPlanOnAll } from '../plan/runPlan.js';
 import { writtenMaps } from '../plan/writtenMaps.js';
 import { arrangementWith, note, partWith } from '../testing/kit.js';
 import { createOpenSheetMusicDisplay, createVerovio, headRows, soundingRows } from '../testing/readBack.js';
+import type { WrittenUnits } from '../time/units.js';
 import { buildScore, type ScoreOptions } from './buildScore.js';
 import { readPitches } from './pitchReading.js';
 
@@ -151,6 +152,23 @@ const anyCorrection = fc.nat({ max: notes.length }).chain((index): fc.Arbitrary<
     fc.nat({ max: 120_000 }).map((at): Override => ({ kind: 'writtenEnd', noteId, at: at as never })),
     fc.integer({ min: 1, max: 4 }).map((voice): Override => ({ kind: 'voice', noteId, voice })),
     fixed({ kind: 'tie', noteId }),
+    to.map((end): Override => ({ kind: 'glissando', noteId, to: end })),
+    fc
+      .record({
+        from: fc.nat({ max: 16 }).map((half) => (half * 5040) as WrittenUnits),
+        length: fc.constantFrom(5040, 10_080, 15_120, 20_160, 40_320).map((own) => own as WrittenUnits),
+        ratio: fc.constantFrom<[number, number][]>([3, 2], [5, 4], [6, 4], [7, 4], [9, 8], [2, 3], [4, 3]),
+      })
+      .map(
+        ({ from, length, ratio: [actual, normal] }): Override => ({
+          kind: 'tuplet',
+          noteId,
+          from,
+          length,
+          actual,
+          normal,
+        }),
+      ),
     fixed({ kind: 'staff', noteId, staff: 2 }),
     fixed({ kind: 'soundOnly', noteId }),
     fixed({ kind: 'held', noteId }),

@@ -1,4 +1,5 @@
 /** Lays a person's corrections of signs on the Score: ties, heads, stems, marks, slurs, hairpins, dynamics, words. */
+import type { SetTuplet } from '../meter/zones.js';
 import type { NoteId } from '../model/arrangement.js';
 import type { Mark, NoteOverride, Override } from '../model/overrides.js';
 import type { ScoreBar, ScoreEvent, SpanEdge } from './score.js';
@@ -19,6 +20,7 @@ const ELSEWHERE = new Set([
   'staccato',
   'soundOnly',
   'held',
+  'tuplet',
 ]);
 
 /** The corrections of signs among all of a part. */
@@ -36,6 +38,21 @@ export const correctionsOf = (list: readonly Override[] | undefined): Correction
   }
   return found;
 };
+
+/** The tuplets that a person set, by the note each is kept with. */
+export const tupletsSet = (list: readonly Override[] | undefined): ReadonlyMap<NoteId, SetTuplet> =>
+  new Map(
+    (list ?? []).flatMap((own) =>
+      own.kind === 'tuplet'
+        ? [
+            [
+              own.noteId,
+              { start: own.from, length: own.length, ratio: { actual: own.actual, normal: own.normal } },
+            ] as const,
+          ]
+        : [],
+    ),
+  );
 
 /** How a chord's beam goes with the one before it, where a person said so. */
 export const beamBefore = (
@@ -99,7 +116,7 @@ const withTies = (chords: readonly ScoreEvent[], startOf: (event: ScoreEvent) =>
   return changed;
 };
 
-/** Slurs and hairpins: of those that are partly shown, the part that is. */
+/** Slurs, slides and hairpins: of those that are partly shown, the part that is. */
 const edgesOf = (chords: readonly ScoreEvent[], corrections: Corrections): ReadonlyMap<ScoreEvent, SpanEdge[]> => {
   const edges = new Map<ScoreEvent, SpanEdge[]>();
   const add = (event: ScoreEvent, edge: SpanEdge) => edges.set(event, [...(edges.get(event) ?? []), edge]);
@@ -109,18 +126,29 @@ const edgesOf = (chords: readonly ScoreEvent[], corrections: Corrections): Reado
   });
   const spans = [...corrections].flatMap(([noteId, own]) =>
     own.flatMap((span) => {
-      if (span.kind !== 'slur' && span.kind !== 'hairpin') return [];
+      if (span.kind !== 'slur' && span.kind !== 'glissando' && span.kind !== 'hairpin') return [];
       const [from, to] = [first.get(noteId), first.get(span.to)];
       if (from === undefined || to === undefined || from === to) return [];
-      return [{ what: span.kind === 'slur' ? span.kind : span.way, from: Math.min(from, to), to: Math.max(from, to) }];
+      return [
+        { what: span.kind === 'hairpin' ? span.way : span.kind, from: Math.min(from, to), to: Math.max(from, to) },
+      ];
     }),
   );
   spans.sort((a, b) => a.from - b.from || a.to - b.to || a.what.localeCompare(b.what));
-  spans.forEach(({ what, from, to }, count) => {
-    const number = 1 + (count % MOST_AT_ONCE);
+  /** Up to which chord each number is taken, kind by kind. */
+  const taken = new Map<string, number[]>();
+  for (const { what, from, to } of spans) {
+    const kind = what === 'slur' || what === 'glissando' ? what : 'hairpin';
+    const until = taken.get(kind) ?? Array<number>(MOST_AT_ONCE).fill(-1);
+    const free = until.findIndex((end) => end < from);
+    // A seventh at once could not be told from the others by any reader.
+    if (free < 0) continue;
+    until[free] = to;
+    taken.set(kind, until);
+    const number = free + 1;
     add(chords[from] as ScoreEvent, { what, end: 'start', number });
     add(chords[to] as ScoreEvent, { what, end: 'stop', number });
-  });
+  }
   return edges;
 };
 

@@ -67,9 +67,9 @@ export interface ScoreEvent {
   readonly beams: readonly BeamState[];
 }
 
-/** One end of a slur or a hairpin. */
+/** One end of a slur, a glissando or a hairpin. */
 export interface SpanEdge {
-  readonly what: 'slur' | 'louder' | 'softer';
+  readonly what: 'slur' | 'glissando' | 'louder' | 'softer';
   readonly end: 'start' | 'stop';
   readonly number: number;
 }

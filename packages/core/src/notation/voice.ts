@@ -1,6 +1,8 @@
 /** Written notes to voices: chords that follow each other, on places that note values can say. */
 
 import { writablePlaces } from '../meter/writablePlaces.js';
+import { canBeWritten, type SetTuplet } from '../meter/zones.js';
+import type { NoteId } from '../model/arrangement.js';
 import type { WrittenNote } from '../plan/written.js';
 import type { Staff } from '../reading/stepNote.js';
 import { type Bar, beatsOfBars } from '../time/meterMap.js';
@@ -31,10 +33,16 @@ export interface Voice {
   readonly staff: Staff;
   readonly voice: number;
   readonly chords: readonly VoiceChord[];
+  /** Tuplets that a person set, in order; written units from the start of the piece. */
+  readonly tuplets: readonly SetTuplet[];
 }
 
 /** The voices of a part, from the top of the upper staff down. Notes are in order of onset. */
-export const voicesOf = (notes: readonly WrittenNote[], bars: readonly Bar[]): Voice[] => {
+export const voicesOf = (
+  notes: readonly WrittenNote[],
+  bars: readonly Bar[],
+  tuplets: ReadonlyMap<NoteId, SetTuplet> = new Map(),
+): Voice[] => {
   const lists = new Map<number, WrittenNote[]>();
   for (const note of notes) {
     const key = note.staff * 16 + note.voice;
@@ -44,15 +52,36 @@ export const voicesOf = (notes: readonly WrittenNote[], bars: readonly Bar[]): V
   }
   return [...lists]
     .sort(([a], [b]) => a - b)
-    .map(([key, list]) => ({ staff: (key >> 4) as Staff, voice: key & 15, chords: oneVoice(list, bars) }));
+    .map(([key, list]) => {
+      const set = tupletsAmong(list, bars, tuplets);
+      return { staff: (key >> 4) as Staff, voice: key & 15, chords: oneVoice(list, bars, set), tuplets: set };
+    });
+};
+
+/** The tuplets set for notes of a voice that still lie about their note and within a bar, none in another's way. */
+const tupletsAmong = (
+  notes: readonly WrittenNote[],
+  bars: readonly Bar[],
+  tuplets: ReadonlyMap<NoteId, SetTuplet>,
+): readonly SetTuplet[] => {
+  if (tuplets.size === 0) return [];
+  const kept: SetTuplet[] = [];
+  for (const { id, onset } of notes) {
+    const set = tuplets.get(id);
+    if (!set || !canBeWritten(set) || onset < set.start || onset >= set.start + set.length) continue;
+    const end = set.start + set.length;
+    if (!bars.some((bar) => bar.start <= set.start && end <= bar.end)) continue;
+    if (kept.every((own) => end <= own.start || own.start + own.length <= set.start)) kept.push(set);
+  }
+  return kept.sort((a, b) => a.start - b.start);
 };
 
 /**
  * Makes one voice of notes in order of onset. What the plan left between the lines (a step switched off, a note drawn
  * freely) goes to the nearest place that can be written, so that any content has a page.
  */
-const oneVoice = (notes: readonly WrittenNote[], bars: readonly Bar[]): VoiceChord[] => {
-  const spans = onWritablePlaces(notes, bars);
+const oneVoice = (notes: readonly WrittenNote[], bars: readonly Bar[], set: readonly SetTuplet[]): VoiceChord[] => {
+  const spans = onWritablePlaces(notes, bars, set);
   spans.sort((a, b) => a.start - b.start || a.note.pitch - b.note.pitch);
   const chords: VoiceChord[] = [];
   for (let index = 0; index < spans.length; ) {
@@ -81,7 +110,7 @@ const eachPitchOnce = (spans: readonly Span[]): VoiceNote[] => {
   return [...byPitch.values()].sort((a, b) => a.pitch - b.pitch);
 };
 
-const onWritablePlaces = (notes: readonly WrittenNote[], bars: readonly Bar[]): Span[] => {
+const onWritablePlaces = (notes: readonly WrittenNote[], bars: readonly Bar[], set: readonly SetTuplet[]): Span[] => {
   const spans: Span[] = notes.map((note) => ({
     note,
     start: note.onset,
@@ -90,6 +119,7 @@ const onWritablePlaces = (notes: readonly WrittenNote[], bars: readonly Bar[]): 
   const places = writablePlaces(
     beatsOfBars(bars, WRITTEN_PPQ),
     spans.flatMap((span) => [span.start, span.end]),
+    set,
   );
   const last = bars[bars.length - 1]?.end ?? Number.POSITIVE_INFINITY;
   for (const span of spans) {

@@ -31,7 +31,9 @@ const corrected = (note: WrittenNote, override: NoteOverride): WrittenNote | nul
     case 'stem':
     case 'beam':
     case 'tie':
+    case 'tuplet':
     case 'slur':
+    case 'glissando':
     case 'hairpin':
     case 'dynamic':
     case 'words':

@@ -8,8 +8,10 @@ import type { TrackEvent } from '../model/arrangement.js';
 export const SUSTAIN_CONTROLLER = 64;
 /** Controller number of the sostenuto pedal. */
 export const SOSTENUTO_CONTROLLER = 66;
+/** Pedals that are pressed and let go: sustain, sostenuto, soft. */
+export const PEDAL_CONTROLLERS: ReadonlySet<number> = new Set([SUSTAIN_CONTROLLER, SOSTENUTO_CONTROLLER, 67]);
 /** Values from here up mean "down". */
-const PEDAL_DOWN = 64;
+export const PEDAL_DOWN = 64;
 
 /** One press of a pedal, in ticks; `lifted` is false where the recording ends with the pedal down. */
 export interface PedalSpan {

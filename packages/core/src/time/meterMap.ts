@@ -351,3 +351,22 @@ export const createPlaces = (meterMap: MeterMap, ppq: number): ((tick: number) =
 /** Bar, beat and ticks of a place; ticks before 0 count from the first bar. */
 export const barPosition = (meterMap: MeterMap, ppq: number, tick: number): BarPosition =>
   createPlaces(meterMap, ppq)(tick);
+
+/** "3.2.120": bar, beat, ticks past it. */
+export const placeInNumbers = (meterMap: MeterMap, ppq: number, tick: number): string => {
+  const { bar, beat, tick: past } = barPosition(meterMap, ppq, tick);
+  return `${bar}.${beat}.${Math.round(past)}`;
+};
+
+/** The tick of a place, on the bar's first beat where it says none; null where there is no such bar or beat. */
+export const tickOfPlace = (
+  meterMap: MeterMap,
+  ppq: number,
+  { bar, beat, tick }: Omit<BarPosition, 'beat'> & { readonly beat: number | null },
+): number | null => {
+  const found = meterMap.barNumbered(bar);
+  if (found.number !== bar) return null;
+  const beats = beatsOfBar(found, ppq);
+  const start = (beat === null ? beats[0] : beats.find(({ number }) => number === beat))?.start;
+  return start === undefined ? null : start + tick;
+};

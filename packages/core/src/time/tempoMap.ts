@@ -1,4 +1,5 @@
 /** The tempo map: ticks to seconds and back across tempo changes. */
+import { type Ease, onRamp, secondsOfRamp } from './ramps.js';
 import { lastIndexAtOrBefore } from './search.js';
 import { type Seconds, seconds, type Ticks, ticks } from './units.js';
 
@@ -6,6 +7,8 @@ import { type Seconds, seconds, type Ticks, ticks } from './units.js';
 export interface TempoChange {
   readonly tick: Ticks;
   readonly microsecondsPerQuarter: number;
+  /** Where the tempo moves from here on: towards so many microseconds a quarter, reached where the next change stands. */
+  readonly ramp?: { readonly to: number; readonly ease: Ease };
 }
 
 /** Tempo when a file gives none: 120 quarters a minute (Standard MIDI File 1.0). */
@@ -27,10 +30,56 @@ interface Segment {
   readonly secondsPerTick: number;
 }
 
+/** A ramp has so many tempi a quarter in a file: finer than an ear tells. */
+const STEPS_A_QUARTER = 16;
+/** The slowest that a MIDI file can say, in microseconds a quarter. */
+const SLOWEST = 16_777_215;
+
+/**
+ * The same tempi with each ramp as steps that hold, as a MIDI file says it: in whole microseconds a quarter, each step as
+ * long as the ramp is there, what was rounded made good by the next. A ramp with no change after it does not move.
+ */
+export const expandedTempos = (
+  changes: readonly TempoChange[],
+  ppq: number,
+  stepsPerQuarter = STEPS_A_QUARTER,
+): readonly TempoChange[] => {
+  if (!changes.some(({ ramp }) => ramp)) return changes;
+  const sorted = [...changes].sort((a, b) => a.tick - b.tick);
+  return sorted.flatMap(({ ramp, ...change }, index): readonly TempoChange[] => {
+    const next = sorted[index + 1];
+    if (!ramp || !next || next.tick <= change.tick) return [change];
+    const length = next.tick - change.tick;
+    const from = quartersPerMinute(change.microsecondsPerQuarter);
+    const to = quartersPerMinute(ramp.to);
+    const count = Math.max(1, Math.min(length, Math.round((length / ppq) * stepsPerQuarter)));
+    const steps: TempoChange[] = [];
+    let owed = 0;
+    for (let step = 0; step < count; step += 1) {
+      const start = Math.round((step * length) / count);
+      const end = Math.round(((step + 1) * length) / count);
+      const quarters = (end - start) / ppq;
+      const lasts = pieceOfRamp(from, to, ramp.ease, start / length, end / length, quarters) * 1e6 + owed;
+      const microsecondsPerQuarter = Math.max(1, Math.min(SLOWEST, Math.round(lasts / quarters)));
+      owed = lasts - microsecondsPerQuarter * quarters;
+      steps.push({ tick: ticks(change.tick + start), microsecondsPerQuarter });
+    }
+    return steps;
+  });
+};
+
+/** Seconds that a piece of a ramp lasts, from one share of its length to another. */
+const pieceOfRamp = (from: number, to: number, ease: Ease, first: number, last: number, quarters: number): number => {
+  if (ease === 0) return secondsOfRamp(onRamp(from, to, first, 0), onRamp(from, to, last, 0), 0, quarters);
+  const lasts = (share: number) => 60 / onRamp(from, to, share, ease);
+  // Simpson's rule: a piece is too short for more.
+  return ((lasts(first) + 4 * lasts((first + last) / 2) + lasts(last)) * quarters) / 6;
+};
+
 /** Builds a tempo map. `changes` need not be sorted; before the first of them the SMF default holds. */
 export const createTempoMap = (changes: readonly TempoChange[], ppq: number): TempoMap => {
   const segments: Segment[] = [{ tick: 0, start: 0, secondsPerTick: DEFAULT_MICROSECONDS_PER_QUARTER / 1e6 / ppq }];
-  for (const change of [...changes].sort((a, b) => a.tick - b.tick)) {
+  for (const change of [...expandedTempos(changes, ppq)].sort((a, b) => a.tick - b.tick)) {
     const last = segments[segments.length - 1] as Segment;
     const next: Segment = {
       tick: change.tick,

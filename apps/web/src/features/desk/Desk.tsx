@@ -21,9 +21,13 @@ import { keyOf } from './commands/keyTable.js';
 import { firstLook } from './commands/looking.js';
 import { deskActions, type SidePanel, type Tool } from './deskSlice.js';
 import { EditBar } from './EditBar.js';
+import { EntryBar } from './entry/EntryBar.js';
 import { ExportDialog } from './export/ExportDialog.js';
 import { FindingsPanel } from './findings/FindingsPanel.js';
+import { LanesBlock } from './lanes/LanesBlock.js';
+import { SlowDownPanel } from './lanes/SlowDownPanel.js';
 import { MorePanel } from './more/MorePanel.js';
+import { GivingBar } from './page/GivingBar.js';
 import { PagePanel } from './page/PagePanel.js';
 import { PageStrip } from './page/PageStrip.js';
 import { CombinePartsPanel } from './parts/CombinePartsPanel.js';
@@ -33,6 +37,7 @@ import { PartPanel } from './parts/PartPanel.js';
 import { PercussionMapPanel } from './parts/PercussionMapPanel.js';
 import { SendToPanel } from './parts/SendToPanel.js';
 import { SplitPartPanel } from './parts/SplitPartPanel.js';
+import { PlacesPanel } from './places/PlacesPanel.js';
 import { PlanPanel } from './plan/PlanPanel.js';
 import { PartRail } from './rail/PartRail.js';
 import { ForwardBar } from './roll/ForwardBar.js';
@@ -43,7 +48,7 @@ import { Roll } from './roll/Roll.js';
 import { selectView } from './roll/rollSelectors.js';
 import { SeeingPanel } from './roll/SeeingPanel.js';
 import { ElsewhereBar, RefusedBar, SaveMark } from './SaveMark.js';
-import { addPartsFromFiles, hasUnsaved, openArrangement } from './saving.js';
+import { addPartsFromFiles, hasUnsaved, linkedWindows, openArrangement } from './saving.js';
 import { ScoreView } from './score/ScoreView.js';
 import { SelectionPanel } from './selection/SelectionPanel.js';
 import { selectEditable, selectFrontPart } from './selectors.js';
@@ -56,6 +61,8 @@ import { RandomPitchesPanel } from './steps/RandomPitchesPanel.js';
 import { RepeatPanel } from './steps/RepeatPanel.js';
 import { StepMenu } from './steps/StepMenu.js';
 import { StepPanel } from './steps/StepPanel.js';
+import { TableView } from './table/TableView.js';
+import { player } from './transport/player.js';
 import { TransportBar } from './transport/TransportBar.js';
 import { useWorkState, WrittenProvider } from './useWritten.js';
 
@@ -116,10 +123,12 @@ const OpenDesk = () => {
   const title = useAppSelector(({ desk }) => desk.arrangement?.title ?? '');
   const strip = useAppSelector(({ desk }) => desk.seeing.strip);
   const pageShown = useAppSelector(({ desk }) => desk.pageShown);
+  const lanesShown = useAppSelector(({ desk }) => desk.lanes.length > 0);
   const partsFolded = useAppSelector(({ desk }) => desk.partsFolded);
   const id = useAppSelector(({ desk }) => desk.id);
   const { view: place } = useParams();
   const scoreShown = place === 'score';
+  const tableShown = place === 'table';
   const [exporting, setExporting] = useState(false);
   const [listing, setListing] = useState(false);
   const [menuHost, setMenuHost] = useState<HTMLElement | null>(null);
@@ -136,8 +145,9 @@ const OpenDesk = () => {
       openCommands: () => setListing(true),
       leave: () => void navigate('/'),
       turnScore: () => void navigate(scoreShown ? `/desk/${id}` : `/desk/${id}/score`),
+      turnTable: () => void navigate(tableShown ? `/desk/${id}` : `/desk/${id}/table`),
     }),
-    [dispatch, store, navigate, scoreShown, id],
+    [dispatch, store, navigate, scoreShown, tableShown, id],
   );
   useEffect(() => {
     document.title = `${title} · Crisp Fold`;
@@ -154,12 +164,20 @@ const OpenDesk = () => {
     }, 60);
     return () => clearTimeout(timer);
   }, [id, width, context, dispatch, store]);
+  useEffect(() => {
+    const unsubscribe = store.subscribe(() => linkedWindows()?.looked());
+    const leave = player.state.subscribe(() => linkedWindows()?.played(player.state.get()));
+    return () => {
+      unsubscribe();
+      leave();
+    };
+  }, [store]);
   // How it is left is found again: some moments after each change, and when the page goes away.
   useEffect(() => {
     let timer: ReturnType<typeof setTimeout> | undefined;
     const remember = () => {
       const state = store.getState();
-      if (fitted.current === state.desk.id) rememberAsLeft(state);
+      if (fitted.current === state.desk.id && !linkedWindows()?.follows) rememberAsLeft(state);
     };
     const unsubscribe = store.subscribe(() => {
       clearTimeout(timer);
@@ -216,6 +234,8 @@ const OpenDesk = () => {
           <div ref={setMenuHost} />
           {scoreShown ? (
             <ScoreView onClose={context.turnScore} />
+          ) : tableShown ? (
+            <TableView onClose={context.turnTable} />
           ) : (
             <Group orientation="vertical">
               <Panel id="roll-panel" minSize="30%" defaultSize="58%">
@@ -228,6 +248,17 @@ const OpenDesk = () => {
                   </div>
                 </StepMenu>
               </Panel>
+              {lanesShown && (
+                <>
+                  <Separator
+                    className="h-1.5 cursor-row-resize bg-shade hover:bg-selected"
+                    aria-label="Room for roll and lanes"
+                  />
+                  <Panel id="lanes-panel" minSize="12%" defaultSize="28%">
+                    <LanesBlock />
+                  </Panel>
+                </>
+              )}
               {pageShown && (
                 <>
                   <Separator
@@ -244,6 +275,8 @@ const OpenDesk = () => {
         </main>
         {!scoreShown && <SidePanels context={context} />}
       </div>
+      <EntryBar />
+      <GivingBar />
       <OnlyTheseBar />
       <ForwardBar />
       <OfferBar />
@@ -294,6 +327,8 @@ const TOOLS: { readonly [tool in Tool]: (context: CommandContext) => ReactNode }
   sendTo: () => <SendToPanel />,
   dealOut: () => <DealOutPanel />,
   seeing: () => <SeeingPanel />,
+  slowDown: () => <SlowDownPanel />,
+  places: (context) => <PlacesPanel context={context} />,
   goTo: (context) => <GoToPanel context={context} />,
   sentences: () => <SentencesPanel key="list" writing={false} />,
   writeSentence: () => <SentencesPanel key="write" writing />,

@@ -146,6 +146,7 @@ const SwitchedOn = () => {
   const dispatch = useAppDispatch();
   const drawing = useAppSelector(({ desk }) => desk.drawing);
   const adding = useAppSelector(({ desk }) => desk.adding);
+  const controllersToo = useAppSelector(({ desk }) => desk.controllersToo);
   return (
     <>
       {drawing && (
@@ -156,6 +157,16 @@ const SwitchedOn = () => {
           onClick={() => dispatch(deskActions.switched('drawing'))}
         >
           <Pencil size={14} aria-hidden /> Drawing
+        </Button>
+      )}
+      {controllersToo && (
+        <Button
+          pressed
+          title="Controllers go with notes that are moved, copied, stretched or deleted: leave them where they are"
+          hint={keyOf('controllersToo')}
+          onClick={() => dispatch(deskActions.switched('controllersToo'))}
+        >
+          Controllers too
         </Button>
       )}
       {adding && (

@@ -44,6 +44,8 @@ const leftSchema = yup
         pageOfFrontOnly: yup.boolean().required(),
         partsFolded: yup.boolean().required(),
         sideFolded: yup.boolean().required(),
+        // Left out by those that were kept before there were lanes.
+        lanes: yup.array(yup.string().required()).default([]).optional(),
       })
       .required(),
     view: yup

@@ -5,6 +5,7 @@ import {
   applyJournalEntry,
   type Doubt,
   EMPTY_HISTORY,
+  type Entry,
   type FindingKind,
   type History,
   type HistoryEntry,
@@ -12,6 +13,7 @@ import {
   type KeptEdit,
   mapSelection,
   NOTHING,
+  type PageWish,
   type PartId,
   type ScaleId,
   type Selection,
@@ -72,7 +74,9 @@ export type Tool =
   | 'sentences'
   | 'writeSentence'
   | 'seeing'
-  | 'goTo';
+  | 'goTo'
+  | 'slowDown'
+  | 'places';
 
 /** The stretch of music that repeats, in ticks. */
 export interface LoopRange {
@@ -120,6 +124,7 @@ export const LEFT_AS = [
   'pageOfFrontOnly',
   'partsFolded',
   'sideFolded',
+  'lanes',
 ] as const;
 /** Those, by name. */
 export type LeftAs = Pick<DeskState, (typeof LEFT_AS)[number]>;
@@ -142,6 +147,16 @@ export interface DeskState {
   readonly reach: Reach;
   /** True while every click and box adds to the selection or takes away from it, as Shift does. */
   readonly adding: boolean;
+  /** True while controllers go with their notes. */
+  readonly controllersToo: boolean;
+  /** Notes are entered one after another; null while they are not. */
+  readonly entry: Entry | null;
+  /** How each step of entering stood before, the newest last; `position` is the history's after it. */
+  readonly entryPast: readonly { readonly entry: Entry; readonly edited: boolean; readonly position: number }[];
+  /** True while corrections of the page are given to notes one after another. */
+  readonly giveOn: boolean;
+  /** The one that is given to each note that is selected. */
+  readonly giving: PageWish | null;
   readonly muted: readonly PartId[];
   readonly soloed: readonly PartId[];
   /** Selected notes by part, whatever part is in front. */
@@ -192,6 +207,8 @@ export interface DeskState {
   /** Folded away to give the roll their room. */
   readonly partsFolded: boolean;
   readonly sideFolded: boolean;
+  /** The lanes under the roll, by their keys, from the top. */
+  readonly lanes: readonly string[];
 }
 
 const initialState: DeskState = {
@@ -207,6 +224,11 @@ const initialState: DeskState = {
   locked: [],
   reach: 'front',
   adding: false,
+  controllersToo: false,
+  entry: null,
+  entryPast: [],
+  giveOn: false,
+  giving: null,
   muted: [],
   soloed: [],
   selection: NOTHING,
@@ -245,6 +267,7 @@ const initialState: DeskState = {
   toolShown: null,
   partsFolded: false,
   sideFolded: false,
+  lanes: [],
   doubts: [],
   doubtAt: 0,
   pageShown: true,
@@ -367,6 +390,44 @@ const slice = createSlice({
       soloed: toggled(state.soloed, payload),
     }),
     selected: (state, { payload }: PayloadAction<Selection>): DeskState => ({ ...state, selection: payload }),
+    entrySet: (state, { payload }: PayloadAction<Entry | null>): DeskState => ({
+      ...state,
+      entry: payload,
+      entryPast: payload ? state.entryPast : [],
+    }),
+    entryMoved: (
+      state,
+      { payload }: PayloadAction<{ readonly entry: Entry; readonly before: Entry; readonly edited: boolean }>,
+    ): DeskState => ({
+      ...state,
+      entry: payload.entry,
+      entryPast: [
+        ...state.entryPast,
+        { entry: payload.before, edited: payload.edited, position: state.history.position },
+      ],
+    }),
+    entryBack: (state): DeskState => ({
+      ...state,
+      entry: state.entryPast.at(-1)?.entry ?? state.entry,
+      entryPast: state.entryPast.slice(0, -1),
+    }),
+    /** Ticks are so many times finer: places kept here go along. */
+    ticksScaled: (state, { payload }: PayloadAction<number>): DeskState => ({
+      ...state,
+      loop: state.loop && { start: state.loop.start * payload, end: state.loop.end * payload },
+      creaseTick: state.creaseTick === null ? null : state.creaseTick * payload,
+      entry: state.entry && { ...state.entry, at: state.entry.at * payload },
+    }),
+    laneTurned: (state, { payload }: PayloadAction<string>): DeskState => ({
+      ...state,
+      lanes: toggled(state.lanes, payload),
+    }),
+    lanesShown: (state, { payload }: PayloadAction<readonly string[]>): DeskState => ({ ...state, lanes: payload }),
+    givingSet: (state, { payload }: PayloadAction<PageWish | null>): DeskState => ({
+      ...state,
+      giving: payload,
+      giveOn: payload !== null,
+    }),
     onlyTheseShown: (state, { payload }: PayloadAction<Selection | null>): DeskState => ({
       ...state,
       onlyShown: payload,
@@ -400,6 +461,7 @@ const slice = createSlice({
       return withFront({
         ...state,
         ...payload,
+        lanes: payload.lanes ?? [],
         hidden: there(payload.hidden),
         locked: there(payload.locked),
         muted: there(payload.muted),
@@ -498,7 +560,11 @@ const slice = createSlice({
       toolShown: null,
       sideFolded: false,
     }),
-    switched: (state, { payload }: PayloadAction<Switch>): DeskState => ({ ...state, [payload]: !state[payload] }),
+    switched: (state, { payload }: PayloadAction<Switch>): DeskState => ({
+      ...state,
+      ...(payload === 'giveOn' ? { giving: null } : {}),
+      [payload]: !state[payload],
+    }),
   },
 });
 
@@ -507,6 +573,8 @@ export type Switch =
   | 'snapOn'
   | 'drawing'
   | 'adding'
+  | 'controllersToo'
+  | 'giveOn'
   | 'loopOn'
   | 'metronome'
   | 'hearEdits'

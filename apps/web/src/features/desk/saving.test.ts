@@ -13,8 +13,8 @@ import { configureStore } from '@reduxjs/toolkit';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { ApiProblem, api } from '../../app/api.js';
 import { libraryReducer } from '../library/librarySlice.js';
-import { deskReducer } from './deskSlice.js';
-import { rollReducer } from './roll/rollSlice.js';
+import { deskActions, deskReducer } from './deskSlice.js';
+import { rollActions, rollReducer } from './roll/rollSlice.js';
 import {
   addPartsFromFiles,
   commit,
@@ -84,6 +84,21 @@ afterEach(() => {
 
 const state = () => store.getState().desk;
 const settle = () => vi.advanceTimersByTimeAsync(0);
+
+it('where ticks become finer, what is looked at stays where it is, and again after undo', () => {
+  store.dispatch(deskActions.loopSet({ start: 480, end: 960 }));
+  store.dispatch(rollActions.viewSet({ ...store.getState().roll, left: 1920, ticksPerPixel: 4 }));
+  const { ppq } = demo;
+  const finer: Edit = {
+    label: 'finer',
+    changes: [{ kind: 'arrangementFields', before: { ppq }, after: { ppq: ppq * 3 } }],
+  };
+  const seen = () => [state().loop?.start, store.getState().roll.left, store.getState().roll.ticksPerPixel];
+  store.dispatch(commit(finer));
+  expect(seen()).toEqual([1440, 5760, 12]);
+  store.dispatch(undo());
+  expect(seen()).toEqual([480, 1920, 4]);
+});
 
 describe('saving', () => {
   it('says saved only once the change is on disk', async () => {

@@ -17,6 +17,9 @@ import { takeOpened } from '../../app/justOpened.js';
 import type { AppDispatch, RootState } from '../../app/store.js';
 import { warmEngines } from '../../engine/engine.js';
 import { deskActions } from './deskSlice.js';
+import { rollActions } from './roll/rollSlice.js';
+import { player } from './transport/player.js';
+import { browserLock, canBeLinked, DeskWindows, type WindowEnds } from './windows.js';
 
 type Thunk<Result = void> = (dispatch: AppDispatch, getState: () => RootState) => Result;
 
@@ -67,6 +70,33 @@ class Outbox {
     void this.send();
   }
 
+  /** What is not on disk yet. */
+  get unsaved(): readonly JournalEntry[] {
+    return this.waiting;
+  }
+
+  /** The revision on disk, as far as is known here. */
+  get savedRevision(): number {
+    return this.revision;
+  }
+
+  /** Goes on where another window left off: of these entries some may have reached the disk. */
+  async takeUp(entries: readonly JournalEntry[]): Promise<void> {
+    this.waiting = [...entries, ...this.waiting];
+    this.running = true;
+    try {
+      const newest = await api.open(this.id);
+      const saved = newest.revision - this.revision;
+      if (saved >= 0 && saved <= entries.length) this.waiting.splice(0, saved);
+      this.revision = newest.revision;
+    } catch {
+      // The server does not answer: it is tried again as anything that waits is.
+    } finally {
+      this.running = false;
+    }
+    await this.send();
+  }
+
   /** The server wrote a change of its own (parts added from files). */
   advanced(revision: number): void {
     this.revision = revision;
@@ -105,6 +135,7 @@ class Outbox {
     for (const entry of this.waiting) this.dispatch(deskActions.entryMade(entry));
     this.blocked = null;
     this.sending = null;
+    windows?.restated();
     await this.send();
   }
 
@@ -140,6 +171,7 @@ class Outbox {
         const saved = await api.append(this.id, this.revision, entries, requestId);
         this.revision = saved.revision;
         this.waiting.splice(0, entries.length);
+        windows?.saved(saved.revision);
         this.sending = null;
         this.tries = 0;
       }
@@ -194,6 +226,11 @@ const lostInWords = (lost: readonly string[]): string =>
   `Part of this arrangement is damaged and was left out: ${lost.join(', ')}. What is whole is open; take a backup before you go on.`;
 
 let outbox: Outbox | null = null;
+/** The link with other windows on the same arrangement, where the browser has one. */
+let windows: DeskWindows | null = null;
+
+/** The link with other windows; null where each stands by itself. */
+export const linkedWindows = (): DeskWindows | null => windows;
 
 /** Where going through the history leads, while Edits on the way are fetched; null when nothing is on its way. */
 let goingTo: number | null = null;
@@ -216,18 +253,68 @@ export const allSaved = async (): Promise<boolean> => {
 /** Counts openings, so that the newest is known. */
 let newestOpening = 0;
 
+/** How this window takes part among several on one arrangement. */
+const windowEnds = (id: string, dispatch: AppDispatch, getState: () => RootState): WindowEnds => ({
+  channel: (name) => new BroadcastChannel(name),
+  lock: browserLock,
+  standing: () => {
+    const { arrangement, history } = getState().desk;
+    if (!arrangement || !outbox || getState().desk.id !== id) return null;
+    const open = { id, revision: outbox.savedRevision, changedAt: '', arrangement, history };
+    return { open, unsaved: outbox.unsaved };
+  },
+  view: () => {
+    const { selection, frontPartId, saveState } = getState().desk;
+    return { selection, frontPartId, saveState };
+  },
+  carryOut: (entry) => dispatch(enter(entry)),
+  take: (entry) => dispatch(entryTaken(entry)),
+  stand: (open) => dispatch(deskActions.opened(open)),
+  look: ({ selection, frontPartId, saveState }) => {
+    // What has to be settled there is not settled here.
+    const settled = saveState === 'saved' || saveState === 'saving' ? saveState : 'waiting';
+    if (windows?.follows && settled !== getState().desk.saveState) dispatch(deskActions.saveStateChanged(settled));
+    if (frontPartId !== null) dispatch(deskActions.partBroughtForward(frontPartId));
+    dispatch(deskActions.selected(selection));
+  },
+  playhead: (state) => player.follow(state),
+  write: (revision, unsaved) => {
+    outbox = new Outbox(id, revision, dispatch);
+    void outbox.takeUp(unsaved);
+    toast.message('The other window was closed: from here on this one keeps what you change.');
+  },
+});
+
+/** What the server does by itself is done in the window that writes. */
+const elsewhereOnly = (): boolean => {
+  if (!windows?.follows) return false;
+  toast.error('Do that in the window that was open first: this one follows it.');
+  return true;
+};
+
 /** Opens an arrangement on the Desk. */
 export const openArrangement =
   (id: string): Thunk<Promise<void>> =>
-  async (dispatch) => {
+  async (dispatch, getState) => {
     outbox?.close();
     outbox = null;
+    windows?.close();
+    windows = null;
     goingTo = null;
     newestOpening += 1;
     const own = newestOpening;
     dispatch(deskActions.opening(id));
     warmEngines();
     try {
+      const link = canBeLinked() ? new DeskWindows(id, windowEnds(id, dispatch, getState)) : null;
+      windows = link;
+      const how = link ? await link.join() : 'alone';
+      if (own !== newestOpening) {
+        link?.close();
+        return;
+      }
+      if (how === 'alone') windows = null;
+      if (how === 'follows') return;
       const open = takeOpened(id) ?? (await api.open(id));
       // An opening that answers late must not take the place of a newer one.
       if (own !== newestOpening) return;
@@ -240,13 +327,33 @@ export const openArrangement =
     }
   };
 
+/** Carries an entry out on the screen; where ticks became finer by it, what is looked at and heard stays where it is. */
+const entryTaken =
+  (entry: JournalEntry): Thunk =>
+  (dispatch, getState) => {
+    const before = getState().desk.arrangement?.ppq;
+    dispatch(deskActions.entryMade(entry));
+    const { desk, roll } = getState();
+    const factor = (desk.arrangement?.ppq ?? 1) / (before ?? 1);
+    if (before === undefined || factor === 1) return;
+    dispatch(deskActions.ticksScaled(factor));
+    dispatch(rollActions.viewSet({ ...roll, left: roll.left * factor, ticksPerPixel: roll.ticksPerPixel * factor }));
+    const { tick, playing } = player.state.get();
+    player.state.set({ playing, tick: tick * factor });
+  };
+
 const enter =
   (entry: JournalEntry): Thunk =>
   (dispatch) => {
     // What is done now is no part of what was on its way to be undone.
     goingTo = null;
-    dispatch(deskActions.entryMade(entry));
+    if (windows?.follows) {
+      windows.want(entry);
+      return;
+    }
+    dispatch(entryTaken(entry));
     outbox?.add(entry);
+    windows?.done(entry);
   };
 
 /**
@@ -337,7 +444,7 @@ export const addPartsFromFiles =
   (files: readonly File[]): Thunk<Promise<void>> =>
   async (dispatch, getState) => {
     const { id } = getState().desk;
-    if (!id || !outbox) return;
+    if (elsewhereOnly() || !id || !outbox) return;
     const left = new AbortController();
     const telling = toast.loading('Reading the files…', {
       action: { label: 'Cancel', onClick: () => left.abort() },
@@ -348,6 +455,7 @@ export const addPartsFromFiles =
       const { edit, revision, warnings } = await api.addParts(id, files, left.signal);
       outbox.advanced(revision);
       dispatch(deskActions.partsArrived(edit));
+      windows?.restated();
       toast.success(edit.label);
       for (const warning of warnings.slice(0, 4)) toast.warning(warning.message, { duration: 9000 });
     } catch (error) {
@@ -362,12 +470,13 @@ export const goToPoint =
   (point: number): Thunk<Promise<void>> =>
   async (dispatch, getState) => {
     const { id } = getState().desk;
-    if (!id || !outbox) return;
+    if (elsewhereOnly() || !id || !outbox) return;
     try {
       await outbox.flushed();
       const { edit, revision } = await api.backToPoint(id, point, newRequestId());
       outbox.advanced(revision);
       dispatch(deskActions.partsArrived(edit));
+      windows?.restated();
       toast.success(edit.label);
     } catch (error) {
       toast.error((error as Error).message, { duration: 9000 });

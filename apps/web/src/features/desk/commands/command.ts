@@ -15,6 +15,7 @@ export interface CommandContext {
   readonly leave: () => void;
   /** Goes to the score view, or back from it. */
   readonly turnScore: () => void;
+  readonly turnTable: () => void;
 }
 
 /** The groups of the command list, in its order. */
@@ -32,6 +33,7 @@ export type CommandGroup =
   | 'Pitch'
   | 'Copies'
   | 'Correct the page'
+  | 'Lanes and tempo'
   | 'Grid and moves'
   | 'Sentences'
   | 'Arrangement';
@@ -64,7 +66,7 @@ const REPEATED: ReadonlySet<CommandGroup> = new Set([
 ]);
 /** …but for those that look back or only prepare. */
 const NOT_REPEATED: ReadonlySet<CommandId> = new Set([
-  ...(['again', 'undo', 'redo', 'draw', 'copy', 'cut'] as const),
+  ...(['again', 'undo', 'redo', 'draw', 'noteByNote', 'copy', 'cut'] as const),
   // These open settings; what is done there can be done again.
   ...(['lineUp', 'randomPitches', 'repeatTimes', 'sendTo', 'dealOut'] as const),
 ]);

@@ -18,7 +18,7 @@ const wish = (id: CommandId, name: string, make: PageWish | ((state: RootState) 
     name,
     ({ dispatch, getState }: CommandContext) =>
       void dispatch(correctPage(typeof make === 'function' ? make(getState()) : make)),
-    somethingSelected,
+    (state) => (state.desk.giveOn ? null : somethingSelected(state)),
   );
 
 const VOICES = ['voiceOne', 'voiceTwo', 'voiceThree', 'voiceFour'] as const;
@@ -28,8 +28,11 @@ export const CORRECTION_COMMANDS = [
   ...VOICES.map((id, index) => wish(id, `To voice ${index + 1}`, { wish: 'voice', voice: index + 1 })),
   wish('otherStaff', 'To the other staff', { wish: 'staff' }),
   wish('writtenStartEarlier', 'Written start earlier', (state) => ({ wish: 'start', by: -gridStep(state) })),
-  wish('writtenStartLater', 'Written start later', (state) => ({ wish: 'start', by: gridStep(state) })),
-  wish('writtenEndEarlier', 'Written end earlier', (state) => ({ wish: 'end', by: -gridStep(state) })),
+  wish('writtenStartLater', 'Written start later: a rest before it', (state) => ({
+    wish: 'start',
+    by: gridStep(state),
+  })),
+  wish('writtenEndEarlier', 'Written end earlier: a rest after it', (state) => ({ wish: 'end', by: -gridStep(state) })),
   wish('writtenEndLater', 'Written end later', (state) => ({ wish: 'end', by: gridStep(state) })),
   wish('dot', 'Staccato dot', { wish: 'staccato' }),
   wish('accent', 'Accent', { wish: 'mark', mark: 'accent' }),
@@ -45,9 +48,13 @@ export const CORRECTION_COMMANDS = [
   wish('beamJoined', 'Join the beam with the one before', { wish: 'beam', joined: true }),
   wish('tie', 'Tie to the next', { wish: 'tie' }),
   wish('slur', 'Slur', { wish: 'slur' }),
+  wish('glissando', 'Glissando', { wish: 'glissando' }),
+  wish('tripletWritten', 'Triplet', { wish: 'tuplet', actual: 3 }),
+  wish('noTuplet', 'No tuplet', { wish: 'plain' }),
   wish('hairpinLouder', 'Hairpin, louder', { wish: 'hairpin', way: 'louder' }),
   wish('hairpinSofter', 'Hairpin, softer', { wish: 'hairpin', way: 'softer' }),
   wish('soundOnly', 'Heard and not written, or written again', { wish: 'soundOnly' }),
+  wish('pageOnly', 'Written and no longer heard', { wish: 'pageOnly' }),
   wish('hold', 'Hold the page as it is, or let it go', { wish: 'hold' }),
   command(
     'systemBreak',
@@ -62,6 +69,9 @@ export const CORRECTION_COMMANDS = [
     frontOpen,
   ),
   wish('asPlanSays', 'As the plan says', { wish: 'asPlanSays' }),
+  command('giveOn', 'Give to notes one after another, or not', ({ dispatch }) => {
+    dispatch(deskActions.switched('giveOn'));
+  }),
   command('signs', 'All signs and corrections', ({ dispatch }) => {
     dispatch(deskActions.panelShown('page'));
   }),

@@ -19,7 +19,9 @@ import {
 } from '@crispfold/core';
 import { toast } from 'sonner';
 import type { RootState } from '../../../app/store.js';
+import { commitNotes } from '../commitNotes.js';
 import { type DeskState, deskActions, type Grid, type GridKind, type MoveStep } from '../deskSlice.js';
+import { turnEntry } from '../entry/entering.js';
 import { selectMeterMap, selectTempoMap } from '../maps.js';
 import { pointerTick } from '../roll/pointerTick.js';
 import { commit, redo, undo } from '../saving.js';
@@ -66,7 +68,7 @@ const change =
   (make: (state: RootState, selection: Selection) => Edit | null, sound = false) =>
   ({ dispatch, getState }: CommandContext): void => {
     const state = getState();
-    dispatch(commit(make(state, selectEditable(state))));
+    dispatch(commitNotes(make(state, selectEditable(state))));
     sayFirst(getState(), sound);
   };
 
@@ -83,7 +85,7 @@ const trim = (edge: 'start' | 'end', direction: 1 | -1) =>
 const remove = ({ dispatch, getState }: CommandContext): void => {
   const state = getState();
   const edit = deleteNotes(selectArrangement(state), selectEditable(state));
-  dispatch(commit(edit));
+  dispatch(commitNotes(edit));
   if (edit) spoken.set(edit.label);
 };
 
@@ -104,7 +106,7 @@ const changeOrSay =
       spoken.set(made.problem.message);
       return;
     }
-    dispatch(commit(made.value.edit));
+    dispatch(commitNotes(made.value.edit, selectEditable(state)));
     dispatch(deskActions.selected(made.value.selection));
     spoken.set(made.value.edit.label);
   };
@@ -195,6 +197,7 @@ export const EDIT_COMMANDS = [
   edit('up', 'Move up a semitone', nudge(0, 1), somethingSelected),
   edit('down', 'Move down a semitone', nudge(0, -1), somethingSelected),
   edit('draw', 'Draw notes, or select', flip('drawing'), frontOpen),
+  edit('noteByNote', 'Enter notes one after another, or no longer', ({ dispatch }) => dispatch(turnEntry), frontOpen),
   edit('undo', 'Undo', ({ dispatch }) => void dispatch(undo()), canUndo),
   edit('redo', 'Redo', ({ dispatch }) => void dispatch(redo()), canRedo),
 

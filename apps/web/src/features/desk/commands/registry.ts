@@ -3,6 +3,7 @@ import { type Command, inGroup, lastDone } from './command.js';
 import { CORRECTION_COMMANDS } from './correctionCommands.js';
 import { EDIT_COMMANDS } from './editCommands.js';
 import { FINDING_COMMANDS } from './findingCommands.js';
+import { LANE_COMMANDS } from './laneCommands.js';
 import { PART_COMMANDS } from './partCommands.js';
 import { PLAY_COMMANDS } from './playCommands.js';
 import { SELECT_COMMANDS } from './selectCommands.js';
@@ -31,6 +32,7 @@ export const COMMANDS: readonly Command[] = [
   ...EDIT_COMMANDS,
   ...STEP_COMMANDS,
   ...CORRECTION_COMMANDS,
+  ...LANE_COMMANDS,
   ...SENTENCE_COMMANDS,
   command('export', 'Export files', ({ openExport }) => openExport()),
   command('commands', 'List all commands', ({ openCommands }) => openCommands()),

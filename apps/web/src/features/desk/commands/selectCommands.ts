@@ -16,6 +16,7 @@ import {
   selectionSize,
   selectionWhere,
   turnedRound,
+  unionOf,
 } from '@crispfold/core';
 import type { RootState } from '../../../app/store.js';
 import { counted } from '../../../ui/words.js';
@@ -29,22 +30,26 @@ import { frontShown, somethingInReach, somethingSelected } from './conditions.js
 import { reveal } from './looking.js';
 import { flip } from './playCommands.js';
 
-/** Walks from note to note in the front part, selects it, brings it to view and says it. */
-const walk = (step: 1 | -1) => (context: CommandContext) => {
-  const state = context.getState();
-  const part = selectFrontPart(state);
-  const { arrangement, selection } = state.desk;
-  if (!part || !arrangement || part.notes.length === 0) return;
-  const chosen = selectedIn(selection, part.id);
-  const at = part.notes.findIndex((note) => chosen.has(note.id));
-  const from = at >= 0 ? at + step : part.notes.findIndex((note) => note.onset >= player.state.get().tick);
-  const note = part.notes[Math.max(0, Math.min(part.notes.length - 1, from))];
-  if (!note) return;
-  context.dispatch(deskActions.selected(selectionOf(part.id, [note.id])));
-  reveal(context, note.onset, note.pitch);
-  spoken.set(noteInWords(part, note, arrangement, selectMeterMap(state)));
-  if (state.desk.hearEdits) void player.sound(part, note.pitch, note.velocity);
-};
+/** Walks from note to note in the front part, selects it (or adds it), brings it to view and says it. */
+const walk =
+  (step: 1 | -1, adds = false) =>
+  (context: CommandContext) => {
+    const state = context.getState();
+    const part = selectFrontPart(state);
+    const { arrangement, selection } = state.desk;
+    if (!part || !arrangement || part.notes.length === 0) return;
+    const chosen = selectedIn(selection, part.id);
+    const isChosen = ({ id }: { readonly id: number }) => chosen.has(id);
+    const at = adds && step > 0 ? part.notes.findLastIndex(isChosen) : part.notes.findIndex(isChosen);
+    const from = at >= 0 ? at + step : part.notes.findIndex((note) => note.onset >= player.state.get().tick);
+    const note = part.notes[Math.max(0, Math.min(part.notes.length - 1, from))];
+    if (!note) return;
+    const own = selectionOf(part.id, [note.id]);
+    context.dispatch(deskActions.selected(adds ? unionOf(selection, own) : own));
+    reveal(context, note.onset, note.pitch);
+    spoken.set(noteInWords(part, note, arrangement, selectMeterMap(state)));
+    if (state.desk.hearEdits) void player.sound(part, note.pitch, note.velocity);
+  };
 
 /** Selects notes of the parts in reach. */
 const select =
@@ -64,6 +69,8 @@ const command = inGroup('Select');
 
 export const SELECT_COMMANDS = [
   command('nextNote', 'Go to the next note', walk(1), frontShown),
+  command('nextNoteToo', 'Add the next note', walk(1, true), frontShown),
+  command('previousNoteToo', 'Add the note before', walk(-1, true), frontShown),
   command('previousNote', 'Go to the note before', walk(-1), frontShown),
   command(
     'selectAll',
@@ -125,8 +132,9 @@ export const SELECT_COMMANDS = [
   command(
     'selectNone',
     'Select nothing',
-    ({ dispatch }) => void dispatch(deskActions.selected(NOTHING)),
-    ({ desk }) => (selectionSize(desk.selection) === 0 ? 'Nothing is selected.' : null),
+    ({ dispatch, getState }) =>
+      void dispatch(getState().desk.giveOn ? deskActions.givingSet(null) : deskActions.selected(NOTHING)),
+    ({ desk }) => (selectionSize(desk.selection) === 0 && !desk.giveOn ? 'Nothing is selected.' : null),
   ),
   command(
     'onlyThese',

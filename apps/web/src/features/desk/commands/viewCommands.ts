@@ -9,6 +9,7 @@ import { HUE_NAMES, HUES, type HueMode } from '../roll/hues.js';
 import { selectEndTick, selectRows, selectView } from '../roll/rollSelectors.js';
 import { rollActions, viewBeforeLeap } from '../roll/rollSlice.js';
 import { boxAround, fitBox, xOfTick, zoomPitch, zoomTime } from '../roll/rollView.js';
+import { openScoreWindow } from '../score/scoreWindow.js';
 import { selectedOnView } from '../selectors.js';
 import { spoken } from '../speak.js';
 import { player } from '../transport/player.js';
@@ -129,6 +130,10 @@ export const VIEW_COMMANDS = [
   }),
   command('crease', 'Bring in the crease, or send it home', moveCrease),
   command('page', 'Show or hide the page', flip('pageShown')),
+  command('scoreWindow', 'Read the score in a window of its own, linked with this one', ({ getState }) =>
+    openScoreWindow(getState().desk.id),
+  ),
+  command('table', 'Everything as a table, or go back to the roll', ({ turnTable }) => turnTable()),
   command('score', 'Read the score page by page, or go back to the roll', ({ turnScore }) => turnScore()),
   command('pageOfFront', 'Page of the front part only, or of all', flip('pageOfFrontOnly')),
   command('pageFollows', 'Page follows the roll, or stays', tiePage, pageThere),

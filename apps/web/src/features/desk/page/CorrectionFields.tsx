@@ -8,9 +8,12 @@ import {
   keyInWords,
   LONGEST_WORDS,
   mayHaveTwoStaves,
+  NOTE_VALUES,
   NOTEHEADS,
   type Notehead,
   selectionSize,
+  TUPLETS,
+  WRITTEN_PPQ,
 } from '@crispfold/core';
 import { type ReactNode, useState } from 'react';
 import { useAppDispatch, useAppSelector } from '../../../app/store.js';
@@ -19,6 +22,7 @@ import { counted } from '../../../ui/words.js';
 import { type CommandContext, carryOut } from '../commands/command.js';
 import { type CommandId, keyOf } from '../commands/keyTable.js';
 import { COMMANDS } from '../commands/registry.js';
+import { deskActions } from '../deskSlice.js';
 import { selectEditable, selectFrontPart } from '../selectors.js';
 import { barInHand, changeMap, correctBar, correctPage } from './correcting.js';
 
@@ -50,6 +54,7 @@ const ROWS: readonly (readonly [heading: string, commands: readonly (readonly [C
       ['writtenStartLater', 'start ▸'],
       ['writtenEndEarlier', '◂ end'],
       ['writtenEndLater', 'end ▸'],
+      ['noTuplet', 'No tuplet'],
     ],
   ],
   [
@@ -65,6 +70,7 @@ const ROWS: readonly (readonly [heading: string, commands: readonly (readonly [C
       ['mordent', 'Mordent'],
       ['arpeggio', 'Arpeggio'],
       ['slur', 'Slur'],
+      ['glissando', 'Glissando'],
       ['hairpinLouder', 'Louder'],
       ['hairpinSofter', 'Softer'],
     ],
@@ -74,6 +80,7 @@ const ROWS: readonly (readonly [heading: string, commands: readonly (readonly [C
     [
       ['hold', 'Hold the page'],
       ['soundOnly', 'Sound only'],
+      ['pageOnly', 'Page only'],
       ['asPlanSays', 'As the plan says'],
     ],
   ],
@@ -109,6 +116,9 @@ const Giver = ({
   </select>
 );
 
+const TUPLET_SIZES: readonly string[] = Array.from({ length: TUPLETS.to - TUPLETS.from + 1 }, (_, k) =>
+  String(TUPLETS.from + k),
+);
 const CLEFS: readonly string[] = CLEF_NAMES.filter((clef) => clef !== 'percussion');
 const LOWER = ', lower staff';
 
@@ -153,15 +163,30 @@ export const CorrectionFields = ({ context }: { context: CommandContext }) => {
   const front = useAppSelector(selectFrontPart);
   const bar = useAppSelector(barInHand);
   const twoStaves = front !== undefined && mayHaveTwoStaves(instrumentById(front.instrument));
-  const none = selected === 0;
+  const giveOn = useAppSelector(({ desk }) => desk.giveOn);
+  const none = selected === 0 && !giveOn;
   return (
     <section aria-label="Corrections by hand" className="flex flex-col gap-1.5 border-t border-rule pt-2">
       <h3 className="font-serif text-base">Correct by hand</h3>
       <p className="text-soft">
-        {none
-          ? 'Select notes, in the roll or on the page, and say how they are written. Played stays as it is.'
-          : `${counted(selected, 'note')} selected. What you do here is of the page alone, and stays.`}
+        {giveOn
+          ? 'Choose what is given; then it goes to every note that you select. Escape ends it.'
+          : none
+            ? 'Select notes, in the roll or on the page, and say how they are written. Played stays as it is.'
+            : `${counted(selected, 'note')} selected. What you do here is of the page alone, and stays.`}
       </p>
+      <label
+        className="flex items-center gap-2"
+        title={`What is chosen goes to every note you select (${keyOf('giveOn')})`}
+      >
+        <input
+          type="checkbox"
+          className="accent-[var(--fold)]"
+          checked={giveOn}
+          onChange={() => dispatch(deskActions.switched('giveOn'))}
+        />
+        Give to notes one after another
+      </label>
       {ROWS.map(([heading, commands]) => (
         <Row key={heading} heading={heading}>
           {commands.map(([id, words]) => {
@@ -190,6 +215,21 @@ export const CorrectionFields = ({ context }: { context: CommandContext }) => {
           choices={DYNAMICS}
           disabled={none}
           onChoose={(dynamic) => void dispatch(correctPage({ wish: 'dynamic', dynamic: dynamic as Dynamic }))}
+        />
+        <Giver
+          label="Value"
+          choices={NOTE_VALUES.map(([, name]) => name)}
+          disabled={none}
+          onChoose={(name) => {
+            const value = NOTE_VALUES.find(([, own]) => own === name)?.[0] ?? 0;
+            void dispatch(correctPage({ wish: 'length', length: Math.round(value * 4 * WRITTEN_PPQ) }));
+          }}
+        />
+        <Giver
+          label="Tuplet of"
+          choices={TUPLET_SIZES}
+          disabled={none}
+          onChoose={(size) => void dispatch(correctPage({ wish: 'tuplet', actual: Number(size) }))}
         />
         <Giver
           label="Notehead"

@@ -13,7 +13,7 @@ import { selectView } from '../roll/rollSelectors.js';
 import { tickOfX } from '../roll/rollView.js';
 import { selectPageParts } from '../selectors.js';
 import { useRevision, useWorkState } from '../useWritten.js';
-import { useChooseHead, useMarks } from './heads.js';
+import { useChooseHead, useHeadHint, useMarks } from './heads.js';
 import { pageBars } from './pageBars.js';
 import { pageGroups } from './pageGroups.js';
 import { tiePage, turnPage } from './pageMoves.js';
@@ -102,6 +102,7 @@ const PageGroup = ({
   useMarks(box, svg, selection, partIds);
 
   const choose = useChooseHead(partIds);
+  const sayHead = useHeadHint(partIds);
 
   const tall = Number(/viewBox="0 0 \S+ (\S+?)"/.exec(svg)?.[1] ?? 0) * SCALE || partIds.length * STAFF_PIXELS;
   return (
@@ -113,6 +114,7 @@ const PageGroup = ({
       className={alone ? 'h-full w-max' : 'w-max'}
       style={alone || problem ? {} : { height: tall }}
       onClick={(event) => choose(event.target, event.shiftKey)}
+      onPointerMove={(event) => sayHead(event.target)}
     >
       {problem ? (
         <p role="alert" className="p-3">

@@ -4,6 +4,7 @@ import { toast } from 'sonner';
 import type { AppDispatch, RootState } from '../../../app/store.js';
 import { askWorker } from '../../../engine/engine.js';
 import { isSessionOver } from '../../../engine/protocol.js';
+import { deskActions } from '../deskSlice.js';
 import { selectMeterMap } from '../maps.js';
 import { commit } from '../saving.js';
 import { selectEditable, selectedOnView, selectFrontPart } from '../selectors.js';
@@ -15,11 +16,15 @@ type Thunk<Done> = (dispatch: AppDispatch, getState: () => RootState) => Done;
 /** Corrections are made one after the other, each of what the one before left. */
 let inTurn: Promise<void> = Promise.resolve();
 
-/** Does what is wished of the selected notes, or says why it cannot be. */
+/**
+ * Does what is wished of the selected notes, or says why it cannot be. While corrections are given to notes one after another
+ * it is also the one that the next notes get.
+ */
 export const correctPage =
-  (wish: PageWish): Thunk<Promise<void>> =>
+  (wish: PageWish, toOneAfterAnother = false): Thunk<Promise<void>> =>
   (dispatch, getState) => {
-    const { id } = getState().desk;
+    const { id, giveOn } = getState().desk;
+    if (giveOn && !toOneAfterAnother) dispatch(deskActions.givingSet(wish));
     const once = async () => {
       const state = getState();
       const selection = selectEditable(state);

@@ -1,6 +1,7 @@
 /** Noteheads of engraved pictures: a click selects their notes, and selected ones are marked. */
 import {
   isSelected,
+  type Note,
   type NoteId,
   noteOfHead,
   type Override,
@@ -10,28 +11,50 @@ import {
   sourceOfId,
   toggledIn,
 } from '@crispfold/core';
+import { createSelector } from '@reduxjs/toolkit';
 import { type RefObject, useEffect } from 'react';
 import { useStore } from 'react-redux';
 import { type RootState, useAppSelector } from '../../../app/store.js';
 import { deskActions } from '../deskSlice.js';
-import { selectArrangement } from '../selectors.js';
+import { selectMeterMap } from '../maps.js';
+import { selectArrangement, selectShownParts } from '../selectors.js';
+import { hint, noteInWords } from '../speak.js';
+
+/** The Played note of the head that something in a picture belongs to. */
+const noteUnder = (target: EventTarget, partIds: readonly PartId[], state: RootState) => {
+  const head = (target as Element).closest('g.note');
+  const id = head ? noteOfHead(head.id) : undefined;
+  if (id === undefined) return undefined;
+  // A note that a step of the plan made stands for the Played note it came from.
+  const played = sourceOfId(id);
+  for (const part of selectArrangement(state).parts) {
+    const note = partIds.includes(part.id) ? part.notes.find((own) => own.id === played) : undefined;
+    if (note) return { part, note };
+  }
+  return undefined;
+};
 
 /** Selects the note of the head that was clicked, or adds it, and brings its part forward. */
 export const useChooseHead = (partIds: readonly PartId[]) => {
   const { dispatch, getState } = useStore<RootState>();
   return (target: EventTarget, adding: boolean): void => {
-    const head = (target as Element).closest('g.note');
-    const id = head ? noteOfHead(head.id) : undefined;
-    if (id === undefined) return;
-    // A note that a step of the plan made stands for the Played note it came from.
-    const played = sourceOfId(id);
-    const part = selectArrangement(getState()).parts.find(
-      (own) => partIds.includes(own.id) && own.notes.some((note) => note.id === played),
-    );
-    if (!part) return;
-    const own = selectionOf(part.id, [played]);
+    const found = noteUnder(target, partIds, getState());
+    if (!found) return;
+    const { part, note } = found;
+    const own = selectionOf(part.id, [note.id]);
     dispatch(deskActions.partBroughtForward(part.id));
     dispatch(deskActions.selected(adding ? toggledIn(getState().desk.selection, own) : own));
+  };
+};
+
+/** Says which note the head under the pointer is, before it is clicked. */
+export const useHeadHint = (partIds: readonly PartId[]) => {
+  const { getState } = useStore<RootState>();
+  return (target: EventTarget): void => {
+    const state = getState();
+    const found = noteUnder(target, partIds, state);
+    const words = found && noteInWords(found.part, found.note, selectArrangement(state), selectMeterMap(state));
+    hint.set(words ? `${words}. Click to select it.` : '');
   };
 };
 
@@ -43,6 +66,25 @@ const correctedIn = (list: readonly Override[]): ReadonlySet<NoteId> => {
   if (!known) {
     known = new Set(list.flatMap((own) => ('noteId' in own ? [own.noteId] : [])));
     knownCorrected.set(list, known);
+  }
+  return known;
+};
+
+/** The notes of shown parts whose page is held. */
+export const selectHeldNotes: (state: RootState) => readonly Note[] = createSelector(selectShownParts, (parts) =>
+  parts.flatMap(({ notes, overrides }) => {
+    const held = heldIn(overrides?.list ?? []);
+    return held.size === 0 ? [] : notes.filter(({ id }) => held.has(id));
+  }),
+);
+
+const knownHeld = new WeakMap<readonly Override[], ReadonlySet<NoteId>>();
+
+const heldIn = (list: readonly Override[]): ReadonlySet<NoteId> => {
+  let known = knownHeld.get(list);
+  if (!known) {
+    known = new Set(list.flatMap((own) => (own.kind === 'held' ? [own.noteId] : [])));
+    knownHeld.set(list, known);
   }
   return known;
 };

@@ -22,8 +22,10 @@ import { type RootState, useAppDispatch, useAppSelector } from '../../../app/sto
 import { currentTheme, subscribeTheme } from '../../../app/theme.js';
 import { type CanvasHandle, CanvasLayer } from '../../../ui/CanvasLayer.js';
 import { useValue } from '../../../ui/valueStore.js';
+import { selectEntryPlace } from '../entry/entryPlace.js';
 import { allFindings } from '../findings/findingList.js';
 import { selectBars, selectTempoMap } from '../maps.js';
+import { selectHeldNotes } from '../page/heads.js';
 import { pageBars } from '../page/pageBars.js';
 import { usePartLooks } from '../partLook.js';
 import { seenOf, selectArrangement, selectFrontPart, selectShownParts } from '../selectors.js';
@@ -37,7 +39,7 @@ import { gridOfPage } from './gridOfPage.js';
 import { HUE_NAMES, type Scale, scaleOf } from './hues.js';
 import { layOut, type RollPart } from './layers.js';
 import { type PageGrid, pageGrid } from './pageGrid.js';
-import { paintFinding, paintLinesToCome, paintPicked } from './paintFinding.js';
+import { paintFinding, paintHeld, paintLinesToCome, paintPicked } from './paintFinding.js';
 import {
   NAMES_WIDTH,
   paintGround,
@@ -210,6 +212,7 @@ export const Roll = () => {
   const bars = useAppSelector(selectBars);
   const endTick = useAppSelector(selectEndTick);
   const tempoMap = useAppSelector(selectTempoMap);
+  const entry = useAppSelector(selectEntryPlace);
   const shown = useAppSelector(selectShownParts);
   const selection = useAppSelector((state) => state.desk.selection);
   const onlyShown = useAppSelector((state) => state.desk.onlyShown);
@@ -274,6 +277,7 @@ export const Roll = () => {
   const findingNotes = useFindingNotes(finding);
   const linesToCome = useLinesToCome(finding);
   const picked = usePickedNotes();
+  const held = useAppSelector(selectHeldNotes);
 
   const tried = useValue(triedEdit);
   const shownEdit = draft.edit ?? tried;
@@ -388,11 +392,12 @@ export const Roll = () => {
       within(context, NAMES_WIDTH, RULER_HEIGHT, view.width, view.height, (canvas) => {
         paintOf(front, canvas);
         if (soundRows) paintSoundNames(canvas, view, rows, soundRows, palette);
+        paintHeld(canvas, view, rows, held, palette);
         paintPicked(canvas, view, rows, picked, palette);
         paintFinding(canvas, view, rows, findingNotes, palette);
         paintLinesToCome(canvas, view, linesToCome, palette);
       }),
-    [paintOf, front, view, rows, findingNotes, linesToCome, picked, palette, soundRows],
+    [paintOf, front, view, rows, findingNotes, linesToCome, picked, held, palette, soundRows],
   );
   const paintOver = useCallback(
     (context: CanvasRenderingContext2D) =>
@@ -401,12 +406,13 @@ export const Roll = () => {
           draft,
           creaseTick,
           playheadTick: player.state.get().tick,
+          entry,
           endTick,
           palette,
           milliseconds: (tick) => tempoMap.secondsAt(tick) * 1000,
         }),
       ),
-    [view, draft, creaseTick, endTick, palette, tempoMap],
+    [view, draft, creaseTick, endTick, palette, tempoMap, entry],
   );
   const width = view.width + NAMES_WIDTH;
   const height = view.height + RULER_HEIGHT;

@@ -1,6 +1,6 @@
 import { type Note, ticks } from '@crispfold/core';
 import { describe, expect, it } from 'vitest';
-import { paintFinding } from './paintFinding.js';
+import { paintFinding, paintHeld } from './paintFinding.js';
 import type { Palette } from './palette.js';
 import { createRows, type RollView } from './rollView.js';
 
@@ -57,4 +57,19 @@ describe('the notes of a chosen finding', () => {
     expect(painted([note(1, 60, 10, 1)]).outlines[0]?.[2]).toBeGreaterThanOrEqual(8);
     expect(painted([note(1, 60, 5000, 10)]).outlines).toEqual([]);
   });
+});
+
+it('notes whose page is held stand pinned: a line under each, with a foot at both ends', () => {
+  const fills: number[][] = [];
+  const canvas = {
+    save: () => undefined,
+    restore: () => undefined,
+    fillRect: (...box: number[]) => fills.push(box),
+  } as unknown as CanvasRenderingContext2D;
+  paintHeld(canvas, view, rows, [note(1, 60, 100, 50), note(2, 60, 5000, 50)], palette);
+  expect(fills.map(([x, , width]) => [x, width])).toEqual([
+    [100, 50],
+    [100, 1.5],
+    [148.5, 1.5],
+  ]);
 });

@@ -39,6 +39,15 @@ export const paintFinding = (
   canvas.restore();
 };
 
+/** Where notes lie that can be seen: the top of their row, never narrower than can be seen. */
+function* inView(view: RollView, rows: Rows, notes: readonly Note[]) {
+  for (const note of notes) {
+    const x = xOfTick(view, note.onset);
+    const width = Math.max(LEAST_WIDTH, note.duration / view.ticksPerPixel);
+    if (x <= view.width && x + width >= 0) yield { x, y: yOfPitch(view, rows, note.pitch), width };
+  }
+}
+
 /** Tints notes that a sentence picks. */
 export const paintPicked = (
   canvas: CanvasRenderingContext2D,
@@ -52,11 +61,26 @@ export const paintPicked = (
   canvas.fillStyle = palette.fold;
   canvas.globalAlpha = 0.4;
   const height = Math.max(4, view.rowHeight - 2);
-  for (const note of notes) {
-    const x = xOfTick(view, note.onset);
-    const width = Math.max(LEAST_WIDTH, note.duration / view.ticksPerPixel);
-    if (x > view.width || x + width < 0) continue;
-    canvas.fillRect(x, yOfPitch(view, rows, note.pitch) + 1, width, height);
+  for (const { x, y, width } of inView(view, rows, notes)) canvas.fillRect(x, y + 1, width, height);
+  canvas.restore();
+};
+
+/** A line under the notes whose page is held, with a foot at each end: they stand pinned there. */
+export const paintHeld = (
+  canvas: CanvasRenderingContext2D,
+  view: RollView,
+  rows: Rows,
+  notes: readonly Note[],
+  palette: Palette,
+): void => {
+  if (notes.length === 0) return;
+  canvas.save();
+  canvas.fillStyle = palette.ink;
+  for (const { x, y, width } of inView(view, rows, notes)) {
+    const under = y + view.rowHeight;
+    canvas.fillRect(x, under - 1, width, 1);
+    canvas.fillRect(x, under - 1, 1.5, 4);
+    canvas.fillRect(x + width - 1.5, under - 1, 1.5, 4);
   }
   canvas.restore();
 };

@@ -12,6 +12,8 @@ export interface Overlay {
   readonly draft: Draft;
   readonly creaseTick: number | null;
   readonly playheadTick: number;
+  /** Where the next note goes while notes are entered one after another, and how long it lasts. */
+  readonly entry: { readonly at: number; readonly length: number } | null;
   readonly endTick: number;
   readonly palette: Palette;
   /** Milliseconds from the start of the music to a tick. */
@@ -38,6 +40,7 @@ export const paintOverlay = (canvas: Canvas, view: RollView, overlay: Overlay): 
   paintNear(canvas, view, overlay);
   paintFigure(canvas, view, overlay);
   paintCrease(canvas, view, overlay);
+  paintEntry(canvas, view, overlay);
   const x = xOfTick(view, overlay.playheadTick);
   if (x >= 0 && x <= view.width) {
     canvas.fillStyle = palette.ink;
@@ -72,6 +75,20 @@ const paintNear = (canvas: Canvas, view: RollView, { draft: { near }, palette, m
   const distance = Math.round(Math.abs(milliseconds(nearest.tick) - milliseconds(nearest.tick - nearest.distance)));
   const words = distance === 0 ? 'together' : `${distance} ms ${nearest.distance > 0 ? 'before' : 'after'} it`;
   label(canvas, view, words, xOfTick(view, nearest.tick) + 6, RULER_HEIGHT + 12, palette);
+};
+
+/** The place where the next note goes, through all rows, as wide as the note will be. */
+const paintEntry = (canvas: Canvas, view: RollView, { entry, palette }: Overlay): void => {
+  if (!entry) return;
+  const from = xOfTick(view, entry.at);
+  const to = xOfTick(view, entry.at + entry.length);
+  if (to < 0 || from > view.width) return;
+  canvas.fillStyle = palette.fold;
+  canvas.globalAlpha = 0.14;
+  canvas.fillRect(from, RULER_HEIGHT, to - from, view.height);
+  canvas.globalAlpha = 1;
+  canvas.fillRect(from - 1, RULER_HEIGHT - 8, 2, view.height + 8);
+  canvas.fillRect(from, RULER_HEIGHT - 4, to - from, 3);
 };
 
 /** A few words on a plate of their own, kept within the roll. */

@@ -1,17 +1,17 @@
 /** Pointer, wheel and touch on the roll: reads events and carries out what the pointer machine makes of them. */
-import { selectionSize, unionOf } from '@crispfold/core';
+import { type Edit, type Note, type PartId, selectionSize, unionOf } from '@crispfold/core';
 import { type PointerEvent, type RefObject, useEffect, useRef, useState } from 'react';
 import { useStore } from 'react-redux';
 import type { AppDispatch, RootState } from '../../../app/store.js';
+import { commitNotes } from '../commitNotes.js';
 import { deskActions, gridFraction } from '../deskSlice.js';
 import { selectMeterMap } from '../maps.js';
-import { commit } from '../saving.js';
 import { selectArrangement, selectOpenIds, selectWithin } from '../selectors.js';
-import { hint } from '../speak.js';
+import { hint, noteInWords } from '../speak.js';
 import { player } from '../transport/player.js';
-import { type Draft, type Drag, NO_DRAFT, NO_WISHES, type Scene, type Wishes } from './drags.js';
+import { type Draft, type Drag, NO_DRAFT, NO_WISHES, noteToDraw, type Scene, type Wishes } from './drags.js';
 import { heldPart } from './forward.js';
-import { gridUnit, type Target } from './gestures.js';
+import { gridUnit, type PartNote, type Target } from './gestures.js';
 import { gridOfPage } from './gridOfPage.js';
 import type { RollPart } from './layers.js';
 import { NAMES_WIDTH, RULER_HEIGHT } from './paintGround.js';
@@ -128,8 +128,22 @@ const sceneOf = (state: RootState, parts: readonly RollPart[]): Scene => {
   };
 };
 
+/** The note that an Edit draws. */
+const drawnBy = (edit: Edit | null): Note | undefined => {
+  const [change] = edit?.changes ?? [];
+  return change?.kind === 'notes' ? change.added[0] : undefined;
+};
+
+const playedNote = ({ arrangement }: Scene, { partId, note }: PartNote): Note | undefined =>
+  arrangement.parts.find(({ id }) => id === partId)?.notes.find(({ id }) => id === note.id);
+
 /** What a place in the roll offers: words for the foot, and a cursor. */
-const offer = (scene: Scene, x: number, y: number): readonly [words: string, cursor: string] => {
+const offer = (
+  scene: Scene,
+  x: number,
+  y: number,
+  words: (partId: PartId, note: Note) => string,
+): readonly [words: string, cursor: string] => {
   if (isOnCrease(scene, x, y)) {
     return ['Drag the crease: Played to its left, Written to its right. Double-click sends it home.', 'ew-resize'];
   }
@@ -138,9 +152,15 @@ const offer = (scene: Scene, x: number, y: number): readonly [words: string, cur
   if (scene.frontPartId === null && scene.reach === 'front') {
     return ['The front part is hidden or locked. Show or unlock it to work on it.', 'default'];
   }
-  if (scene.drawing) return ['Click or drag to draw a note. The draw key goes back to selecting.', 'crosshair'];
+  if (scene.drawing) {
+    const note = drawnBy(noteToDraw(scene, x, y).edit);
+    const would = note && scene.frontPartId !== null ? `Would go there: ${words(scene.frontPartId, note)}. ` : '';
+    return [`${would}Click or drag to draw. The draw key goes back to selecting.`, 'crosshair'];
+  }
   const target = targetUnder(scene, x, y);
-  return [offered(target, scene.reach), CURSORS[target.kind]];
+  const under = 'note' in target ? playedNote(scene, target) : undefined;
+  const said = under && 'note' in target ? `${words(target.partId, under)}. ` : '';
+  return [said + offered(target, scene.reach), CURSORS[target.kind]];
 };
 
 /** Keys held during an event. */
@@ -174,7 +194,7 @@ export const useRollPointer = (element: RefObject<HTMLDivElement | null>, rollPa
     setDraft((before) => (before !== NO_DRAFT || outcome.draft !== NO_DRAFT ? outcome.draft : before));
     if (outcome.state.kind === 'idle') wishes.current = NO_WISHES;
     if (outcome.front !== undefined) dispatch(deskActions.partBroughtForward(outcome.front));
-    if (outcome.edit) dispatch(commit(outcome.edit));
+    if (outcome.edit) dispatch(commitNotes(outcome.edit, store.getState().desk.selection));
     if (outcome.selection) dispatch(deskActions.selected(outcome.selection));
     if (outcome.creaseTick !== undefined) dispatch(deskActions.creaseMoved(outcome.creaseTick));
     if (outcome.loop) dispatch(deskActions.loopSet(outcome.loop));
@@ -233,12 +253,17 @@ export const useRollPointer = (element: RefObject<HTMLDivElement | null>, rollPa
     if (pointer.current.kind === 'pressed') {
       last.current = { x, y, ...held(event) };
       handle({ type: 'move', x, y, wishes: wishesNow() });
-      hint.set(DRAG_WORDS[pointer.current.drag.kind] ?? '');
+      const along = store.getState().desk.controllersToo ? 'Controllers go along. ' : '';
+      hint.set(along + (DRAG_WORDS[pointer.current.drag.kind] ?? ''));
       return;
     }
     pointerTick.set(Math.max(0, Math.round(tickOfX(selectView(store.getState()), x))));
     if (store.getState().desk.drawing) handle({ type: 'hover', x, y });
-    const [words, cursor] = offer(scene(), x, y);
+    const [words, cursor] = offer(scene(), x, y, (partId, note) => {
+      const state = store.getState();
+      const part = selectArrangement(state).parts.find(({ id }) => id === partId);
+      return part ? noteInWords(part, note, selectArrangement(state), selectMeterMap(state)) : '';
+    });
     hint.set(words);
     (element.current as HTMLDivElement).style.cursor = cursor;
   };

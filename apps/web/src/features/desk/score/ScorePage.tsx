@@ -2,7 +2,7 @@
 import { barId, PAPERS, type Paper, type PartId } from '@crispfold/core';
 import { memo, useEffect, useMemo, useRef, useState } from 'react';
 import { useAppSelector } from '../../../app/store.js';
-import { useChooseHead, useMarks } from '../page/heads.js';
+import { useChooseHead, useHeadHint, useMarks } from '../page/heads.js';
 import { scorePage } from './scoreEngine.js';
 import type { LaidScore } from './useScore.js';
 
@@ -48,6 +48,7 @@ export const ScorePage = memo(
     const [near, setNear] = useState(false);
     const selection = useAppSelector((state) => state.desk.selection);
     const choose = useChooseHead(partIds);
+    const sayHead = useHeadHint(partIds);
     useEffect(() => {
       const target = box.current;
       if (!target) return undefined;
@@ -79,6 +80,7 @@ export const ScorePage = memo(
         className="engraved score-page shrink-0 border border-strong bg-sheet shadow-md [&_svg]:h-full [&_svg]:w-full"
         style={{ width, height: (width * down) / across }}
         onClick={(event) => choose(event.target, event.shiftKey)}
+        onPointerMove={(event) => sayHead(event.target)}
       >
         {svg === '' ? (
           <p className="p-6 text-soft">Engraving page {number}…</p>

@@ -1,6 +1,6 @@
 /** The score view: whole pages of the score or of one part, turned by key, zoomed, followed while they play, printed. */
 import { barId, noteheadId, PAPERS, type PageSetup, pageSetupFor } from '@crispfold/core';
-import { ArrowLeft, ChevronLeft, ChevronRight, FileSliders, Minus, Plus, Printer } from 'lucide-react';
+import { AppWindow, ArrowLeft, ChevronLeft, ChevronRight, FileSliders, Minus, Plus, Printer } from 'lucide-react';
 import { type KeyboardEvent, useCallback, useEffect, useMemo, useRef, useState, useSyncExternalStore } from 'react';
 import { createPortal } from 'react-dom';
 import { useStore } from 'react-redux';
@@ -18,6 +18,7 @@ import { spoken } from '../speak.js';
 import { player } from '../transport/player.js';
 import { ScorePage } from './ScorePage.js';
 import { pageOfId, scorePage } from './scoreEngine.js';
+import { openScoreWindow } from './scoreWindow.js';
 import { useScore } from './useScore.js';
 
 /** How wide a page stands: as the window is, so that all of it is seen, or so many times the first. */
@@ -266,6 +267,13 @@ export const ScoreView = ({ onClose }: { onClose: () => void }) => {
         </label>
         <Button className="ml-auto" title="Paper, staves, order, pitch and names" onClick={() => setSettingUp(true)}>
           <FileSliders size={16} aria-hidden /> Page set-up
+        </Button>
+        <Button
+          title="In a window of its own, linked with this one"
+          hint={keyOf('scoreWindow')}
+          onClick={() => openScoreWindow(arrangementId)}
+        >
+          <AppWindow size={16} aria-hidden /> Own window
         </Button>
         <Button title="Print these pages" disabled={!laid.whole || printing} onClick={() => setPrinting(true)}>
           <Printer size={16} aria-hidden /> Print

@@ -12,6 +12,7 @@ import { useRevision } from '../useWritten.js';
 import { DrawnAs } from './DrawnAs.js';
 import { NamedSelections } from './NamedSelections.js';
 import { NoteFields } from './NoteFields.js';
+import { WrittenFields } from './WrittenFields.js';
 
 export const SelectionPanel = () => {
   const first = useAppSelector(selectFirstSelected);
@@ -30,6 +31,7 @@ export const SelectionPanel = () => {
             {where.length <= 3 ? where.map((part) => part.name).join(', ') : counted(where.length, 'part')}
           </p>
           <NoteFields />
+          <WrittenFields part={first.part} note={first.note} />
           <Reasons part={first.part} noteId={first.note.id} first={selected > 1} />
         </section>
       ) : (

@@ -1,5 +1,5 @@
 /** Repeat several times: what is selected follows itself so often, on the beat or on the bar. */
-import { repeatNotes, selectionSize } from '@crispfold/core';
+import { type Edit, repeatNotes, type Selection, selectionSize, withControllers } from '@crispfold/core';
 import { useMemo, useState } from 'react';
 import { useAppDispatch, useAppSelector } from '../../../app/store.js';
 import { Button } from '../../../ui/Button.js';
@@ -29,6 +29,9 @@ export const RepeatPanel = () => {
     [arrangement, selection, options],
   );
   useTried(made.ok && size * options.times <= MOST_TRIED ? made.value.edit : null);
+  const controllersToo = useAppSelector(({ desk }) => desk.controllersToo);
+  const withThem = (edit: Edit, chosen: Selection, now = arrangement) =>
+    controllersToo ? withControllers(now, edit, chosen) : edit;
   const close = () => dispatch(deskActions.toolShown(null));
   const change = (next: Partial<typeof last>) => {
     last = { ...options, ...next };
@@ -46,9 +49,9 @@ export const RepeatPanel = () => {
           event.preventDefault();
           if (!made.ok) return;
           dispatch(
-            carryOutEdit(made.value.edit, (now, chosen) => {
+            carryOutEdit(withThem(made.value.edit, selection), (now, chosen) => {
               const again = repeatNotes(now, chosen, options.unit, options.times);
-              return again.ok ? again.value.edit : null;
+              return again.ok ? withThem(again.value.edit, chosen, now) : null;
             }),
           );
           dispatch(deskActions.selected(made.value.selection));

@@ -130,6 +130,13 @@ class Player {
     requestAnimationFrame(follow);
   }
 
+  /** The playhead as another window has it; what plays here stops where it was stopped there. */
+  follow(state: PlayerState): void {
+    if (this.pass && state.playing) return;
+    if (this.pass) this.stop();
+    this.state.set(state);
+  }
+
   /** Stops; the playhead stays where it is. */
   stop(): void {
     this.starting += 1;

@@ -1,0 +1,15 @@
+/** Changes of lanes: of the tempo, with the notes in their bars or at their times, as the person chose. */
+import { type Edit, keepingTimes } from '@crispfold/core';
+import type { AppDispatch, RootState } from '../../../app/store.js';
+import { commit } from '../saving.js';
+import { laneHand } from './laneState.js';
+
+/** Carries a change out; answers it as it was carried out. */
+export const commitLane =
+  (edit: Edit | null) =>
+  (dispatch: AppDispatch, getState: () => RootState): Edit | null => {
+    const { arrangement } = getState().desk;
+    const carried = edit && arrangement && laneHand.get().keepTimes ? keepingTimes(arrangement, edit) : edit;
+    dispatch(commit(carried));
+    return carried;
+  };

@@ -1,0 +1,157 @@
+/** Lanes under the roll: drawn in by pointer and by keyboard, exact values, hold and ramp, a slowing that returns. */
+import { expect } from '@playwright/test';
+import { clean, historyOf, list, openDemo, pageReady, press, spokenWords, test } from './desk.js';
+
+test('two lanes at once: a ramp is drawn by pointer, its points are moved, typed, held, and thinned', async ({
+  page,
+  server,
+  troubles,
+}) => {
+  await openDemo(page, server);
+  await pageReady(page);
+  await list(page, '8 v');
+  await list(page, '8 e');
+  const velocity = page.getByTestId('lane-velocity');
+  const expression = page.getByTestId('lane-cc11');
+  await expect(velocity).toBeVisible();
+  await clean(page, '.engraved');
+  await page.getByRole('button', { name: 'Straight' }).click();
+  await expression.scrollIntoViewIfNeeded();
+  const box = await expression.boundingBox();
+  if (!box) throw new Error('no lane');
+  const drag = async (from: readonly [number, number], to: readonly [number, number]) => {
+    await page.mouse.move(box.x + from[0], box.y + from[1] * box.height);
+    await page.mouse.down();
+    await page.mouse.move(box.x + to[0], box.y + to[1] * box.height, { steps: 6 });
+    await page.mouse.up();
+  };
+  await drag([60, 0.8], [400, 0.2]);
+  await expect(spokenWords(page)).toHaveText('Controller 11 expression: 2 points in Flute');
+  // Both points are boxed, then set exactly; the first holds from now on.
+  await page.getByRole('button', { name: 'Choose', exact: true }).click();
+  await drag([20, 0.02], [440, 0.98]);
+  await expect(page.getByText('2 points', { exact: true })).toBeVisible();
+  const value = page.getByLabel('Value of the chosen points');
+  await value.fill('*0,5');
+  await value.press('Enter');
+  await expect(value).toHaveAttribute('placeholder', /^\d+ to \d+$/);
+  await value.fill('64');
+  await value.press('Enter');
+  await expect(value).toHaveAttribute('placeholder', '64');
+  await value.fill('loud');
+  await value.press('Enter');
+  await expect(page.getByText(/^A value is a number, or/)).toBeVisible();
+  await page.getByLabel('Place of the first chosen point').fill('2.1');
+  await page.getByLabel('Place of the first chosen point').press('Enter');
+  await expect(page.getByLabel('Place of the first chosen point')).toHaveAttribute('placeholder', '2.1.0');
+  await page.getByRole('button', { name: 'Hold', exact: true }).click();
+  await expect(page.getByRole('button', { name: 'Ramp', exact: true })).toBeVisible();
+  await page.getByRole('button', { name: 'Thin', exact: true }).click();
+  // By keyboard: from point to point, up by one, a new one at the playhead, away with it.
+  await expression.focus();
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('ArrowRight');
+  await expect(spokenWords(page)).toHaveText(/^Controller 11 expression 64, bar \d/);
+  await page.keyboard.press('Shift+ArrowUp');
+  await page.keyboard.press('ArrowLeft');
+  await page.keyboard.press('Insert');
+  await expect(spokenWords(page)).toHaveText(/at the playhead$/);
+  await page.keyboard.press('ArrowRight');
+  await page.keyboard.press('Delete');
+  await expect(spokenWords(page)).toHaveText('Delete in Controller 11 expression: 1 point in Flute');
+  // In the other lane a line gives the notes their velocity.
+  await velocity.scrollIntoViewIfNeeded();
+  await page.getByRole('button', { name: 'Straight' }).click();
+  const stems = await velocity.boundingBox();
+  if (!stems) throw new Error('no lane');
+  await page.mouse.move(stems.x + 5, stems.y + stems.height - 12);
+  await page.mouse.down();
+  await page.mouse.move(stems.x + 300, stems.y + 12, { steps: 4 });
+  await page.mouse.up();
+  await expect(spokenWords(page)).toHaveText(/^Velocity: \d+ notes in Flute$/);
+  // All of it is in the history, and the lanes are there again after a reload.
+  expect((await historyOf(page)).length).toBeGreaterThan(6);
+  await page.reload();
+  await pageReady(page);
+  await expect(page.getByTestId('lane-velocity')).toBeVisible();
+  await list(page, '8 x');
+  await expect(page.getByTestId('lane-velocity')).toHaveCount(0);
+  expect(troubles).toEqual([]);
+});
+
+test('a passage slows down and the old tempo is there again at its end; the page says so', async ({ page, server }) => {
+  await openDemo(page, server);
+  await pageReady(page);
+  const strip = page.getByTestId('page');
+  await list(page, '8 t');
+  await list(page, '8 s');
+  const form = page.getByRole('region', { name: 'Slow down and return' });
+  const to = form.getByLabel('To the end of bar');
+  await to.fill('2');
+  await to.press('Enter');
+  const percent = form.getByLabel('Percent of the tempo');
+  await percent.fill('50');
+  await percent.press('Enter');
+  await expect(form.getByRole('status')).toContainText(/The bars last \d+\.\d\d s instead of 5\.45 s/);
+  await form.getByRole('button', { name: 'Slow down', exact: true }).click();
+  await expect(spokenWords(page)).toHaveText('Slow down to ♩ = 44 and return');
+  await expect(strip.getByText('rit.')).toBeVisible();
+  await expect(strip.getByText('a tempo')).toBeVisible();
+  await press(page, 'u');
+  await expect(strip.getByText('rit.')).toHaveCount(0);
+});
+
+test('the ruler’s markers and tempi are edited in a list, and a new tempo can leave every note at its time', async ({
+  page,
+  server,
+}) => {
+  await openDemo(page, server);
+  await pageReady(page);
+  await list(page, '8 k');
+  const places = page.getByRole('region', { name: 'Markers, meter, key, tempo' });
+  await places.getByLabel('A marker at the playhead').fill('Opening');
+  await places.getByRole('button', { name: 'Add' }).click();
+  await expect(spokenWords(page)).toHaveText('Rename marker: Opening');
+  const place = places.getByLabel('Place of marker Opening');
+  await place.fill('2.1');
+  await place.press('Enter');
+  await expect(spokenWords(page)).toHaveText('Move marker: Opening');
+  await expect(page.getByTestId('page').getByText('Opening')).toBeVisible();
+  await places.getByRole('button', { name: 'Take away: marker Opening' }).click();
+  await expect(page.getByTestId('page').getByText('Opening')).toHaveCount(0);
+  const tempo = places.getByLabel(/^Tempo at 1\.1,/);
+  await tempo.fill('9999');
+  await tempo.press('Enter');
+  await expect(page.getByText(/^A tempo is a number of quarters a minute/).first()).toBeVisible();
+  await tempo.fill('96');
+  await tempo.press('Enter');
+  await expect(page.getByTestId('page').getByText('= 96')).toBeVisible();
+
+  // The same in the lane, with the notes where they sound: bars move under them.
+  await press(page, 'Escape', '.', '3');
+  const start = page.getByLabel('Start', { exact: true });
+  const before = await start.inputValue();
+  await list(page, '8 t');
+  await page.getByLabel('A change of tempo').selectOption('times');
+  const lane = page.getByTestId('lane-tempo');
+  await lane.focus();
+  await page.keyboard.press('ArrowRight');
+  await page.keyboard.press('Shift+ArrowUp');
+  await expect(spokenWords(page)).toHaveText(/; notes keep their time$/);
+  await press(page, '.', '.', '.', '.');
+  await expect(start).not.toHaveValue(before);
+});
+
+test('controllers go with their notes where that is switched on', async ({ page, server }) => {
+  await openDemo(page, server);
+  await pageReady(page);
+  await list(page, '8 e');
+  const lane = page.getByTestId('lane-cc11');
+  await lane.focus();
+  await page.keyboard.press('Insert');
+  await list(page, '8 c');
+  await expect(page.getByRole('button', { name: 'Controllers too' })).toBeVisible();
+  await press(page, '.');
+  await press(page, 'ArrowRight');
+  expect((await historyOf(page)).at(-1)).toBe('Move: 1 note in Flute, with 1 value of controllers');
+});

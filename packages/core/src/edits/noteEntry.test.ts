@@ -1,0 +1,167 @@
+import { describe, expect, it } from 'vitest';
+import type { Arrangement } from '../model/arrangement.js';
+import { applyEdit, invertEdit } from '../model/edit.js';
+import { writeMusicXml } from '../musicxml/writeMusicXml.js';
+import { buildScore } from '../notation/buildScore.js';
+import { readPitches } from '../notation/pitchReading.js';
+import { runPlanOnAll } from '../plan/runPlan.js';
+import { writtenMaps } from '../plan/writtenMaps.js';
+import { arrangementWith, note, partWith } from '../testing/kit.js';
+import {
+  deleteAtEntry,
+  type Entered,
+  type Entry,
+  type EntryValue,
+  enterNotes,
+  enterRest,
+  enterTie,
+  entryLength,
+  moveEntered,
+  pitchOfLetter,
+} from './noteEntry.js';
+
+const empty = arrangementWith([partWith([])]);
+const start: Entry = {
+  partId: 1,
+  at: 0,
+  value: { fraction: 1 / 4, dotted: false, tuplet: null },
+  velocity: 80,
+  inserts: false,
+  last: null,
+};
+/** Carries steps out one after another; each can be undone. */
+const carriedOut = (
+  from: Arrangement,
+  entry: Entry,
+  steps: readonly ((arrangement: Arrangement, entry: Entry) => Entered)[],
+) => {
+  let [arrangement, now] = [from, entry];
+  for (const step of steps) {
+    const { edit, entry: after } = step(arrangement, now);
+    if (edit) {
+      const next = applyEdit(arrangement, edit);
+      expect(applyEdit(next, invertEdit(edit)).parts).toEqual(arrangement.parts);
+      arrangement = next;
+    }
+    now = after;
+  }
+  return { arrangement, entry: now };
+};
+const enter =
+  (...pitches: number[]) =>
+  (arrangement: Arrangement, entry: Entry) =>
+    enterNotes(
+      arrangement,
+      entry,
+      pitches.map((pitch) => ({ pitch })),
+    );
+const value = (change: Partial<EntryValue>) => (_: Arrangement, entry: Entry) => ({
+  edit: null,
+  entry: { ...entry, value: { ...entry.value, ...change } },
+});
+const rows = ({ parts }: Arrangement) => parts[0]?.notes.map(({ pitch, onset, duration }) => [pitch, onset, duration]);
+
+describe('values', () => {
+  it.each([
+    [{ fraction: 1 / 4, dotted: false, tuplet: null }, 480],
+    [{ fraction: 1 / 8, dotted: true, tuplet: null }, 360],
+    [{ fraction: 1 / 8, dotted: false, tuplet: 3 }, 160],
+    [{ fraction: 1 / 16, dotted: false, tuplet: 5 }, 96],
+  ] as const)('%o lasts %i ticks', (own, length) => {
+    expect(entryLength(own, 480)).toBe(length);
+  });
+});
+
+describe('letters', () => {
+  it('go to the nearest pitch of the key', () => {
+    expect(pitchOfLetter('g', 60, 0)).toBe(55);
+    expect(pitchOfLetter('f', 60, 0)).toBe(65);
+    expect(pitchOfLetter('F', 66, 1)).toBe(66);
+    expect(pitchOfLetter('b', 72, -1)).toBe(70);
+    expect(pitchOfLetter('e', 64, -2)).toBe(63);
+    expect(pitchOfLetter('c', 127, 0)).toBeLessThanOrEqual(127);
+  });
+});
+
+describe('entering', () => {
+  it('a known tune gives exactly its notes: “Frère Jacques” (from memory), with chords, a rest and a tie', () => {
+    const tune = ['f', 'g', 'a', 'f'];
+    const letters = tune.map(
+      (letter) => (arrangement: Arrangement, entry: Entry) =>
+        enterNotes(arrangement, entry, [{ pitch: pitchOfLetter(letter, entry.last?.pitch ?? 65, -1) }]),
+    );
+    const { arrangement, entry } = carriedOut(empty, start, [
+      ...letters,
+      enterRest,
+      value({ fraction: 1 / 8 }),
+      enter(69),
+      (now, own) => enterNotes(now, own, [{ pitch: 72, velocity: 99 }], true),
+      enterTie,
+      value({ fraction: 1 / 8, tuplet: 3 }),
+      enter(70),
+      enter(69),
+      enter(67),
+    ]);
+    expect(rows(arrangement)).toEqual([
+      [65, 0, 480],
+      [67, 480, 480],
+      [69, 960, 480],
+      [65, 1440, 480],
+      [69, 2400, 480],
+      [72, 2400, 480],
+      [70, 2880, 160],
+      [69, 3040, 160],
+      [67, 3200, 160],
+    ]);
+    expect(entry.at).toBe(3360);
+    expect(arrangement.parts[0]?.notes.find(({ pitch }) => pitch === 72)?.velocity).toBe(99);
+    // The page has it as it was entered.
+    const layers = runPlanOnAll(arrangement);
+    const score = buildScore(arrangement, layers, writtenMaps(arrangement), readPitches(arrangement, layers));
+    const bar = score.parts[0]?.bars[1]?.events.map(
+      ({ kind, value: own, ratio }) => `${kind} ${own.denominator}${ratio ? ' of a triplet' : ''}`,
+    );
+    expect(bar).toEqual(['rest 4', 'chord 4', ...Array<string>(3).fill('chord 8 of a triplet'), 'rest 4']);
+    expect(writeMusicXml(score)).toContain('<time-modification>');
+  });
+
+  const full = arrangementWith([partWith([note(60, 0, 480), note(62, 480, 480), note(64, 960, 480)])]);
+  it('takes the place of what stands there, or has it make room', () => {
+    const at = { ...start, at: 480 };
+    expect(rows(carriedOut(full, at, [enter(72)]).arrangement)).toEqual([
+      [60, 0, 480],
+      [72, 480, 480],
+      [64, 960, 480],
+    ]);
+    expect(rows(carriedOut(full, { ...at, inserts: true }, [enter(72), enterRest]).arrangement)).toEqual([
+      [60, 0, 480],
+      [72, 480, 480],
+      [62, 1440, 480],
+      [64, 1920, 480],
+    ]);
+    // One pitch does not run into itself; another sounds on.
+    const held = arrangementWith([partWith([note(60, 0, 1920), note(67, 0, 1920)])]);
+    expect(rows(carriedOut(held, at, [enter(60)]).arrangement)).toEqual([
+      [60, 0, 480],
+      [67, 0, 1920],
+      [60, 480, 480],
+    ]);
+  });
+
+  it('moves what was entered last, and deletes at its place', () => {
+    const moved = carriedOut(empty, start, [enter(60, 64), (now, own) => moveEntered(now, own, 1)]);
+    expect(rows(moved.arrangement)?.map(([pitch]) => pitch)).toEqual([61, 65]);
+    expect(moved.entry.last?.pitch).toBe(65);
+    const at = { ...start, at: 480 };
+    expect(rows(carriedOut(full, at, [deleteAtEntry]).arrangement)).toEqual([
+      [60, 0, 480],
+      [64, 960, 480],
+    ]);
+    expect(rows(carriedOut(full, { ...at, inserts: true }, [deleteAtEntry]).arrangement)).toEqual([
+      [60, 0, 480],
+      [64, 480, 480],
+    ]);
+    expect(deleteAtEntry(empty, start).edit).toBeNull();
+    expect(enterTie(empty, start).edit).toBeNull();
+  });
+});
