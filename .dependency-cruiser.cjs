@@ -17,6 +17,7 @@ const ROOMS = [
   'parts',
   'sentences',
   'lanes',
+  'recording',
   'table',
   'midi',
   'playback',

@@ -1,6 +1,6 @@
 /** What the hand does to notes, and the keys that go with it: drags with their own keys, paste, moves, pieces, picking. */
 import { expect, type Page } from '@playwright/test';
-import { focusRoll, historyOf, lookAtNextNote, openDemo, press, roll, spokenWords, test } from './desk.js';
+import { focusRoll, historyOf, lookAtNextNote, openDemo, press, ROLL_HEAD, roll, spokenWords, test } from './desk.js';
 
 const foot = (page: Page) => page.getByRole('contentinfo');
 const lastDone = async (page: Page): Promise<string> => (await historyOf(page)).at(-1) ?? '';
@@ -183,7 +183,7 @@ test('picking: octaves, the same beat, overlaps, tones of chords; added click by
   await page.getByRole('button', { name: 'Lock Flute: seen and heard, not edited' }).click();
   const box = await roll(page).boundingBox();
   if (!box) throw new Error('There is no roll.');
-  await page.mouse.move(box.x + 42, box.y + 50);
+  await page.mouse.move(box.x + 42, box.y + ROLL_HEAD + 4);
   await page.mouse.down();
   await page.mouse.move(box.x + box.width - 3, box.y + box.height - 3, { steps: 4 });
   await page.mouse.up();

@@ -2,7 +2,7 @@
 import { readFileSync, writeFileSync } from 'node:fs';
 import { madeScore, perform, writePlayedMidi } from '@crispfold/core';
 import { expect, type Page } from '@playwright/test';
-import { deskReady, historyOf, openDemo, pageReady, press, roll, saved, spokenWords, test } from './desk.js';
+import { deskReady, historyOf, openDemo, pageReady, press, ROLL_HEAD, roll, saved, spokenWords, test } from './desk.js';
 
 const stepOf = (page: Page, name: string) =>
   page
@@ -114,7 +114,7 @@ test('a step on the selection says how many notes it will touch, and is undone b
   const box = await roll(page).boundingBox();
   if (!box) throw new Error('no roll');
   // Above all notes: a note under the pointer would become what the menu is about.
-  await page.mouse.click(box.x + 300, box.y + 52, { button: 'right' });
+  await page.mouse.click(box.x + 300, box.y + ROLL_HEAD + 6, { button: 'right' });
   await page.getByRole('menuitem', { name: /^Lengths/ }).click();
   const item = page.getByRole('menuitem', { name: /^Close gaps/ });
   await expect(item).toContainText(/[1-9]\d*$/);

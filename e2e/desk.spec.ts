@@ -10,6 +10,7 @@ import {
   openDemo,
   pageReady,
   press,
+  ROLL_HEAD,
   roll,
   saved,
   spokenWords,
@@ -360,9 +361,9 @@ test('what is drawn by hand is exported too', async ({ page, server }, info) => 
   if (!box) throw new Error('no roll');
   await focusRoll(page);
   await page.keyboard.press('d');
-  await page.mouse.move(box.x + 400, box.y + 70);
+  await page.mouse.move(box.x + 400, box.y + ROLL_HEAD + 24);
   await page.mouse.down();
-  await page.mouse.move(box.x + 460, box.y + 70, { steps: 3 });
+  await page.mouse.move(box.x + 460, box.y + ROLL_HEAD + 24, { steps: 3 });
   await page.mouse.up();
   await saved(page);
   await page.keyboard.press('Shift+X');

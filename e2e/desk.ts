@@ -1,6 +1,6 @@
 /** What browser tests share: a server of its own for each, on a copy of a database that is ready; how they speak to the Desk. */
 import { type ChildProcess, spawn } from 'node:child_process';
-import { copyFileSync, existsSync, mkdtempSync } from 'node:fs';
+import { copyFileSync, cpSync, existsSync, mkdtempSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import AxeBuilder from '@axe-core/playwright';
@@ -9,7 +9,9 @@ import { test as base, expect, type Locator, type Page } from '@playwright/test'
 const root = path.resolve(import.meta.dirname, '..');
 
 /** The database with the demo, made once before all tests. */
-export const READY_DATABASE = path.join(root, 'test-results', 'ready.sqlite');
+export const READY_DATABASE = path.join(root, 'test-results', 'ready', 'ready.sqlite');
+/** The recordings beside it. */
+export const READY_RECORDINGS = path.join(path.dirname(READY_DATABASE), 'recordings');
 
 /** A running server. */
 export class Server {
@@ -69,6 +71,7 @@ export const test = base.extend<{ server: Server; troubles: string[] }>({
     for (const ending of ['', '-wal']) {
       if (existsSync(READY_DATABASE + ending)) copyFileSync(READY_DATABASE + ending, database + ending);
     }
+    cpSync(READY_RECORDINGS, path.join(path.dirname(database), 'recordings'), { recursive: true });
     const server = new Server(database);
     await server.start();
     await use(server);
@@ -110,6 +113,9 @@ export const historyOf = async (page: Page): Promise<string[]> => {
 
 export const roll = (page: Page): Locator => page.getByTestId('roll');
 
+/** What stands above the notes of the demo, in pixels. */
+export const ROLL_HEAD = 46;
+
 /** Goes to the next note, and looks at it alone: it then lies in the middle of the roll, which is answered. */
 export const lookAtNextNote = async (page: Page): Promise<readonly [x: number, y: number]> => {
   await focusRoll(page);
@@ -118,7 +124,7 @@ export const lookAtNextNote = async (page: Page): Promise<readonly [x: number, y
   const box = await roll(page).boundingBox();
   if (!box) throw new Error('There is no roll.');
   // Left of the notes stand the keys, above them the ruler.
-  return [box.x + 40 + (box.width - 40) / 2, box.y + 46 + (box.height - 46) / 2];
+  return [box.x + 40 + (box.width - 40) / 2, box.y + ROLL_HEAD + (box.height - ROLL_HEAD) / 2];
 };
 
 /** Puts the keys' focus on the roll without touching what is in it. */

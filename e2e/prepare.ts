@@ -4,8 +4,8 @@ import path from 'node:path';
 import { READY_DATABASE, Server } from './desk.js';
 
 export default async (): Promise<void> => {
+  rmSync(path.dirname(READY_DATABASE), { recursive: true, force: true });
   mkdirSync(path.dirname(READY_DATABASE), { recursive: true });
-  for (const ending of ['', '-wal', '-shm']) rmSync(READY_DATABASE + ending, { force: true });
   const server = new Server(READY_DATABASE);
   await server.start();
   await server.stop();

@@ -13,10 +13,14 @@ import type { Importer } from './importing/importer.js';
 import { readFiles } from './importing/readFiles.js';
 import type { Presser } from './pressing/presser.js';
 import { HttpProblem, problemHandler } from './problems.js';
+import type { RecordingStore } from './recordingStore.js';
 import { arrangementRoutes } from './routes/arrangements.js';
 import { backupRoutes } from './routes/backup.js';
 import { planRoutes } from './routes/plans.js';
+import { recordingRoutes } from './routes/recordings.js';
 import { sentenceRoutes } from './routes/sentences.js';
+import { soundFontRoutes } from './routes/soundFont.js';
+import type { SoundFontStore } from './soundFontStore.js';
 import { createUploads } from './uploads.js';
 
 /** What the application needs. */
@@ -36,6 +40,8 @@ export interface AppOptions {
   /** True where a proxy that speaks https stands before it. */
   readonly behindProxy?: boolean;
   readonly backups?: Backups;
+  readonly recordings: RecordingStore;
+  readonly soundFont: SoundFontStore;
 }
 
 /** Builds the application; it listens to nothing yet. */
@@ -50,6 +56,8 @@ export const createApp = ({
   presser,
   behindProxy = false,
   backups,
+  recordings,
+  soundFont,
 }: AppOptions): Express => {
   const app = express();
   app.disable('x-powered-by');
@@ -68,6 +76,7 @@ export const createApp = ({
           workerSrc: ["'self'", 'blob:'],
           styleSrc: ["'self'", "'unsafe-inline'"],
           imgSrc: ["'self'", 'data:', 'blob:'],
+          mediaSrc: ["'self'", 'blob:'],
           fontSrc: ["'self'", 'data:'],
           connectSrc: ["'self'", 'data:', 'blob:'],
           objectSrc: ["'none'"],
@@ -87,7 +96,9 @@ export const createApp = ({
     response.set('Cache-Control', 'no-store');
     next();
   });
-  app.use('/api/arrangements', arrangementRoutes(store, createUploads(), importer, presser));
+  app.use('/api/arrangements', recordingRoutes(recordings));
+  app.use('/api/arrangements', arrangementRoutes(store, createUploads(), importer, presser, recordings));
+  app.use('/api/soundfont', soundFontRoutes(soundFont));
   app.use('/api/plans', planRoutes(db));
   app.use('/api/sentences', sentenceRoutes(db));
   if (backups) app.use('/api/backup', backupRoutes(backups));

@@ -1,5 +1,4 @@
 /** Keeps arrangements: snapshot and journal on disk, the few last used ones in memory. */
-import { randomInt } from 'node:crypto';
 import type { KeptPointItem, LibraryItem, OpenArrangement, Saved } from '@crispfold/contract';
 import {
   type Arrangement,
@@ -29,6 +28,7 @@ import {
   linesOf,
   type Standing,
 } from './journal.js';
+import { newId } from './newId.js';
 import { packed, unpacked } from './packing.js';
 import { beforeFold, HttpProblem, notFound } from './problems.js';
 import { type Summary, summaryOf } from './summary.js';
@@ -65,8 +65,6 @@ export interface Written extends Saved {
   /** True where it was carried out before. */
   readonly known: boolean;
 }
-
-const newId = (): string => Array.from({ length: 12 }, () => randomInt(36).toString(36)).join('');
 
 /** All that the routes do with arrangements. Writes to one arrangement go one after another. */
 export class ArrangementStore {
@@ -352,10 +350,10 @@ export class ArrangementStore {
   }
 
   /** Empties the bin of what has lain there for thirty days. */
-  async emptyBin(): Promise<void> {
-    const limit = new Date(Date.now() - BIN_DAYS * 86_400_000).toISOString();
+  async emptyBin(now = new Date()): Promise<void> {
+    const limit = new Date(now.getTime() - BIN_DAYS * 86_400_000).toISOString();
     await this.db.delete(arrangements).where(and(isNotNull(arrangements.deletedAt), lt(arrangements.deletedAt, limit)));
-    const known = new Date(Date.now() - WRITES_KNOWN_HOURS * 3_600_000).toISOString();
+    const known = new Date(now.getTime() - WRITES_KNOWN_HOURS * 3_600_000).toISOString();
     await this.db.delete(writes).where(lt(writes.writtenAt, known));
   }
 

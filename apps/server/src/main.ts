@@ -2,14 +2,16 @@
 import { networkInterfaces } from 'node:os';
 import path from 'node:path';
 import { fileURLToPath } from 'node:url';
-import { demoArrangement } from '@crispfold/core';
 import { pino } from 'pino';
 import { createApp } from './app.js';
 import { ArrangementStore } from './arrangementStore.js';
 import { copyInThread, createBackups } from './backup/backups.js';
+import { createDemo } from './createDemo.js';
 import { CannotOpen, openDatabase } from './db/database.js';
 import { createImporter } from './importing/importer.js';
 import { createPresser } from './pressing/presser.js';
+import { RecordingStore, recordingsBeside } from './recordingStore.js';
+import { SoundFontStore, soundFontBeside } from './soundFontStore.js';
 
 /** Ends with one sentence: what is wrong is for a person to put right. */
 const giveUp = (sentence: string): never => {
@@ -41,9 +43,11 @@ const database = await openDatabase(file, path.resolve(here, '../migrations')).c
   giveUp(error instanceof CannotOpen ? error.message : `The database could not be opened: ${error.message}`),
 );
 const store = new ArrangementStore(database.db);
+const recordings = new RecordingStore(database.db, recordingsBeside(file));
 try {
   await store.emptyBin();
-  if (process.env.CRISPFOLD_DEMO === 'yes' && (await store.list()).length === 0) await store.create(demoArrangement());
+  await recordings.clearAway();
+  if (process.env.CRISPFOLD_DEMO === 'yes' && (await store.list()).length === 0) await createDemo(store, recordings);
 } catch (error) {
   await database.close().catch(() => undefined);
   giveUp(`The database ${file} could not be read: ${(error as Error).message}`);
@@ -52,7 +56,11 @@ try {
 const addresses = Object.values(networkInterfaces()).flatMap((all) =>
   (all ?? []).map(({ address, family }) => (family === 'IPv6' ? `[${address}]` : address)),
 );
-const backups = createBackups(file, copyInThread(new URL('./backupWorker.js', import.meta.url)));
+const backups = createBackups(file, {
+  copy: copyInThread(new URL('./backupWorker.js', import.meta.url)),
+  recordings: recordings.folder,
+  nightlyRecordings: process.env.CRISPFOLD_BACKUP_RECORDINGS === 'yes',
+});
 const reading = createImporter(new URL('./importWorker.js', import.meta.url));
 const app = createApp({
   store,
@@ -65,6 +73,8 @@ const app = createApp({
   importer: reading.importer,
   presser: createPresser(new URL('./pressWorker.js', import.meta.url)),
   backups,
+  recordings,
+  soundFont: new SoundFontStore(database.db, soundFontBeside(file)),
 });
 const server = app.listen(port, host, (error?: Error) => {
   if (error) {

@@ -38,7 +38,6 @@ export const diskFull = (): HttpProblem =>
   new HttpProblem(507, 'diskFull', 'The disk is full: nothing more can be saved until there is room on it.');
 
 const UPLOAD_MESSAGES: { readonly [code: string]: string } = {
-  LIMIT_FILE_SIZE: 'A file is larger than 20 MB, more than a MIDI file ever needs. Nothing was brought in.',
   LIMIT_FILE_COUNT: 'Those are too many files at once. Nothing was brought in.',
 };
 
@@ -61,7 +60,7 @@ const asProblem = (error: unknown): HttpProblem | undefined => {
     return new HttpProblem(400, 'invalid', error.errors[0] ?? error.message, error.path);
   if (error instanceof multer.MulterError) {
     const message = UPLOAD_MESSAGES[error.code] ?? 'The files did not arrive as they should. Nothing was brought in.';
-    return new HttpProblem(error.code === 'LIMIT_FILE_SIZE' ? 413 : 400, 'upload', message);
+    return new HttpProblem(400, 'upload', message);
   }
   if (codesOf(error).some((code) => NO_ROOM.test(code))) return diskFull();
   const { type, status } = error as { type?: string; status?: number };

@@ -1,5 +1,5 @@
 import { spawnSync } from 'node:child_process';
-import { existsSync, mkdtempSync, rmSync, utimesSync } from 'node:fs';
+import { existsSync, mkdtempSync, readdirSync, rmSync, utimesSync } from 'node:fs';
 import { request } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
@@ -14,11 +14,14 @@ import {
   importMidi,
   invertEdit,
   MOST_NOTES,
+  MOST_RECORDINGS,
   moveNotes,
   planEdit,
   READY_SENTENCES,
   selectionOf,
+  wavBytes,
   withGrid,
+  withRecording,
 } from '@crispfold/core';
 import { desc, eq } from 'drizzle-orm';
 import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate';
@@ -26,9 +29,13 @@ import { pino } from 'pino';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import { createApp } from './app.js';
 import { ArrangementStore } from './arrangementStore.js';
+import { createBackups } from './backup/backups.js';
+import { createDemo } from './createDemo.js';
 import { type Database, openDatabase } from './db/database.js';
 import { arrangements, journal, plans as planTable, snapshots } from './db/schema.js';
 import { pressedAnswer } from './pressing/press.js';
+import { RecordingStore, recordingsBeside } from './recordingStore.js';
+import { SoundFontStore, soundFontBeside } from './soundFontStore.js';
 
 const migrations = path.resolve(import.meta.dirname, '../migrations');
 const log = pino({ level: 'silent' });
@@ -36,12 +43,14 @@ const log = pino({ level: 'silent' });
 interface Running {
   readonly base: string;
   readonly store: ArrangementStore;
+  readonly recordings: RecordingStore;
   stop(): Promise<void>;
 }
 
 const start = async (file: string, token?: string, mostHistory?: number): Promise<Running> => {
   const database: Database = await openDatabase(file, migrations);
   const store = new ArrangementStore(database.db, mostHistory);
+  const recordings = new RecordingStore(database.db, recordingsBeside(file));
   const server = createApp({
     store,
     db: database.db,
@@ -49,11 +58,15 @@ const start = async (file: string, token?: string, mostHistory?: number): Promis
     webFolder: '/nowhere',
     token,
     presser: pressedAnswer,
+    recordings,
+    soundFont: new SoundFontStore(database.db, soundFontBeside(file)),
+    backups: createBackups(file, { recordings: recordings.folder }),
   }).listen(0, '127.0.0.1');
   await new Promise((resolve) => server.once('listening', resolve));
   return {
     base: `http://127.0.0.1:${(server.address() as AddressInfo).port}/api/arrangements`,
     store,
+    recordings,
     stop: async () => {
       await new Promise((resolve) => server.close(resolve));
       await database.close();
@@ -853,5 +866,128 @@ describe('plans', () => {
       vetoes: [{ noteId: 3, step: 'merge' }],
       dismissed: ['specks:4'],
     });
+  });
+});
+
+describe('recordings beside the notes', () => {
+  const wav = wavBytes({ rate: 8000, data: Float32Array.from({ length: 800 }, (_, at) => Math.sin(at / 5)) });
+  const folder = () => recordingsBeside(file);
+  const bytesOf = async (address: string): Promise<Buffer> =>
+    Buffer.from(await (await fetch(server.base + address)).arrayBuffer());
+
+  it('are kept in a folder beside the database, and come back byte for byte, also in part', async () => {
+    const id = await addDemo();
+    const kept = await call(`/${id}/recordings`, upload(['take.wav', wav]));
+    expect(kept.status).toBe(201);
+    expect(readdirSync(folder())).toEqual([kept.body.id]);
+    const address = `/${id}/recordings/${kept.body.id}`;
+    expect(await bytesOf(address)).toEqual(Buffer.from(wav));
+    const part = await fetch(server.base + address, { headers: { Range: 'bytes=0-3' } });
+    expect([part.status, await part.text(), part.headers.get('Content-Type')]).toEqual([206, 'RIFF', 'audio/wav']);
+  });
+
+  it.each([
+    ['a text that is called .wav', 'take.wav', 'My song, take one, in words'],
+    ['a file of 0 bytes', 'take.mp3', ''],
+    ['a MIDI file', 'take.ogg', demoMidi()],
+    ['a file cut in its first line', 'take.flac', 'fLaC'],
+  ])('are refused where they are none: %s', async (_, name, bytes) => {
+    const id = await addDemo();
+    const { status, body } = await call(`/${id}/recordings`, upload([name, bytes]));
+    expect([status, body.error.code]).toEqual([422, 'noRecording']);
+    expect(body.error.message).toContain('neither wav, flac, mp3 nor ogg');
+    expect(existsSync(folder()) ? readdirSync(folder()) : []).toEqual([]);
+  });
+
+  it('belong to their arrangement alone, are shared with its copy, and go with the last of them', async () => {
+    const [id, other] = [await addDemo(), await addDemo()];
+    const { body: kept } = await call(`/${id}/recordings`, upload(['take.wav', wav]));
+    expect((await call(`/${other}/recordings/${kept.id}`)).status).toBe(404);
+    expect((await call(`/${id}/recordings/nothing`)).status).toBe(404);
+    const { body: copy } = await call(`/${id}/duplicate`, { method: 'POST' });
+    expect(await bytesOf(`/${copy.id}/recordings/${kept.id}`)).toEqual(Buffer.from(wav));
+    const dropped = async (gone: string) => {
+      await call(`/${gone}`, { method: 'DELETE' });
+      await server.store.emptyBin(new Date(Date.now() + 31 * 86_400_000));
+      await server.recordings.clearAway();
+      return readdirSync(folder());
+    };
+    expect(await dropped(id)).toEqual([kept.id]);
+    expect(await dropped(copy.id)).toEqual([]);
+  });
+
+  it('are twenty at most for one arrangement, and none for one that is not there', async () => {
+    const id = await addDemo();
+    for (let take = 0; take < MOST_RECORDINGS; take += 1)
+      expect((await call(`/${id}/recordings`, upload(['take.wav', wav]))).status).toBe(201);
+    const { status, body } = await call(`/${id}/recordings`, upload(['take.wav', wav]));
+    expect([status, body.error.code]).toEqual([422, 'tooManyRecordings']);
+    expect((await call('/aaaaaaaaaaaa/recordings', upload(['take.wav', wav]))).status).toBe(404);
+  });
+
+  it('lie beside the notes by an Edit that is checked, and are undone', async () => {
+    const opened = await open(await addDemo());
+    const beside = { id: 'aaaaaaaaaaaa', name: 'take.wav', seconds: 9, offset: -1.5, level: 0.5 };
+    const edit = withRecording(opened.arrangement, 'Recording', beside);
+    const sent = (entry: Edit, baseRevision: number) =>
+      call(`/${opened.id}/journal`, json({ baseRevision, entries: [{ kind: 'edit', edit: entry }] }));
+    expect((await sent(edit, 0)).status).toBe(200);
+    expect((await open(opened.id)).arrangement.recording).toEqual(beside);
+    expect((await sent(withRecording(opened.arrangement, 'Bad', { ...beside, id: '../../etc' }), 1)).status).toBe(400);
+    expect((await sent(withRecording(opened.arrangement, 'Bad', { ...beside, level: 2 }), 1)).status).toBe(400);
+    expect((await sent(invertEdit(edit), 1)).status).toBe(200);
+    await server.stop();
+    server = await start(file);
+    expect((await open(opened.id)).arrangement.recording).toBeNull();
+  });
+
+  it('come with the demo, silent, where the players began', async () => {
+    const opened = await open(await createDemo(server.store, server.recordings));
+    const { recording } = opened.arrangement;
+    expect(recording).toMatchObject({ offset: -1.37, muted: true });
+    expect((await bytesOf(`/${opened.id}/recordings/${recording?.id}`)).subarray(0, 4).toString()).toBe('RIFF');
+  });
+
+  it('are in a backup where it is wished, and not otherwise', async () => {
+    const id = await addDemo();
+    const { body: kept } = await call(`/${id}/recordings`, upload(['take.wav', wav]));
+    const backup = server.base.replace('arrangements', 'backup');
+    const files = unzipSync(new Uint8Array(await (await fetch(`${backup}?recordings=true`)).arrayBuffer()));
+    expect(Object.keys(files).sort()).toEqual(['crispfold.sqlite', `recordings/${kept.id}`]);
+    expect(Buffer.from(files[`recordings/${kept.id}`] as Uint8Array)).toEqual(Buffer.from(wav));
+    const plain = Buffer.from(await (await fetch(backup)).arrayBuffer());
+    expect(plain.subarray(0, 6).toString()).toBe('SQLite');
+    const nightly = createBackups(file, { recordings: folder(), nightlyRecordings: true });
+    await nightly.nightly();
+    expect(readdirSync(path.join(path.dirname(file), 'backups', 'recordings'))).toEqual([kept.id]);
+  });
+});
+
+describe('the SoundFont', () => {
+  const at = (rest = '') => server.base.replace('arrangements', 'soundfont') + rest;
+  const font = Buffer.concat([Buffer.from('RIFF\x04\0\0\0sfbk', 'latin1'), Buffer.alloc(32, 7)]);
+  const folder = () => soundFontBeside(file);
+
+  it('is kept beside the database, comes back, gives way to another, and goes', async () => {
+    expect(await (await fetch(at())).json()).toBeNull();
+    const first = await (await fetch(at(), upload(['Hall.sf2', font]))).json();
+    expect(first).toMatchObject({ name: 'Hall.sf2', bytes: font.length });
+    expect(Buffer.from(await (await fetch(at(`/${first.id}`))).arrayBuffer())).toEqual(font);
+    const second = await (await fetch(at(), upload(['Room.sf3', font]))).json();
+    expect(await (await fetch(at())).json()).toEqual(second);
+    expect(readdirSync(folder())).toEqual([second.id]);
+    expect((await fetch(at(`/${first.id}`))).status).toBe(404);
+    expect((await fetch(at(), { method: 'DELETE' })).status).toBe(204);
+    expect(readdirSync(folder())).toEqual([]);
+    expect(await (await fetch(at())).json()).toBeNull();
+  });
+
+  it('is refused where it is none, and the one before stays', async () => {
+    const kept = await (await fetch(at(), upload(['Hall.sf2', font]))).json();
+    for (const bad of ['some words in a file', '', Buffer.from('RIFF\0\0\0\0WAVEfmt ')]) {
+      const answer = await fetch(at(), upload(['Bad.sf2', bad]));
+      expect([answer.status, (await answer.json()).error.code]).toEqual([422, 'noSoundFont']);
+    }
+    expect(await (await fetch(at())).json()).toEqual(kept);
   });
 });

@@ -12,6 +12,9 @@ import { diskFull, HttpProblem } from './problems.js';
 /** Folders of this process, which go with it. */
 const folders: string[] = [];
 
+/** A form has a little more than the files in it, in bytes. */
+export const FORM_BYTES = 100_000;
+
 const PREFIX = 'crispfold-uploads-';
 
 /** Browsers send file names as UTF-8; the form parser reads them as Latin-1. */
@@ -32,8 +35,27 @@ const clearStale = (): void => {
   }
 };
 
+/** What files a request may bring, and what is said of others. */
+export interface UploadLimits {
+  readonly files: number;
+  /** The largest file, and all of them together, in bytes. */
+  readonly largest: number;
+  readonly together: number;
+  readonly noForm: string;
+  /** Said where one file is too large. */
+  readonly tooLarge: string;
+}
+
+const MUSIC: UploadLimits = {
+  files: MOST_FILES,
+  largest: LARGEST_UPLOAD,
+  together: LARGEST_REQUEST,
+  noForm: 'Files come as a form. Choose one or several .mid files or MusicXML scores.',
+  tooLarge: 'A file is larger than 20 MB, more than a MIDI file ever needs. Nothing was brought in.',
+};
+
 /** Handlers that take the files of a request. */
-export const createUploads = (): RequestHandler[] => {
+export const createUploads = (allowed: UploadLimits = MUSIC): RequestHandler[] => {
   clearStale();
   const folder = mkdtempSync(path.join(tmpdir(), `${PREFIX}${process.pid}-`));
   if (folders.length === 0) {
@@ -44,28 +66,24 @@ export const createUploads = (): RequestHandler[] => {
   folders.push(folder);
   const parse = multer({
     storage: multer.diskStorage({ destination: folder }),
-    limits: { fileSize: LARGEST_UPLOAD, files: MOST_FILES, fields: 4, parts: MOST_FILES + 4, headerPairs: 100 },
+    limits: { fileSize: allowed.largest, files: allowed.files, fields: 4, parts: allowed.files + 4, headerPairs: 100 },
   }).array('files');
   return [
     (request, _response, next) => {
       if (!request.is('multipart/form-data')) {
-        throw new HttpProblem(
-          415,
-          'noForm',
-          'Files come as a form. Choose one or several .mid files or MusicXML scores.',
-        );
+        throw new HttpProblem(415, 'noForm', allowed.noForm);
       }
-      if (Number(request.headers['content-length'] ?? 0) > LARGEST_REQUEST) {
+      if (Number(request.headers['content-length'] ?? 0) > allowed.together) {
         throw new HttpProblem(
           413,
           'upload',
-          `Those files are larger than ${LARGEST_REQUEST / 1024 / 1024} MB together. Nothing was brought in.`,
+          `Those files are larger than ${allowed.together / 1024 / 1024} MB together. Nothing was brought in.`,
         );
       }
       next();
     },
     (request, response, next) => {
-      parse(request, response, (error: unknown) => next(error ? asUploadProblem(error) : undefined));
+      parse(request, response, (error: unknown) => next(error ? asUploadProblem(error, allowed) : undefined));
     },
     (request, response, next) => {
       response.once('close', () => {
@@ -77,7 +95,9 @@ export const createUploads = (): RequestHandler[] => {
 };
 
 /** A form that is not well made is the sender's fault; a disk that is full is not. */
-const asUploadProblem = (error: unknown): unknown => {
+const asUploadProblem = (error: unknown, { tooLarge }: UploadLimits): unknown => {
+  if (error instanceof multer.MulterError && error.code === 'LIMIT_FILE_SIZE')
+    return new HttpProblem(413, 'upload', tooLarge);
   if (error instanceof multer.MulterError) return error;
   if ((error as NodeJS.ErrnoException).code === 'ENOSPC') return diskFull();
   return new HttpProblem(400, 'upload', 'The files did not arrive as they should. Nothing was brought in.');

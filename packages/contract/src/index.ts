@@ -11,7 +11,13 @@ export {
   planSchema as planBodySchema,
   planToFile,
 } from './planSchema.js';
-export { arrangementSchema, editSchema, type JournalBody, journalBodySchema } from './recordSchemas.js';
+export {
+  arrangementSchema,
+  editSchema,
+  type JournalBody,
+  journalBodySchema,
+  recordingIdSchema,
+} from './recordSchemas.js';
 export {
   sentenceNameSchema,
   sentenceSchema,
@@ -25,6 +31,16 @@ export const idSchema = yup
   .string()
   .matches(/^[a-z0-9]{12}$/, 'There is no arrangement at this address.')
   .required();
+
+/** The SoundFont that the server keeps. */
+export interface SoundFontItem {
+  readonly id: string;
+  readonly name: string;
+  readonly bytes: number;
+}
+
+/** What a query asks of a backup: with the recordings, or without. */
+export const backupQuerySchema = yup.object({ recordings: yup.boolean().default(false) });
 
 /** A place in a history, as a query says it: entries before it are asked for. */
 export const historyPlaceSchema = yup.number().integer().min(0).required();

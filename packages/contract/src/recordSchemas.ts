@@ -5,10 +5,13 @@ import {
   type Edit,
   type EventPatch,
   FIRST_UNUSABLE_ID,
+  FURTHEST_OFFSET,
   type JournalEntry,
   LAST_TICK,
   LONGEST_EVENT_BYTES,
   LONGEST_PART_NAME,
+  LONGEST_RECORDING,
+  LONGEST_RECORDING_NAME,
   LONGEST_SELECTION_NAME,
   LONGEST_TEXT,
   LONGEST_WORDS,
@@ -31,6 +34,12 @@ import {
 import * as yup from 'yup';
 import { percussionMapSchema } from './percussionSchema.js';
 import { planSchema } from './planSchema.js';
+
+/** The id of a recording. */
+export const recordingIdSchema = yup
+  .string()
+  .matches(/^[a-z0-9]{12}$/, 'There is no recording at this address.')
+  .required();
 
 /** An object with these fields and no others. */
 const exact = <Shape extends yup.ObjectShape>(shape: Shape) =>
@@ -316,6 +325,16 @@ const arrangementShape = {
       }),
     )
     .max(200),
+  recording: exact({
+    id: recordingIdSchema,
+    name: yup.string().min(1).max(LONGEST_RECORDING_NAME).required(),
+    seconds: yup.number().moreThan(0).max(LONGEST_RECORDING).required(),
+    offset: yup.number().min(-FURTHEST_OFFSET).max(FURTHEST_OFFSET).required(),
+    level: yup.number().min(0).max(1).required(),
+    muted: yup.boolean(),
+  })
+    .nullable()
+    .default(undefined),
 };
 const arrangementFields = exact(arrangementShape);
 

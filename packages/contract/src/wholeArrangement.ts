@@ -87,6 +87,7 @@ const FIELDS: { readonly [field: string]: string } = {
   markers: 'the markers',
   silentTracks: 'the tracks without notes',
   namedSelections: 'the named selections',
+  recording: 'the recording beside the notes',
   nextNoteId: 'a count of notes',
   nextPartId: 'a count of parts',
   nextEventId: 'a count of messages',

@@ -1,6 +1,6 @@
 /** Backups: one file on asking, and one each night beside the database, the last seven of which are kept. */
 import { existsSync, mkdirSync, readdirSync } from 'node:fs';
-import { mkdtemp, rm } from 'node:fs/promises';
+import { copyFile, mkdtemp, rename, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { Worker } from 'node:worker_threads';
@@ -25,6 +25,8 @@ export const copyInThread =
 
 /** What the server does with backups of one database. */
 export interface Backups {
+  /** The folder of the recordings; null where there is none. */
+  readonly recordings: string | null;
   /** Writes one and hands it out, in a folder that is removed when `done` is called. */
   take(): Promise<{ readonly file: string; readonly done: () => Promise<void> }>;
   /** Writes that of the day where there is none yet, and prunes old ones; answers its file, or null. */
@@ -34,11 +36,35 @@ export interface Backups {
   stop(): void;
 }
 
+/** How backups are made. */
+export interface BackupOptions {
+  readonly copy?: CopyDatabase;
+  /** The folder of the recordings. */
+  readonly recordings?: string;
+  /** Recordings go into the nightly backups: into a folder beside them, each once. */
+  readonly nightlyRecordings?: boolean;
+}
+
 /** The backups of the database in `file`. */
-export const createBackups = (file: string, copy: CopyDatabase = copyDatabase): Backups => {
+export const createBackups = (
+  file: string,
+  { copy = copyDatabase, recordings, nightlyRecordings = false }: BackupOptions = {},
+): Backups => {
   const folder = path.join(path.dirname(file), 'backups');
+  /** Recordings never change, so each is copied once. */
+  const copyRecordings = async (): Promise<void> => {
+    if (!nightlyRecordings || !recordings || !existsSync(recordings)) return;
+    const to = path.join(folder, 'recordings');
+    mkdirSync(to, { recursive: true });
+    for (const name of readdirSync(recordings)) {
+      if (existsSync(path.join(to, name))) continue;
+      await copyFile(path.join(recordings, name), path.join(to, `${name}.part`));
+      await rename(path.join(to, `${name}.part`), path.join(to, name));
+    }
+  };
   let timer: ReturnType<typeof setInterval> | undefined;
   const backups: Backups = {
+    recordings: recordings ?? null,
     take: async () => {
       const own = await mkdtemp(path.join(tmpdir(), 'crispfold-backup-'));
       const to = path.join(own, 'crispfold.sqlite');
@@ -56,6 +82,7 @@ export const createBackups = (file: string, copy: CopyDatabase = copyDatabase): 
       const to = path.join(folder, `crispfold-${now.toISOString().slice(0, 10)}.sqlite`);
       if (existsSync(to)) return null;
       await copy(file, to);
+      await copyRecordings();
       const old = readdirSync(folder)
         .filter((name) => NAME.test(name))
         .sort()

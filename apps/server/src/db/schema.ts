@@ -70,6 +70,27 @@ export const journal = sqliteTable(
   ],
 );
 
+/** Recordings beside the notes; their files lie in a folder beside the database, under their ids. */
+export const recordings = sqliteTable(
+  'recordings',
+  {
+    id: text('id').notNull(),
+    arrangementId: text('arrangement_id')
+      .notNull()
+      .references(() => arrangements.id, { onDelete: 'cascade' }),
+    mediaType: text('media_type').notNull(),
+    addedAt: text('added_at').notNull(),
+  },
+  (table) => [primaryKey({ columns: [table.arrangementId, table.id] })],
+);
+
+/** The SoundFont that parts may sound by; its file lies in a folder beside the database. */
+export const soundFonts = sqliteTable('soundfonts', {
+  id: text('id').primaryKey(),
+  name: text('name').notNull(),
+  bytes: integer('bytes').notNull(),
+});
+
 /** Plans that a person named, for use in any arrangement. */
 export const plans = sqliteTable('plans', {
   name: text('name').primaryKey(),

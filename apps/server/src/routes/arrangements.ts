@@ -29,6 +29,7 @@ import type { ReadAnswer, ReadAsked } from '../importing/readFiles.js';
 import { jsonBody } from '../jsonBody.js';
 import type { Presser } from '../pressing/presser.js';
 import { HttpProblem } from '../problems.js';
+import type { RecordingStore } from '../recordingStore.js';
 import { filesOf } from '../uploads.js';
 
 /** Reads the files of a request in a thread of their own; gives up when the browser does. */
@@ -60,7 +61,8 @@ const requestIdOf = (request: Request): string | undefined => {
   return id;
 };
 
-const idOf = (request: Request): string => {
+/** The arrangement that an address names. */
+export const idOf = (request: Request): string => {
   if (!idSchema.isValidSync(request.params.id))
     throw new HttpProblem(404, 'notFound', 'There is no arrangement at this address.');
   return request.params.id as string;
@@ -72,6 +74,7 @@ export const arrangementRoutes = (
   uploads: readonly RequestHandler[],
   importer: Importer,
   presser: Presser,
+  recordings: RecordingStore,
 ): Router => {
   const router = Router();
 
@@ -201,7 +204,9 @@ export const arrangementRoutes = (
   });
 
   router.post('/:id/duplicate', async (request, response) => {
-    const body: Created = { id: await store.duplicate(idOf(request)) };
+    const id = await store.duplicate(idOf(request));
+    await recordings.share(idOf(request), id);
+    const body: Created = { id };
     response.status(201).json(body);
   });
 

@@ -12,6 +12,7 @@ import {
   type PartsAdded,
   REQUEST_HEADER,
   type Saved,
+  type SoundFontItem,
   type WentBack,
 } from '@crispfold/contract';
 import type { JournalEntry, Plan, Sentence } from '@crispfold/core';
@@ -104,7 +105,15 @@ export const api = {
     request<Saved>(`/${id}/journal`, named(asJson('POST', { baseRevision, entries }), requestId)),
   /** Where an arrangement is taken away with its history, and where the whole library is as one file. */
   archiveAddress: (id: string) => `/api/arrangements/${id}/archive`,
-  backupAddress: '/api/backup',
+  backupAddress: (recordings: boolean) => `/api/backup${recordings ? '?recordings=true' : ''}`,
+  soundFont: () => request<SoundFontItem | null>('', {}, '/api/soundfont'),
+  addSoundFont: (file: File) => request<SoundFontItem>('', asFiles([file]), '/api/soundfont'),
+  removeSoundFont: () => request<void>('', { method: 'DELETE' }, '/api/soundfont'),
+  soundFontFile: async (id: string): Promise<Blob> => (await answered(`/${id}`, {}, '/api/soundfont')).blob(),
+  /** Keeps a recording beside the notes, and fetches it again. */
+  addRecording: (id: string, file: File) => request<Created>(`/${id}/recordings`, asFiles([file])),
+  recording: async (id: string, recording: string): Promise<Blob> =>
+    (await answered(`/${id}/recordings/${recording}`)).blob(),
   bringBack: (file: File) => again((requestId) => request<Created>('/archive', named(asFiles([file]), requestId))),
   rename: (id: string, title: string) => request<Saved>(`/${id}`, asJson('PATCH', { title })),
   duplicate: (id: string) => request<Created>(`/${id}/duplicate`, { method: 'POST' }),

@@ -109,6 +109,19 @@ export interface NamedSelection {
   readonly parts: readonly { readonly partId: PartId; readonly noteIds: readonly NoteId[] }[];
 }
 
+/** A recording that is heard beside the notes; its file is kept by the server, under its id. */
+export interface Recording {
+  readonly id: string;
+  readonly name: string;
+  /** How long it lasts. */
+  readonly seconds: number;
+  /** When it begins, in seconds from tick 0; below 0 it began before the piece. */
+  readonly offset: number;
+  /** Loudness, 0 to 1. */
+  readonly level: number;
+  readonly muted?: boolean;
+}
+
 /** A track with no notes, kept to be written back. */
 export interface SilentTrack {
   readonly name: string;
@@ -127,6 +140,8 @@ export interface Arrangement {
   readonly silentTracks: readonly SilentTrack[];
   /** Selections under names, in the order they were kept. */
   readonly namedSelections?: readonly NamedSelection[] | undefined;
+  /** The recording beside the notes, where there is one. */
+  readonly recording?: Recording | null | undefined;
   readonly nextNoteId: NoteId;
   readonly nextPartId: PartId;
   readonly nextEventId: EventId;

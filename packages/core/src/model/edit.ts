@@ -19,7 +19,7 @@ export type PartFields = Pick<
 /** The fields of an arrangement that an Edit may change, parts aside. */
 export type ArrangementFields = Pick<
   Arrangement,
-  'title' | 'ppq' | 'tempos' | 'meters' | 'keys' | 'markers' | 'silentTracks' | 'namedSelections'
+  'title' | 'ppq' | 'tempos' | 'meters' | 'keys' | 'markers' | 'silentTracks' | 'namedSelections' | 'recording'
 >;
 
 /** A record as it was and as it is to be. */
@@ -296,11 +296,25 @@ const listsBetween = <Item extends { readonly id: number }>(
   return added.length + changed.length + removed.length === 0 ? undefined : { added, removed, changed };
 };
 
+/** What stands for a field that an arrangement has not. */
+const NOTHING: { readonly [field: string]: unknown } = { namedSelections: [], recording: null };
+
 /** The Edit that makes one arrangement another: its parts go, the other's come under ids that no part had. */
 export const editBetween = (label: string, from: Arrangement, to: Arrangement): Edit => {
-  const fields = ['title', 'ppq', 'tempos', 'meters', 'keys', 'markers', 'silentTracks', 'namedSelections'] as const;
+  const fields = [
+    'title',
+    'ppq',
+    'tempos',
+    'meters',
+    'keys',
+    'markers',
+    'silentTracks',
+    'namedSelections',
+    'recording',
+  ] as const;
+  // What one has and the other has not is said as nothing, which JSON keeps.
   const of = (arrangement: Arrangement): Partial<ArrangementFields> =>
-    Object.fromEntries(fields.map((field) => [field, arrangement[field]]));
+    Object.fromEntries(fields.map((field) => [field, arrangement[field] ?? NOTHING[field]]));
   const removed = from.parts.map((part, index): Change => ({ kind: 'partRemoved', index, part }));
   return {
     label,

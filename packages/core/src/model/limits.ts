@@ -60,3 +60,17 @@ export const READING_MEGABYTES = 800;
 export const PRESSING_SECONDS = 180;
 /** …and no more memory, in megabytes. */
 export const PRESSING_MEGABYTES = 2048;
+
+/** The largest recording that may lie beside the notes, in bytes… */
+export const LARGEST_RECORDING = 200 * 1024 * 1024;
+/** …and the longest, in seconds: decoded it takes a third of a megabyte a second. */
+export const LONGEST_RECORDING = 45 * 60;
+/** The longest name of a recording, in characters. */
+export const LONGEST_RECORDING_NAME = 200;
+/** Recordings that the server keeps for one arrangement, those that were put aside among them. */
+export const MOST_RECORDINGS = 20;
+/** A recording begins no further than this from tick 0, before or after, in seconds. */
+export const FURTHEST_OFFSET = LONGEST_HOURS * 3600;
+
+/** The largest SoundFont that the server keeps, in bytes. */
+export const LARGEST_SOUNDFONT = 500 * 1024 * 1024;

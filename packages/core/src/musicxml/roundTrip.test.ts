@@ -89,6 +89,8 @@ describe('written, read in, and written again', () => {
     fc.assert(
       fc.property(recipes, ({ spread, ...recipe }) => {
         const composed = madeScore({ ...recipe, quartersPerMinute: 100 });
+        // A single bar may be made of rests alone, and a file without a note is refused.
+        fc.pre(composed.parts.some(({ notes }) => notes.length > 0));
         expectSame(perform(composed, { ...exact, spread, lengths: spread ? [0.7, 1.05] : [1, 1] }));
       }),
       { numRuns: 300 },

@@ -40,6 +40,8 @@ import { SplitPartPanel } from './parts/SplitPartPanel.js';
 import { PlacesPanel } from './places/PlacesPanel.js';
 import { PlanPanel } from './plan/PlanPanel.js';
 import { PartRail } from './rail/PartRail.js';
+import { addRecording } from './recording/addRecording.js';
+import { RecordingPanel } from './recording/RecordingPanel.js';
 import { ForwardBar } from './roll/ForwardBar.js';
 import { GoToPanel } from './roll/GoToPanel.js';
 import { OnlyTheseBar } from './roll/OnlyTheseBar.js';
@@ -63,6 +65,7 @@ import { StepMenu } from './steps/StepMenu.js';
 import { StepPanel } from './steps/StepPanel.js';
 import { TableView } from './table/TableView.js';
 import { player } from './transport/player.js';
+import { SoundsPanel } from './transport/SoundsPanel.js';
 import { TransportBar } from './transport/TransportBar.js';
 import { useWorkState, WrittenProvider } from './useWritten.js';
 
@@ -134,7 +137,7 @@ const OpenDesk = () => {
   const [menuHost, setMenuHost] = useState<HTMLElement | null>(null);
   const { getRootProps, getInputProps, isDragActive, open } = useMidiDrop(
     (files) => void dispatch(addPartsFromFiles(files)),
-    { noClick: true },
+    { noClick: true, onRecording: (file) => void dispatch(addRecording(file)) },
   );
 
   const context = useMemo(
@@ -222,7 +225,7 @@ const OpenDesk = () => {
       <FailedBar />
       {isDragActive && (
         <p className="border-b border-fold bg-selected px-4 py-2 font-serif text-lg">
-          Let go to add these files as parts.
+          Let go to add these files as parts, or a recording beside the notes.
         </p>
       )}
       <div
@@ -328,6 +331,8 @@ const TOOLS: { readonly [tool in Tool]: (context: CommandContext) => ReactNode }
   dealOut: () => <DealOutPanel />,
   seeing: () => <SeeingPanel />,
   slowDown: () => <SlowDownPanel />,
+  recording: () => <RecordingPanel />,
+  sounds: () => <SoundsPanel />,
   places: (context) => <PlacesPanel context={context} />,
   goTo: (context) => <GoToPanel context={context} />,
   sentences: () => <SentencesPanel key="list" writing={false} />,

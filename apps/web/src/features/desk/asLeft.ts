@@ -37,6 +37,9 @@ const leftSchema = yup
             strip: yup.boolean().required(),
             pageGrid: yup.boolean().required(),
             follow: yup.boolean().required(),
+            // Left out by those that were kept before there were recordings.
+            recording: yup.boolean().default(false).optional(),
+            recordingBehind: yup.boolean().default(false).optional(),
           })
           .required(),
         panel: yup.string().oneOf(['plan', 'findings', 'note', 'page', 'more']).required(),

@@ -75,6 +75,8 @@ export type Tool =
   | 'writeSentence'
   | 'seeing'
   | 'goTo'
+  | 'recording'
+  | 'sounds'
   | 'slowDown'
   | 'places';
 
@@ -108,6 +110,9 @@ export interface Seeing {
   readonly pageGrid: boolean;
   /** The roll follows the playhead. */
   readonly follow: boolean;
+  /** The recording under the ruler, and behind the notes. */
+  readonly recording: boolean;
+  readonly recordingBehind: boolean;
 }
 
 /** What of the Desk is found again when an arrangement is opened anew. */
@@ -251,6 +256,8 @@ const initialState: DeskState = {
     strip: true,
     pageGrid: false,
     follow: true,
+    recording: false,
+    recordingBehind: false,
   },
   creaseTick: null,
   loop: null,

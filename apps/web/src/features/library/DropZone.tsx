@@ -14,6 +14,17 @@ const ACCEPTED = {
   'application/vnd.recordare.musicxml': ['.mxl'],
 };
 
+const SOUND_FILES = {
+  'audio/wav': ['.wav'],
+  'audio/flac': ['.flac'],
+  'audio/mpeg': ['.mp3'],
+  'audio/ogg': ['.ogg', '.oga'],
+};
+
+/** True for a file that says that it is sound. */
+const isSoundFile = ({ name, type }: Pick<File, 'name' | 'type'>): boolean =>
+  /\.(wav|flac|mp3|ogg|oga)$/i.test(name) || /^audio\/(wav|x-wav|wave|flac|x-flac|mpeg|ogg)$/.test(type);
+
 /** True for an arrangement that was taken away with its history. */
 export const isArchive = ({ name }: File): boolean => name.toLowerCase().endsWith('.zip');
 
@@ -29,11 +40,22 @@ export interface DropZoneProps {
 /** Takes files dropped or chosen; tells of those that are neither MIDI files nor scores, or too large, and takes the rest. */
 export const useMidiDrop = (
   onFiles: (files: File[]) => void,
-  options: { noClick?: boolean; disabled?: boolean; archives?: boolean } = {},
+  options: {
+    noClick?: boolean;
+    disabled?: boolean;
+    archives?: boolean;
+    /** Takes a recording, where one may lie beside the notes. */
+    onRecording?: (file: File) => void;
+  } = {},
 ) =>
   useDropzone({
-    accept: options.archives ? { ...ACCEPTED, 'application/zip': ['.zip'] } : ACCEPTED,
-    maxSize: LARGEST_UPLOAD,
+    accept: {
+      ...ACCEPTED,
+      ...(options.archives ? { 'application/zip': ['.zip'] } : {}),
+      ...(options.onRecording ? SOUND_FILES : {}),
+    },
+    validator: (file) =>
+      file.size > LARGEST_UPLOAD && !isSoundFile(file) ? { code: 'file-too-large', message: 'too large' } : null,
     noClick: options.noClick ?? false,
     noKeyboard: options.noClick ?? false,
     disabled: options.disabled ?? false,
@@ -44,10 +66,15 @@ export const useMidiDrop = (
         toast.error(
           large
             ? `${first.file.name} is larger than 20 MB, more than a MIDI file or a score ever needs. It was left out.`
-            : `${first.file.name} is neither a .mid file nor a MusicXML score. It was left out.`,
+            : isSoundFile(first.file)
+              ? `${first.file.name} is a recording: open an arrangement and drop it there, beside its notes.`
+              : `${first.file.name} is neither a .mid file nor a MusicXML score${options.onRecording ? ', nor a recording' : ''}. It was left out.`,
         );
       }
-      if (accepted.length > 0) onFiles(accepted);
+      const [sound] = options.onRecording ? accepted.filter(isSoundFile) : [];
+      if (sound) options.onRecording?.(sound);
+      const music = accepted.filter((file) => !options.onRecording || !isSoundFile(file));
+      if (music.length > 0) onFiles(music);
     },
   });
 

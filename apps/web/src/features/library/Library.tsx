@@ -74,9 +74,17 @@ export const Library = () => {
           look="quiet"
           className="ml-auto self-center text-soft"
           title="Every arrangement with its history, as one file; also while you work"
-          onClick={() => download(api.backupAddress)}
+          onClick={() => download(api.backupAddress(false))}
         >
           Back up
+        </Button>
+        <Button
+          look="quiet"
+          className="self-center text-soft"
+          title="The same, with the recordings that lie beside the notes, as one zip"
+          onClick={() => download(api.backupAddress(true))}
+        >
+          with recordings
         </Button>
         <Button look="quiet" className="self-center text-soft" onClick={toggleTheme}>
           Light or dark

@@ -59,3 +59,7 @@ export const canUndo: Condition = ({ desk }) => (desk.history.position > 0 ? nul
 /** Something can be redone. */
 export const canRedo: Condition = ({ desk: { history } }) =>
   history.position < historyLength(history) ? null : 'There is nothing to redo.';
+
+/** A recording lies beside the notes. */
+export const recordingThere: Condition = ({ desk }) =>
+  desk.arrangement?.recording ? null : 'There is no recording yet: drop one on the Desk.';

@@ -53,5 +53,6 @@ export const LANE_COMMANDS = [
     },
     somethingSelected,
   ),
+  command('recording', 'Recording beside the notes…', ({ dispatch }) => dispatch(deskActions.toolShown('recording'))),
   command('slowDown', 'Slow down and return…', ({ dispatch }) => dispatch(deskActions.toolShown('slowDown'))),
 ];

@@ -1,13 +1,16 @@
 /** Commands that play. */
+import { changeRecording } from '@crispfold/core';
 import { deskActions, type Switch } from '../deskSlice.js';
 import { selectEndTick, selectView } from '../roll/rollSelectors.js';
 import { boxAround } from '../roll/rollView.js';
-import { selectedOnView } from '../selectors.js';
+import { commit } from '../saving.js';
+import { selectArrangement, selectedOnView } from '../selectors.js';
+import { spoken } from '../speak.js';
 import { triedEdit } from '../steps/tried.js';
 import { player } from '../transport/player.js';
 import { hearTried, playBackToBack, togglePlaying } from '../transport/playing.js';
 import { type CommandContext, inGroup } from './command.js';
-import { somethingSelected } from './conditions.js';
+import { recordingThere, somethingSelected } from './conditions.js';
 import { barsAbout } from './looking.js';
 
 /** A command that turns a setting on or off. */
@@ -53,6 +56,22 @@ export const PLAY_COMMANDS = [
     ({ getState }) => hearTried(getState()),
     () => (triedEdit.get() ? null : 'Open the settings of a step first: what it would do can then be heard.'),
   ),
+  command(
+    'recordingHeard',
+    'Hear the recording along, or not',
+    ({ dispatch, getState }) => {
+      const arrangement = selectArrangement(getState());
+      const muted = !arrangement.recording?.muted;
+      dispatch(commit(changeRecording(arrangement, muted ? 'Silence the recording' : 'Hear the recording', { muted })));
+      spoken.set(muted ? 'The recording is silent.' : 'The recording is heard along.');
+    },
+    recordingThere,
+  ),
+  command('sounds', 'Choose what parts sound by…', ({ dispatch }) => dispatch(deskActions.toolShown('sounds'))),
+  command('panic', 'Silence everything at once', () => {
+    player.panic();
+    spoken.set('Everything is silent.');
+  }),
   command('metronome', 'Switch the metronome on or off', flip('metronome')),
   command('hearEdits', 'Hear notes while editing, or not', flip('hearEdits')),
 ];

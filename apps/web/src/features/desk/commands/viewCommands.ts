@@ -14,7 +14,7 @@ import { selectedOnView } from '../selectors.js';
 import { spoken } from '../speak.js';
 import { player } from '../transport/player.js';
 import { type CommandContext, inGroup } from './command.js';
-import { somethingSelected } from './conditions.js';
+import { recordingThere, somethingSelected } from './conditions.js';
 import { changeView, fitAll } from './looking.js';
 import { flip } from './playCommands.js';
 
@@ -128,6 +128,14 @@ export const VIEW_COMMANDS = [
   command('strip', 'Show the whole piece as a strip, or not', ({ dispatch, getState }) => {
     dispatch(deskActions.seen({ strip: !getState().desk.seeing.strip }));
   }),
+  command(
+    'recordingSeen',
+    'Show the recording under the ruler, or not',
+    ({ dispatch, getState }) => {
+      dispatch(deskActions.seen({ recording: !getState().desk.seeing.recording }));
+    },
+    recordingThere,
+  ),
   command('crease', 'Bring in the crease, or send it home', moveCrease),
   command('page', 'Show or hide the page', flip('pageShown')),
   command('scoreWindow', 'Read the score in a window of its own, linked with this one', ({ getState }) =>

@@ -28,6 +28,9 @@ import { selectBars, selectTempoMap } from '../maps.js';
 import { selectHeldNotes } from '../page/heads.js';
 import { pageBars } from '../page/pageBars.js';
 import { usePartLooks } from '../partLook.js';
+import { paintWave } from '../recording/paintWave.js';
+import { RecordingStrip } from '../recording/RecordingStrip.js';
+import { useWaveBehind } from '../recording/useWaveBehind.js';
 import { seenOf, selectArrangement, selectFrontPart, selectShownParts } from '../selectors.js';
 import { pickedNotes } from '../sentences/picked.js';
 import { triedEdit } from '../steps/tried.js';
@@ -53,7 +56,14 @@ import { type NotePaint, paintPart } from './paintNotes.js';
 import { paintOverlay } from './paintOverlay.js';
 import { usePalette } from './palette.js';
 import { creaseX, FOLD_SIZE } from './pointer.js';
-import { selectEndTick, selectKeyPitches, selectRows, selectView } from './rollSelectors.js';
+import {
+  RECORDING_HEIGHT,
+  selectEndTick,
+  selectHead,
+  selectKeyPitches,
+  selectRows,
+  selectView,
+} from './rollSelectors.js';
 import { rollActions } from './rollSlice.js';
 import { bringToView, overOtherRows, type Rows, tickOfX, withinMusic, withRowsInView } from './rollView.js';
 import { useRollPointer } from './useRollPointer.js';
@@ -208,6 +218,7 @@ export const Roll = () => {
   const frontPartId = useAppSelector((state) => state.desk.frontPartId);
   const creaseTick = useAppSelector((state) => state.desk.creaseTick);
   const view = useAppSelector(selectView);
+  const head = useAppSelector(selectHead);
   const rows = useAppSelector(selectRows);
   const bars = useAppSelector(selectBars);
   const endTick = useAppSelector(selectEndTick);
@@ -232,6 +243,7 @@ export const Roll = () => {
     ),
   );
   const frontRoll = rollParts.find((part) => part.partId === frontPartId);
+  const wave = useWaveBehind();
   const { draft, handlers } = useRollPointer(element, rollParts);
 
   const visibleBars = useMemo(() => {
@@ -297,14 +309,14 @@ export const Roll = () => {
       dispatch(
         rollActions.resized({
           width: Math.max(100, roll.clientWidth - NAMES_WIDTH),
-          height: Math.max(60, roll.clientHeight - RULER_HEIGHT),
+          height: Math.max(60, roll.clientHeight - head),
         }),
       );
     const observer = new ResizeObserver(measure);
     observer.observe(roll);
     measure();
     return () => observer.disconnect();
-  }, [dispatch]);
+  }, [dispatch, head]);
 
   // The playhead moves on its own layer, without a render; the view follows it while it plays.
   const latestView = useRef(view);
@@ -327,15 +339,16 @@ export const Roll = () => {
   // A layer is painted anew when its painter is a new one.
   const paintLines = useCallback(
     (context: CanvasRenderingContext2D) => {
-      within(context, NAMES_WIDTH, RULER_HEIGHT, view.width, view.height, (canvas) =>
-        paintGround(canvas, view, rows, visibleBars, ppq, palette, marked, lines),
-      );
+      within(context, NAMES_WIDTH, head, view.width, view.height, (canvas) => {
+        paintGround(canvas, view, rows, visibleBars, ppq, palette, marked, lines);
+        if (wave) paintWave(canvas, view, { ...wave, height: view.height, hue: palette.rule });
+      });
       within(context, NAMES_WIDTH, 0, view.width, RULER_HEIGHT, (canvas) =>
         paintRuler(canvas, view, visibleBars, ppq, { ...signs, fold }, palette),
       );
-      within(context, 0, RULER_HEIGHT, NAMES_WIDTH, view.height, (canvas) => paintNames(canvas, view, rows, palette));
+      within(context, 0, head, NAMES_WIDTH, view.height, (canvas) => paintNames(canvas, view, rows, palette));
     },
-    [view, rows, visibleBars, ppq, signs, fold, palette, marked, lines],
+    [view, head, rows, visibleBars, ppq, signs, fold, palette, marked, lines, wave],
   );
   const forward = useAppSelector((state) => state.desk.forward);
   const forwardIds = useAppSelector((state) => state.desk.forwardNotes);
@@ -384,12 +397,12 @@ export const Roll = () => {
   );
   const paintBehind = useCallback(
     (context: CanvasRenderingContext2D) =>
-      within(context, NAMES_WIDTH, RULER_HEIGHT, view.width, view.height, (canvas) => paintOf(behind, canvas)),
-    [view.width, view.height, paintOf, behind],
+      within(context, NAMES_WIDTH, head, view.width, view.height, (canvas) => paintOf(behind, canvas)),
+    [view.width, view.height, head, paintOf, behind],
   );
   const paintFront = useCallback(
     (context: CanvasRenderingContext2D) =>
-      within(context, NAMES_WIDTH, RULER_HEIGHT, view.width, view.height, (canvas) => {
+      within(context, NAMES_WIDTH, head, view.width, view.height, (canvas) => {
         paintOf(front, canvas);
         if (soundRows) paintSoundNames(canvas, view, rows, soundRows, palette);
         paintHeld(canvas, view, rows, held, palette);
@@ -397,25 +410,26 @@ export const Roll = () => {
         paintFinding(canvas, view, rows, findingNotes, palette);
         paintLinesToCome(canvas, view, linesToCome, palette);
       }),
-    [paintOf, front, view, rows, findingNotes, linesToCome, picked, held, palette, soundRows],
+    [paintOf, front, view, head, rows, findingNotes, linesToCome, picked, held, palette, soundRows],
   );
   const paintOver = useCallback(
     (context: CanvasRenderingContext2D) =>
-      within(context, NAMES_WIDTH, 0, view.width, view.height + RULER_HEIGHT, (canvas) =>
+      within(context, NAMES_WIDTH, 0, view.width, view.height + head, (canvas) =>
         paintOverlay(canvas, view, {
           draft,
           creaseTick,
           playheadTick: player.state.get().tick,
           entry,
           endTick,
+          head,
           palette,
           milliseconds: (tick) => tempoMap.secondsAt(tick) * 1000,
         }),
       ),
-    [view, draft, creaseTick, endTick, palette, tempoMap, entry],
+    [view, head, draft, creaseTick, endTick, palette, tempoMap, entry],
   );
   const width = view.width + NAMES_WIDTH;
-  const height = view.height + RULER_HEIGHT;
+  const height = view.height + head;
   return (
     <div
       ref={element}
@@ -432,6 +446,11 @@ export const Roll = () => {
       <CanvasLayer width={width} height={height} paint={paintBehind} />
       <CanvasLayer width={width} height={height} paint={paintFront} />
       <CanvasLayer ref={overlay} width={width} height={height} paint={paintOver} />
+      {head > RULER_HEIGHT && (
+        <div className="absolute inset-x-0" style={{ top: RULER_HEIGHT }}>
+          <RecordingStrip height={RECORDING_HEIGHT} />
+        </div>
+      )}
       {scale && <HueKey title={HUE_NAMES[hue]} scale={scale} />}
     </div>
   );

@@ -19,10 +19,15 @@ const ROWS: { readonly [rows in Seeing['rows']]: string } = {
   key: 'those of the scale, and in use',
   map: 'those of the percussion map, and in use',
 };
-const SWITCHES: readonly (readonly [setting: 'keyMarked' | 'outline' | 'strip', words: string])[] = [
+const SWITCHES: readonly (readonly [
+  setting: 'keyMarked' | 'outline' | 'strip' | 'recording' | 'recordingBehind',
+  words: string,
+])[] = [
   ['keyMarked', 'Mark the rows of the scale'],
   ['outline', 'Faint outline of Written under Played, and of Played under Written'],
   ['strip', 'The whole piece as a strip above the roll'],
+  ['recording', 'The recording under the ruler'],
+  ['recordingBehind', 'The recording behind the notes'],
 ];
 
 /** One of a few things, by its name. */

@@ -1,6 +1,5 @@
 /** Draws what lies over the notes: the crease, the playhead, the selecting box, what is being dragged. */
 import type { Draft } from './drags.js';
-import { RULER_HEIGHT } from './paintGround.js';
 import type { Palette } from './palette.js';
 import { FOLD_SIZE } from './pointer.js';
 import { type RollView, xOfTick } from './rollView.js';
@@ -15,6 +14,8 @@ export interface Overlay {
   /** Where the next note goes while notes are entered one after another, and how long it lasts. */
   readonly entry: { readonly at: number; readonly length: number } | null;
   readonly endTick: number;
+  /** Height of what stands above the notes. */
+  readonly head: number;
   readonly palette: Palette;
   /** Milliseconds from the start of the music to a tick. */
   readonly milliseconds: (tick: number) => number;
@@ -24,17 +25,17 @@ const FONT = '"Source Sans 3 Variable", sans-serif';
 
 /** Coordinates begin at the ruler's top left corner. */
 export const paintOverlay = (canvas: Canvas, view: RollView, overlay: Overlay): void => {
-  const { draft, palette } = overlay;
+  const { draft, palette, head } = overlay;
   if (draft.box) {
     const { x1, y1, x2, y2 } = draft.box;
     canvas.fillStyle = palette.selected;
     canvas.globalAlpha = 0.45;
-    canvas.fillRect(x1, y1 + RULER_HEIGHT, x2 - x1, y2 - y1);
+    canvas.fillRect(x1, y1 + head, x2 - x1, y2 - y1);
     canvas.globalAlpha = 1;
     canvas.strokeStyle = palette.ink;
     canvas.lineWidth = 1;
     canvas.setLineDash([4, 3]);
-    canvas.strokeRect(x1, y1 + RULER_HEIGHT, x2 - x1, y2 - y1);
+    canvas.strokeRect(x1, y1 + head, x2 - x1, y2 - y1);
     canvas.setLineDash([]);
   }
   paintNear(canvas, view, overlay);
@@ -44,18 +45,18 @@ export const paintOverlay = (canvas: Canvas, view: RollView, overlay: Overlay): 
   const x = xOfTick(view, overlay.playheadTick);
   if (x >= 0 && x <= view.width) {
     canvas.fillStyle = palette.ink;
-    canvas.fillRect(x - 0.75, RULER_HEIGHT - 6, 1.5, view.height + 6);
+    canvas.fillRect(x - 0.75, head - 6, 1.5, view.height + 6);
     canvas.beginPath();
-    canvas.moveTo(x - 5, RULER_HEIGHT - 12);
-    canvas.lineTo(x + 5, RULER_HEIGHT - 12);
-    canvas.lineTo(x, RULER_HEIGHT - 4);
+    canvas.moveTo(x - 5, head - 12);
+    canvas.lineTo(x + 5, head - 12);
+    canvas.lineTo(x, head - 4);
     canvas.closePath();
     canvas.fill();
   }
 };
 
 /** Starts and ends of other notes near what is dragged, through all rows, the nearest with its distance. */
-const paintNear = (canvas: Canvas, view: RollView, { draft: { near }, palette, milliseconds }: Overlay): void => {
+const paintNear = (canvas: Canvas, view: RollView, { draft: { near }, palette, milliseconds, head }: Overlay): void => {
   if (near.length === 0) return;
   canvas.strokeStyle = palette.fold;
   canvas.lineWidth = 1;
@@ -64,8 +65,8 @@ const paintNear = (canvas: Canvas, view: RollView, { draft: { near }, palette, m
     canvas.globalAlpha = index === 0 ? 1 : 0.35;
     const x = Math.round(xOfTick(view, tick)) + 0.5;
     canvas.beginPath();
-    canvas.moveTo(x, RULER_HEIGHT);
-    canvas.lineTo(x, RULER_HEIGHT + view.height);
+    canvas.moveTo(x, head);
+    canvas.lineTo(x, head + view.height);
     canvas.stroke();
   });
   canvas.setLineDash([]);
@@ -74,21 +75,21 @@ const paintNear = (canvas: Canvas, view: RollView, { draft: { near }, palette, m
   if (!nearest) return;
   const distance = Math.round(Math.abs(milliseconds(nearest.tick) - milliseconds(nearest.tick - nearest.distance)));
   const words = distance === 0 ? 'together' : `${distance} ms ${nearest.distance > 0 ? 'before' : 'after'} it`;
-  label(canvas, view, words, xOfTick(view, nearest.tick) + 6, RULER_HEIGHT + 12, palette);
+  label(canvas, view, words, xOfTick(view, nearest.tick) + 6, head + 12, palette);
 };
 
 /** The place where the next note goes, through all rows, as wide as the note will be. */
-const paintEntry = (canvas: Canvas, view: RollView, { entry, palette }: Overlay): void => {
+const paintEntry = (canvas: Canvas, view: RollView, { entry, palette, head }: Overlay): void => {
   if (!entry) return;
   const from = xOfTick(view, entry.at);
   const to = xOfTick(view, entry.at + entry.length);
   if (to < 0 || from > view.width) return;
   canvas.fillStyle = palette.fold;
   canvas.globalAlpha = 0.14;
-  canvas.fillRect(from, RULER_HEIGHT, to - from, view.height);
+  canvas.fillRect(from, head, to - from, view.height);
   canvas.globalAlpha = 1;
-  canvas.fillRect(from - 1, RULER_HEIGHT - 8, 2, view.height + 8);
-  canvas.fillRect(from, RULER_HEIGHT - 4, to - from, 3);
+  canvas.fillRect(from - 1, head - 8, 2, view.height + 8);
+  canvas.fillRect(from, head - 4, to - from, 3);
 };
 
 /** A few words on a plate of their own, kept within the roll. */
@@ -107,12 +108,12 @@ const label = (canvas: Canvas, view: RollView, words: string, x: number, y: numb
 };
 
 /** The number that a drag changes, beside the pointer. */
-const paintFigure = (canvas: Canvas, view: RollView, { draft: { figure }, palette }: Overlay): void => {
-  if (figure) label(canvas, view, figure.text, figure.x + 14, figure.y + RULER_HEIGHT - 14, palette);
+const paintFigure = (canvas: Canvas, view: RollView, { draft: { figure }, palette, head }: Overlay): void => {
+  if (figure) label(canvas, view, figure.text, figure.x + 14, figure.y + head - 14, palette);
 };
 
 /** The crease with its folded corner; at home only the corner shows, at the right edge. */
-const paintCrease = (canvas: Canvas, view: RollView, { creaseTick, palette }: Overlay): void => {
+const paintCrease = (canvas: Canvas, view: RollView, { creaseTick, palette, head }: Overlay): void => {
   const home = creaseTick === null;
   const x = home ? view.width : Math.max(0, Math.min(view.width, xOfTick(view, creaseTick)));
   if (!home) {
@@ -121,10 +122,10 @@ const paintCrease = (canvas: Canvas, view: RollView, { creaseTick, palette }: Ov
     shade.addColorStop(1, 'transparent');
     canvas.globalAlpha = 0.4;
     canvas.fillStyle = shade;
-    canvas.fillRect(x, RULER_HEIGHT, 14, view.height);
+    canvas.fillRect(x, head, 14, view.height);
     canvas.globalAlpha = 1;
     canvas.fillStyle = palette.fold;
-    canvas.fillRect(x - 1, 0, 2, view.height + RULER_HEIGHT);
+    canvas.fillRect(x - 1, 0, 2, view.height + head);
   }
   canvas.beginPath();
   canvas.moveTo(x, 0);
@@ -148,7 +149,7 @@ const paintCrease = (canvas: Canvas, view: RollView, { creaseTick, palette }: Ov
   canvas.textBaseline = 'middle';
   canvas.fillStyle = palette.fold;
   canvas.textAlign = 'right';
-  if (x > 90) canvas.fillText('played', x - 6, RULER_HEIGHT + 10);
+  if (x > 90) canvas.fillText('played', x - 6, head + 10);
   canvas.textAlign = 'left';
-  if (x < view.width - 60) canvas.fillText('written', x + 6, RULER_HEIGHT + 10);
+  if (x < view.width - 60) canvas.fillText('written', x + 6, head + 10);
 };

@@ -3,7 +3,15 @@ import { inSignature, lastTick, scalePitches } from '@crispfold/core';
 import { createSelector } from '@reduxjs/toolkit';
 import type { RootState } from '../../../app/store.js';
 import { selectFrontPart } from '../selectors.js';
+import { RULER_HEIGHT } from './paintGround.js';
 import { createRows, type RollView, type Rows } from './rollView.js';
+
+/** Height of the recording under the ruler. */
+export const RECORDING_HEIGHT = 38;
+
+/** What stands above the notes: the ruler, and the recording where it is shown. */
+export const selectHead = ({ desk }: RootState): number =>
+  RULER_HEIGHT + (desk.seeing.recording && desk.arrangement?.recording ? RECORDING_HEIGHT : 0);
 
 export const selectView = (state: RootState): RollView => state.roll;
 

@@ -14,10 +14,10 @@ import { heldPart } from './forward.js';
 import { gridUnit, type PartNote, type Target } from './gestures.js';
 import { gridOfPage } from './gridOfPage.js';
 import type { RollPart } from './layers.js';
-import { NAMES_WIDTH, RULER_HEIGHT } from './paintGround.js';
+import { NAMES_WIDTH } from './paintGround.js';
 import { afterPointer, isOnCrease, type Outcome, type PointerInput, restingPointer, targetUnder } from './pointer.js';
 import { pointerTick } from './pointerTick.js';
-import { selectEndTick, selectRows, selectView } from './rollSelectors.js';
+import { selectEndTick, selectHead, selectRows, selectView } from './rollSelectors.js';
 import { rollActions } from './rollSlice.js';
 import { type RollView, tickOfX, withinMusic, zoomPitch, zoomTime } from './rollView.js';
 
@@ -182,7 +182,7 @@ export const useRollPointer = (element: RefObject<HTMLDivElement | null>, rollPa
   const scene = () => sceneOf(store.getState(), parts.current);
   const place = (event: { clientX: number; clientY: number }) => {
     const box = (element.current as HTMLDivElement).getBoundingClientRect();
-    return { x: event.clientX - box.left - NAMES_WIDTH, y: event.clientY - box.top - RULER_HEIGHT };
+    return { x: event.clientX - box.left - NAMES_WIDTH, y: event.clientY - box.top - selectHead(store.getState()) };
   };
   const showView = (view: RollView) => {
     const state = store.getState();
@@ -319,7 +319,7 @@ export const useRollPointer = (element: RefObject<HTMLDivElement | null>, rollPa
       const state = store.getState();
       const box = roll.getBoundingClientRect();
       const x = event.clientX - box.left - NAMES_WIDTH;
-      const y = event.clientY - box.top - RULER_HEIGHT;
+      const y = event.clientY - box.top - selectHead(state);
       const end = selectEndTick(state);
       let view = selectView(state);
       const lines = event.deltaMode === 1 ? 16 : 1;

@@ -10,6 +10,7 @@ import { clock } from '../../../ui/words.js';
 import { keyOf } from '../commands/keyTable.js';
 import { deskActions } from '../deskSlice.js';
 import { selectMeterMap, selectTempoMap } from '../maps.js';
+import { recordingSound } from '../recording/recordingSound.js';
 import { selectArrangement } from '../selectors.js';
 import { useLayers } from '../useWritten.js';
 import { player } from './player.js';
@@ -39,6 +40,7 @@ export const TransportBar = () => {
   const metronome = useAppSelector(({ desk }) => desk.metronome);
   const layers = useLayers();
   const playing = useValue(player.state).playing;
+  const recordingState = useValue(recordingSound);
 
   useEffect(() => offerWritten(layers), [layers]);
   // Muting, the loop or the metronome take effect at once; so does an edit.
@@ -46,7 +48,7 @@ export const TransportBar = () => {
   useEffect(() => {
     const request = playRequest(store.getState());
     if (request) void player.refresh(request);
-  }, [muted, soloed, loop, loopOn, metronome, arrangement, store]);
+  }, [muted, soloed, loop, loopOn, metronome, arrangement, recordingState, store]);
   useEffect(
     () => () => {
       player.stop();

@@ -1,18 +1,24 @@
-/** Plays the arrangement: notes are handed to the audio clock a little ahead, the playhead follows that clock. */
+/** Plays the arrangement: what is due is handed to the audio clock a little ahead, the playhead follows that clock. */
 import {
   type Arrangement,
   beatsOfBar,
+  type Click,
   createMeterMap,
+  createSchedule,
   createTempoMap,
+  type Due,
+  heardEvents,
   type Part,
   type PartId,
-  type SoundingNote,
+  recordingSlot,
+  type Schedule,
   soundingNotes,
   type Written,
 } from '@crispfold/core';
 import { createValueStore } from '../../../ui/valueStore.js';
+import { startRecording } from '../recording/startRecording.js';
 import { spoken } from '../speak.js';
-import { loadTone, type PartSound, soundFor } from './sounds.js';
+import { loadTone, type Sounds, soundsFor } from './sounds.js';
 
 /** What is to be heard. */
 export interface PlayRequest {
@@ -22,6 +28,8 @@ export interface PlayRequest {
   readonly audible: readonly PartId[];
   readonly loop: { readonly start: number; readonly end: number } | null;
   readonly metronome: boolean;
+  /** The recording's sound, where it is heard along. */
+  readonly sound: AudioBuffer | null;
   /** Stretches to play one after another, instead of all from the playhead on. */
   readonly stretches?: readonly Stretch[];
 }
@@ -48,31 +56,14 @@ const TURN_MILLISECONDS = 40;
 
 type Tone = Awaited<ReturnType<typeof loadTone>>;
 
-interface Click {
-  readonly start: number;
-  readonly first: boolean;
-}
-
-/** One pass over the music from a place: what sounds when, on the audio clock. */
-interface Pass {
-  readonly notes: readonly SoundingNote[];
-  readonly clicks: readonly Click[];
-  /** Audio time of music second 0. */
-  origin: number;
-  nextNote: number;
-  nextClick: number;
-  readonly loopStart: number;
-  /** Music seconds at which it turns back or stops. */
-  readonly end: number;
-  readonly loops: boolean;
-}
-
 class Player {
   readonly state = createValueStore<PlayerState>({ playing: false, tick: 0 });
   private tone: Tone | undefined;
-  private readonly sounds = new Map<PartId, { instrument: string; sound: PartSound }>();
+  private sounds: Sounds | undefined;
   private click: { play(at: number, first: boolean): void } | undefined;
-  private pass: Pass | undefined;
+  private along: AudioBufferSourceNode | undefined;
+  private schedule: Schedule | undefined;
+  private playing: PlayRequest | undefined;
   private timer: ReturnType<typeof setInterval> | undefined;
   private request: PlayRequest | undefined;
   private starting = 0;
@@ -104,27 +95,32 @@ class Player {
       creaseTick: stretch ? stretch.creaseTick : request.creaseTick,
       written: request.written,
     });
-    const lastEnd = notes.reduce((last, note) => Math.max(last, note.end), 0);
+    const { recording } = arrangement;
+    const soundEnd = request.sound && recording ? recording.offset + recording.seconds : 0;
+    const lastEnd = notes.reduce((last, note) => Math.max(last, note.end), soundEnd);
+    await this.prepare(arrangement.parts);
+    if (turn !== this.starting) return;
     const from = map.secondsAt(tick);
-    this.pass = {
-      notes,
-      clicks: request.metronome ? clicksOf(arrangement, lastEnd) : [],
-      origin: this.tone.now() + 0.08 - from,
-      nextNote: 0,
-      nextClick: 0,
-      loopStart: loop ? map.secondsAt(loop.start) : 0,
-      end: stretch ? map.secondsAt(stretch.end) : loop ? map.secondsAt(loop.end) : lastEnd + 0.3,
-      loops: loop !== null,
-    };
-    this.prepare(arrangement.parts);
-    this.enterAt(from, this.pass);
+    const schedule = createSchedule(
+      {
+        notes,
+        events: heardEvents(arrangement, request.audible),
+        clicks: request.metronome ? clicksOf(arrangement, lastEnd) : [],
+        from,
+        end: stretch ? map.secondsAt(stretch.end) : loop ? map.secondsAt(loop.end) : lastEnd + 0.3,
+        loopStart: loop ? map.secondsAt(loop.start) : null,
+      },
+      this.tone.now() + 0.08,
+    );
+    this.schedule = schedule;
+    this.playing = { ...request, arrangement };
     this.state.set({ playing: true, tick });
     this.turn();
     this.timer = setInterval(() => this.turn(), TURN_MILLISECONDS);
     const follow = () => {
-      if (turn !== this.starting || !this.pass || !this.tone) return;
-      const at = Math.min(this.pass.end, Math.max(0, this.tone.now() - this.pass.origin));
-      this.state.set({ playing: true, tick: map.ticksAt(at) });
+      if (turn !== this.starting || !this.schedule || !this.tone) return;
+      const at = Math.max(from, 0, schedule.musicAt(this.tone.now()));
+      this.state.set({ playing: true, tick: map.ticksAt(loop ? schedule.musicAt(this.tone.now()) : at) });
       requestAnimationFrame(follow);
     };
     requestAnimationFrame(follow);
@@ -132,8 +128,8 @@ class Player {
 
   /** The playhead as another window has it; what plays here stops where it was stopped there. */
   follow(state: PlayerState): void {
-    if (this.pass && state.playing) return;
-    if (this.pass) this.stop();
+    if (this.schedule && state.playing) return;
+    if (this.schedule) this.stop();
     this.state.set(state);
   }
 
@@ -155,18 +151,22 @@ class Player {
   async sound(part: Part, pitch: number, velocity: number): Promise<void> {
     this.tone ??= await loadTone();
     await this.tone.start();
-    this.prepare([part]);
-    this.sounds.get(part.id)?.sound.play(pitch, this.tone.now() + 0.01, 0.25, velocity / 127);
+    await this.prepare([part]);
+    const at = this.tone.now() + 0.01;
+    this.sounds?.of(part.id)?.play(pitch, at, at + 0.25, velocity);
+    this.sounds?.turn(at + 1);
   }
 
-  private prepare(parts: readonly Part[]): void {
+  /** Everything that sounds is silenced at once, whatever made it: for a sound that hangs. */
+  panic(): void {
+    this.stop();
+    this.sounds?.panic();
+  }
+
+  private async prepare(parts: readonly Part[]): Promise<void> {
     if (!this.tone) return;
-    for (const part of parts) {
-      const known = this.sounds.get(part.id);
-      if (known?.instrument === part.instrument) continue;
-      known?.sound.dispose();
-      this.sounds.set(part.id, { instrument: part.instrument, sound: soundFor(this.tone, part) });
-    }
+    this.sounds = await soundsFor(this.tone, this.sounds);
+    this.sounds.prepare(parts);
     if (!this.click) {
       const synth = new this.tone.Synth({
         oscillator: { type: 'square' },
@@ -177,35 +177,31 @@ class Player {
     }
   }
 
-  /** Begins at music second `from`: what still sounds there sounds for its rest. */
-  private enterAt(from: number, pass: Pass): void {
-    pass.nextNote = pass.notes.findIndex((note) => note.start >= from);
-    if (pass.nextNote < 0) pass.nextNote = pass.notes.length;
-    for (const note of pass.notes.slice(0, pass.nextNote)) if (note.end > from + 0.01) this.playNote(pass, note, from);
-    pass.nextClick = pass.clicks.findIndex((click) => click.start >= from - 0.001);
-    if (pass.nextClick < 0) pass.nextClick = pass.clicks.length;
+  private handOn(due: Due): void {
+    if (due.kind === 'note') {
+      const { partId, pitch, velocity } = due.note;
+      this.sounds?.of(partId)?.play(pitch, due.at, due.until, velocity);
+    } else if (due.kind === 'event') this.sounds?.of(due.heard.partId)?.change(due.heard.event, due.at);
+    else if (due.kind === 'click') this.click?.play(due.at, due.first);
+    else this.playAlong(due);
   }
 
-  private playNote(pass: Pass, note: SoundingNote, from = note.start): void {
-    const end = Math.min(note.end, pass.end);
-    this.sounds.get(note.partId)?.sound.play(note.pitch, pass.origin + from, end - from, note.velocity / 127);
+  /** The recording from where a pass begins to where it turns or stops. */
+  private playAlong({ from, at, until }: Extract<Due, { kind: 'pass' }>): void {
+    const { sound, arrangement } = this.playing ?? {};
+    const slot = arrangement?.recording && recordingSlot(arrangement.recording, from, from + until - at);
+    if (!sound || !slot || !arrangement?.recording || !this.tone) return;
+    const context = this.tone.getContext().rawContext as unknown as AudioContext;
+    this.along = startRecording(context, context.destination, sound, arrangement.recording.level, slot, at - from);
   }
 
   private turn(): void {
-    const { pass, tone } = this;
-    if (!pass || !tone) return;
-    const until = tone.now() + LOOK_AHEAD - pass.origin;
-    const limit = Math.min(until, pass.end);
-    for (let note = pass.notes[pass.nextNote]; note && note.start < limit; note = pass.notes[++pass.nextNote])
-      this.playNote(pass, note);
-    for (let click = pass.clicks[pass.nextClick]; click && click.start < limit; click = pass.clicks[++pass.nextClick]) {
-      this.click?.play(pass.origin + click.start, click.first);
-    }
-    if (until < pass.end) return;
-    if (pass.loops) {
-      pass.origin += pass.end - pass.loopStart;
-      this.enterAt(pass.loopStart, pass);
-    } else if (tone.now() - pass.origin >= pass.end) this.finished();
+    const { schedule, tone } = this;
+    if (!schedule || !tone) return;
+    const until = tone.now() + LOOK_AHEAD;
+    for (const due of schedule.due(until)) this.handOn(due);
+    this.sounds?.turn(until);
+    if (tone.now() >= schedule.endsAt) this.finished();
   }
 
   /** At the end: on with the next stretch, back to where the stretches began, or back to the start. */
@@ -222,8 +218,10 @@ class Player {
 
   private silence(): void {
     clearInterval(this.timer);
-    this.pass = undefined;
-    for (const { sound } of this.sounds.values()) sound.stopAll();
+    this.schedule = undefined;
+    this.along?.stop();
+    this.along = undefined;
+    this.sounds?.stopAll();
   }
 }
 

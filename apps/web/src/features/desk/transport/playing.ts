@@ -3,6 +3,7 @@ import { applyEdit, type PartId } from '@crispfold/core';
 import type { RootState } from '../../../app/store.js';
 import type { WrittenLayer } from '../../../engine/protocol.js';
 import { barsAbout } from '../commands/looking.js';
+import { needSound, recordingSound } from '../recording/recordingSound.js';
 import { boxAround } from '../roll/rollView.js';
 import { audibleParts } from '../selectors.js';
 import { triedEdit } from '../steps/tried.js';
@@ -29,7 +30,18 @@ export const playRequest = ({ desk }: RootState): PlayRequest | undefined => {
     audible: audibleParts(desk, arrangement.parts),
     loop: loopOn && loop && loop.end > loop.start ? loop : null,
     metronome,
+    sound: soundToHear(desk),
   };
+};
+
+/** The recording's sound where it is to be heard and is there; where it is not there yet it is fetched, and joins in. */
+const soundToHear = ({ id, arrangement }: RootState['desk']): AudioBuffer | null => {
+  const recording = arrangement?.recording;
+  if (!id || !recording || recording.muted) return null;
+  const state = recordingSound.get();
+  if (state.kind === 'ready' && state.id === recording.id) return state.sound.buffer;
+  needSound(id, recording);
+  return null;
 };
 
 /** Plays, or stops what plays. */

@@ -1,95 +1,57 @@
-/** Simple sounds by instrument family, made by Tone.js; loaded when something is first heard. */
-import { type Family, instrumentById, isUnpitched, type Part } from '@crispfold/core';
+/** Which sounds are heard: those of the SoundFont that the server keeps, where one is there and wanted; else the built-in ones. */
+import { toast } from 'sonner';
+import processorAddress from 'spessasynth_lib/dist/spessasynth_processor.min.js?url';
 import type * as ToneModule from 'tone';
+import { builtInSounds } from './builtInSounds.js';
+import { type FontSynth, fontSounds } from './fontSounds.js';
+import type { Sounds } from './sound.js';
+import { soundFont } from './soundFont.js';
 
 type Tone = typeof ToneModule;
 
-/** One part's voice. Times are the audio clock's, lengths in seconds, loudness 0 to 1. */
-export interface PartSound {
-  play(pitch: number, at: number, length: number, loudness: number): void;
-  stopAll(): void;
-  dispose(): void;
-}
-
-const WAVES: {
-  readonly [family in Family]: {
-    wave: string;
-    attack: number;
-    decay: number;
-    sustain: number;
-    release: number;
-    level: number;
-  };
-} = {
-  woodwind: { wave: 'triangle', attack: 0.03, decay: 0.1, sustain: 0.8, release: 0.12, level: -10 },
-  brass: { wave: 'fatsawtooth', attack: 0.05, decay: 0.15, sustain: 0.7, release: 0.15, level: -20 },
-  mallet: { wave: 'sine', attack: 0.002, decay: 1.6, sustain: 0.05, release: 0.5, level: -9 },
-  percussion: { wave: 'sine', attack: 0.001, decay: 0.3, sustain: 0, release: 0.2, level: -10 },
-  keyboard: { wave: 'triangle8', attack: 0.004, decay: 1.2, sustain: 0.15, release: 0.3, level: -12 },
-  plucked: { wave: 'triangle', attack: 0.002, decay: 0.7, sustain: 0.05, release: 0.3, level: -10 },
-  voice: { wave: 'sine4', attack: 0.06, decay: 0.1, sustain: 0.9, release: 0.2, level: -14 },
-  strings: { wave: 'sawtooth4', attack: 0.06, decay: 0.1, sustain: 0.85, release: 0.2, level: -18 },
-  other: { wave: 'triangle', attack: 0.01, decay: 0.3, sustain: 0.5, release: 0.2, level: -12 },
-};
-
 let loaded: Promise<Tone> | undefined;
 
-/** Tone.js, loaded once. */
+/** Tone.js, loaded once, on an audio context of the browser's own: a SoundFont plays on the same clock. */
 export const loadTone = (): Promise<Tone> => {
-  loaded ??= import('tone');
+  loaded ??= import('tone').then((tone) => {
+    tone.setContext(new AudioContext({ latencyHint: 'interactive' }));
+    return tone;
+  });
   return loaded;
 };
 
-const frequency = (pitch: number): number => 440 * 2 ** ((pitch - 69) / 12);
+/** Which of them these are: the id of the SoundFont, or null. */
+const madeFor = new WeakMap<Sounds, string | null>();
 
-const pitchedSound = (tone: Tone, family: Family): PartSound => {
-  const { wave, level, ...envelope } = WAVES[family];
-  const synth = new tone.PolySynth(tone.Synth, {
-    oscillator: { type: wave as 'sine' },
-    envelope,
-    volume: level,
-  }).toDestination();
-  synth.maxPolyphony = 64;
-  return {
-    play: (pitch, at, length, loudness) =>
-      synth.triggerAttackRelease(frequency(pitch), Math.max(0.02, length), at, loudness),
-    stopAll: () => synth.releaseAll(),
-    dispose: () => synth.dispose(),
-  };
+const remembered = (sounds: Sounds, font: string | null): Sounds => {
+  madeFor.set(sounds, font);
+  return sounds;
 };
 
-/** Drums with a pitch (bass drum, toms), and noise for the rest (snare, cymbals, tambourine, shaker). */
-const percussionSound = (tone: Tone): PartSound => {
-  const drum = new tone.PolySynth(tone.MembraneSynth, { volume: -8 }).toDestination();
-  const filter = new tone.Filter(5000, 'highpass').toDestination();
-  const noise = new tone.NoiseSynth({
-    noise: { type: 'white' },
-    envelope: { attack: 0.001, decay: 0.12, sustain: 0 },
-    volume: -14,
-  }).connect(filter);
-  const drums = new Set([35, 36, 41, 43, 45, 47, 48, 50, 60, 61, 62, 63, 64, 65, 66]);
-  let last = 0;
-  return {
-    play: (pitch, at, _length, loudness) => {
-      if (drums.has(pitch)) {
-        drum.triggerAttackRelease(40 + (pitch - 35) * 6, 0.15, at, loudness);
-        return;
-      }
-      // One noise source cannot start twice at one instant.
-      last = Math.max(at, last + 0.005);
-      noise.triggerAttackRelease(0.08, last, loudness);
-    },
-    stopAll: () => drum.releaseAll(),
-    dispose: () => {
-      drum.dispose();
-      noise.dispose();
-      filter.dispose();
-    },
-  };
+const fontSynth = async (tone: Tone, id: string): Promise<FontSynth> => {
+  const { WorkletSynthesizer } = await import('spessasynth_lib');
+  const bytes = await soundFont.bytes(id);
+  const context = tone.getContext().rawContext as unknown as AudioContext;
+  await context.audioWorklet.addModule(processorAddress);
+  const synth = new WorkletSynthesizer(context);
+  synth.connect(context.destination);
+  await synth.soundBankManager.addSoundBank(bytes, id);
+  await synth.isReady;
+  return synth as unknown as FontSynth;
 };
 
-/** The sound for a part's instrument. */
-export const soundFor = (tone: Tone, part: Part): PartSound => {
-  const instrument = instrumentById(part.instrument);
-  return isUnpitched(instrument) ? percussionSound(tone) : pitchedSound(tone, instrument.family);
+/** The sounds to play with now; the very same where nothing else was chosen. */
+export const soundsFor = async (tone: Tone, now: Sounds | undefined): Promise<Sounds> => {
+  const font = await soundFont.chosen();
+  if (now && madeFor.get(now) === (font?.id ?? null)) return now;
+  now?.dispose();
+  if (!font) return remembered(builtInSounds(tone), null);
+  try {
+    return remembered(fontSounds(await fontSynth(tone, font.id)), font.id);
+  } catch {
+    toast.error(`The SoundFont ${font.name} could not be read. The built-in sounds play instead.`, { duration: 9000 });
+    return remembered(builtInSounds(tone), font.id);
+  }
 };
+
+export type { Sounds } from './sound.js';

@@ -1,0 +1,24 @@
+/** Puts the demo into the library, with its recording beside it. */
+import { mkdtemp, rm, writeFile } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
+import { DEMO_LEAD_IN, demoArrangement, demoRecording } from '@crispfold/core';
+import type { ArrangementStore } from './arrangementStore.js';
+import { newId } from './newId.js';
+import type { RecordingStore } from './recordingStore.js';
+
+/** The demo's id. Its recording lies where it was played, and is silent until somebody wants to hear it. */
+export const createDemo = async (store: ArrangementStore, recordings: RecordingStore): Promise<string> => {
+  const { name, bytes, seconds } = demoRecording();
+  const beside = { id: newId(), name, seconds, offset: -DEMO_LEAD_IN, level: 0.7, muted: true };
+  const id = await store.create({ ...demoArrangement(), recording: beside });
+  const folder = await mkdtemp(path.join(tmpdir(), 'crispfold-demo-'));
+  try {
+    const file = path.join(folder, 'take.wav');
+    await writeFile(file, bytes);
+    await recordings.keep(id, file, beside.id);
+  } finally {
+    await rm(folder, { recursive: true, force: true });
+  }
+  return id;
+};

@@ -1,0 +1,20 @@
+/** The shape of the recording behind the notes, where it is wanted there. */
+import { useMemo } from 'react';
+import { useAppSelector } from '../../../app/store.js';
+import { useValue } from '../../../ui/valueStore.js';
+import { selectTempoMap } from '../maps.js';
+import { selectArrangement } from '../selectors.js';
+import type { WavePicture } from './paintWave.js';
+import { recordingSound } from './recordingSound.js';
+
+/** What is drawn; null where nothing is. */
+export const useWaveBehind = (): Omit<WavePicture, 'height' | 'hue'> | null => {
+  const { recording } = useAppSelector(selectArrangement);
+  const wanted = useAppSelector(({ desk }) => desk.seeing.recordingBehind);
+  const tempoMap = useAppSelector(selectTempoMap);
+  const state = useValue(recordingSound);
+  return useMemo(() => {
+    if (!wanted || !recording || state.kind !== 'ready' || state.id !== recording.id) return null;
+    return { ...state.sound, offset: recording.offset, tempoMap };
+  }, [wanted, recording, state, tempoMap]);
+};
