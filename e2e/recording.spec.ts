@@ -66,7 +66,7 @@ test('recordings of every kind are taken; what is none is told so, and nothing i
   const chosen = page.getByLabel('A recording', { exact: true });
   for (const kind of ['flac', 'ogg', 'mp3']) {
     await chosen.setInputFiles(path.join(files, `three-tones.${kind}`));
-    await expect(page.getByText(`three-tones.${kind}`).first()).toBeVisible();
+    await expect(page.locator('b', { hasText: `three-tones.${kind}` })).toBeVisible();
     await page.getByRole('button', { name: /Find attacks|Attacks/ }).click();
     await expect(page.getByRole('button', { name: 'Attacks · 3' })).toBeVisible();
   }

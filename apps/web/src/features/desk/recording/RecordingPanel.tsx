@@ -7,10 +7,11 @@ import {
   startsToCompare,
   withRecording,
 } from '@crispfold/core';
-import { useEffect, useMemo, useRef, useState } from 'react';
+import { useEffect, useMemo, useState } from 'react';
 import { toast } from 'sonner';
 import { useAppDispatch, useAppSelector } from '../../../app/store.js';
 import { Button } from '../../../ui/Button.js';
+import { ChooseFile } from '../../../ui/ChooseFile.js';
 import { NumberField } from '../../../ui/NumberField.js';
 import { Typed } from '../../../ui/Typed.js';
 import { useValue } from '../../../ui/valueStore.js';
@@ -29,6 +30,14 @@ let last = { sensitivity: 0.5, within: 60, percent: 100 };
 
 const CHECK = 'accent-[var(--fold)]';
 
+/** Something that is so or not. */
+const Check = ({ words, checked, onTurned }: { words: string; checked: boolean; onTurned: () => void }) => (
+  <label className="flex items-center gap-2">
+    <input type="checkbox" className={CHECK} checked={checked} onChange={onTurned} />
+    {words}
+  </label>
+);
+
 export const RecordingPanel = () => {
   const dispatch = useAppDispatch();
   const arrangementId = useAppSelector(({ desk }) => desk.id);
@@ -36,31 +45,19 @@ export const RecordingPanel = () => {
   const { recording } = arrangement;
   const seeing = useAppSelector(({ desk }) => desk.seeing);
   const state = useValue(recordingSound);
-  const file = useRef<HTMLInputElement>(null);
   useEffect(() => {
     if (arrangementId && recording) needSound(arrangementId, recording);
   }, [arrangementId, recording]);
   const change = (label: string, next: Parameters<typeof changeRecording>[2]) =>
     dispatch(commit(changeRecording(arrangement, label, next)));
   const choose = (
-    <>
-      <input
-        ref={file}
-        type="file"
-        accept=".wav,.flac,.mp3,.ogg,.oga"
-        className="sr-only"
-        tabIndex={-1}
-        aria-label="A recording"
-        onChange={({ target }) => {
-          const [chosen] = target.files ?? [];
-          if (chosen) void dispatch(addRecording(chosen));
-          target.value = '';
-        }}
-      />
-      <Button look={recording ? 'quiet' : 'main'} onClick={() => file.current?.click()}>
-        {recording ? 'Another…' : 'Choose a recording…'}
-      </Button>
-    </>
+    <ChooseFile
+      label="A recording"
+      accept=".wav,.flac,.mp3,.ogg,.oga"
+      main={!recording}
+      words={recording ? 'Another…' : 'Choose a recording…'}
+      onChosen={(file) => void dispatch(addRecording(file))}
+    />
   );
   return (
     <SettingsPanel
@@ -109,35 +106,23 @@ export const RecordingPanel = () => {
             />
             %
           </p>
-          <label className="flex items-center gap-2">
-            <input
-              type="checkbox"
-              className={CHECK}
-              checked={!recording.muted}
-              onChange={() =>
-                change(recording.muted ? 'Hear the recording' : 'Silence the recording', { muted: !recording.muted })
-              }
-            />
-            heard along
-          </label>
-          <label className="flex items-center gap-2">
-            <input
-              type="checkbox"
-              className={CHECK}
-              checked={seeing.recording}
-              onChange={() => dispatch(deskActions.seen({ recording: !seeing.recording }))}
-            />
-            under the ruler
-          </label>
-          <label className="flex items-center gap-2">
-            <input
-              type="checkbox"
-              className={CHECK}
-              checked={seeing.recordingBehind}
-              onChange={() => dispatch(deskActions.seen({ recordingBehind: !seeing.recordingBehind }))}
-            />
-            behind the notes
-          </label>
+          <Check
+            words="heard along"
+            checked={!recording.muted}
+            onTurned={() =>
+              change(recording.muted ? 'Hear the recording' : 'Silence the recording', { muted: !recording.muted })
+            }
+          />
+          <Check
+            words="under the ruler"
+            checked={seeing.recording}
+            onTurned={() => dispatch(deskActions.seen({ recording: !seeing.recording }))}
+          />
+          <Check
+            words="behind the notes"
+            checked={seeing.recordingBehind}
+            onTurned={() => dispatch(deskActions.seen({ recordingBehind: !seeing.recordingBehind }))}
+          />
           {state.kind === 'ready' && state.id === recording.id && <Attacks />}
           <div className="flex flex-wrap gap-2 border-t border-rule pt-3">
             {choose}

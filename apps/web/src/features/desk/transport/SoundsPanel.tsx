@@ -1,9 +1,10 @@
 /** What parts sound by: the built-in sounds, or a SoundFont of the person's own, which the server keeps. */
 import { LARGEST_SOUNDFONT } from '@crispfold/core';
-import { useEffect, useRef, useState } from 'react';
+import { useEffect, useState } from 'react';
 import { toast } from 'sonner';
 import { useAppDispatch } from '../../../app/store.js';
 import { Button } from '../../../ui/Button.js';
+import { ChooseFile } from '../../../ui/ChooseFile.js';
 import { useValue } from '../../../ui/valueStore.js';
 import { keyOf } from '../commands/keyTable.js';
 import { deskActions } from '../deskSlice.js';
@@ -18,7 +19,6 @@ export const SoundsPanel = () => {
   const dispatch = useAppDispatch();
   const { item, wanted } = useValue(soundFont.state);
   const [adding, setAdding] = useState(false);
-  const file = useRef<HTMLInputElement>(null);
   useEffect(() => void soundFont.ask(), []);
   const add = async (chosen: File) => {
     if (chosen.size > LARGEST_SOUNDFONT) {
@@ -74,23 +74,15 @@ export const SoundsPanel = () => {
           With a SoundFont (.sf2 or .sf3) parts sound by their program, percussion by its sounds, and controllers and
           bends are heard. The built-in sounds know volume and expression alone.
         </p>
-        <input
-          ref={file}
-          type="file"
-          accept=".sf2,.sf3"
-          className="sr-only"
-          tabIndex={-1}
-          aria-label="A SoundFont"
-          onChange={({ target }) => {
-            const [chosen] = target.files ?? [];
-            if (chosen) void add(chosen);
-            target.value = '';
-          }}
-        />
         <div className="flex flex-wrap gap-2">
-          <Button look={item ? 'quiet' : 'main'} disabled={adding} onClick={() => file.current?.click()}>
-            {adding ? 'Bringing it in…' : item ? 'Another…' : 'Choose a SoundFont…'}
-          </Button>
+          <ChooseFile
+            label="A SoundFont"
+            accept=".sf2,.sf3"
+            main={!item}
+            disabled={adding}
+            words={adding ? 'Bringing it in…' : item ? 'Another…' : 'Choose a SoundFont…'}
+            onChosen={(file) => void add(file)}
+          />
           {item && (
             <Button
               look="quiet"

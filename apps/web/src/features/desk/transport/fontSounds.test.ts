@@ -44,7 +44,7 @@ const stillDown = (told: readonly Told[]): string[] => {
     if (what === 'on') down.set(key, (down.get(key) ?? 0) + 1);
     else down.delete(key);
   }
-  return [...down.keys()];
+  return [...down.keys()].sort();
 };
 
 const { parts } = demoArrangement();
@@ -100,6 +100,7 @@ describe('parts that sound by a SoundFont', () => {
     expect(told.at(-1)?.what).toBe('stop');
     expect(told.filter(({ what }) => what === 'on')).toHaveLength(3);
     expect(told.filter(({ what, channel }) => what === 'off' && channel === 1)).toHaveLength(1);
+    expect(stillDown(told)).toEqual([]);
     sounds.turn(99);
     expect(told.at(-1)?.what).toBe('stop');
   });

@@ -27,9 +27,14 @@ const VOLUME = 7;
 const REST_VOLUME = 100;
 const NO_BEND = 8192;
 
+/** The shortest that a note sounds, in seconds. */
+const SHORTEST = 0.001;
+
 interface Sounding {
   readonly channel: number;
   readonly pitch: number;
+  /** When it was struck last: it may be ahead of the clock. */
+  at: number;
   until: number;
 }
 
@@ -53,8 +58,9 @@ export const fontSounds = (synth: FontSynth): Sounds => {
       // One key of one channel sounds once: what it was doing ends where it is struck again.
       if (before) {
         synth.noteOff(channel, pitch, { time: at });
+        before.at = at;
         before.until = Math.max(before.until, until);
-      } else sounding.push({ channel, pitch, until });
+      } else sounding.push({ channel, pitch, at, until });
       synth.noteOn(channel, pitch, velocity, { time: at });
     },
     change: (event, at) => tell(channel, event, { time: at }),
@@ -89,7 +95,8 @@ export const fontSounds = (synth: FontSynth): Sounds => {
   };
 
   const endAll = (force: boolean): void => {
-    for (const { channel, pitch } of sounding) synth.noteOff(channel, pitch);
+    // What was handed on and is not struck yet ends as soon as it is.
+    for (const { channel, pitch, at } of sounding) synth.noteOff(channel, pitch, { time: at + SHORTEST });
     sounding = [];
     synth.stopAll(force);
   };
