@@ -1,7 +1,6 @@
 /** Charts of the front part: how far starts lie from the grid, before and after the plan; how loud its notes are. */
 import { median, selectedIn, type TimingOffsets } from '@crispfold/core';
 import { useEffect, useMemo, useState } from 'react';
-import { Bar, BarChart, CartesianGrid, Legend, ResponsiveContainer, Tooltip, XAxis, YAxis } from 'recharts';
 import { useAppSelector } from '../../../app/store.js';
 import { askWorker } from '../../../engine/engine.js';
 import { counted } from '../../../ui/words.js';
@@ -11,21 +10,11 @@ import { selectMeterMap } from '../maps.js';
 import { forwardName, isForward } from '../roll/forward.js';
 import { selectFrontPart } from '../selectors.js';
 import { useLayers, useRevision } from '../useWritten.js';
+import { binned, Histogram, velocityBins } from './Histogram.js';
 import { ReadabilityChart } from './ReadabilityChart.js';
 
 const STEP = 10;
 const FURTHEST = 80;
-const VELOCITY_STEP = 8;
-
-/** Counts values in steps of `step` from `low` to `high`; what lies beyond goes to the ends. */
-const binned = (values: readonly number[], low: number, high: number, step: number): number[] => {
-  const counts = Array<number>(Math.round((high - low) / step) + 1).fill(0);
-  for (const value of values) {
-    const bin = Math.round((Math.max(low, Math.min(high, value)) - low) / step);
-    counts[bin] = (counts[bin] as number) + 1;
-  }
-  return counts;
-};
 
 const middleOf = (values: readonly number[]): number => median(values) ?? 0;
 
@@ -63,25 +52,13 @@ const ChartsPanel = ({ context }: { context: CommandContext }) => {
   const timing = useMemo(() => {
     const played = binned(offsets.played, -FURTHEST, FURTHEST, STEP);
     const written = binned(offsets.written, -FURTHEST, FURTHEST, STEP);
-    return played.map((count, bin) => ({ at: bin * STEP - FURTHEST, played: count, written: written[bin] }));
+    return played.map((count, bin) => ({ at: bin * STEP - FURTHEST, before: count, after: written[bin] }));
   }, [offsets]);
   const layer = partId === undefined ? undefined : layers.get(partId);
   const notes = useMemo(() => front?.notes.filter(({ id }) => !only || only.has(id)) ?? [], [front, only]);
   const velocities = useMemo(() => {
-    const played = binned(
-      notes.map((note) => note.velocity),
-      0,
-      128,
-      VELOCITY_STEP,
-    );
     const seen = layer?.notes.filter((note) => !forward || isForward(forward, note)) ?? [];
-    const written = binned(
-      seen.map((note) => note.velocity),
-      0,
-      128,
-      VELOCITY_STEP,
-    );
-    return played.map((count, bin) => ({ at: bin * VELOCITY_STEP, played: count, written: written[bin] }));
+    return velocityBins(notes, seen);
   }, [notes, layer, forward]);
 
   const goToBar = (bar: number) =>
@@ -115,44 +92,5 @@ const ChartsPanel = ({ context }: { context: CommandContext }) => {
     </section>
   );
 };
-
-const Histogram = ({
-  data,
-  unit,
-  label,
-}: {
-  data: readonly { at: number; played: number; written: number | undefined }[];
-  unit: string;
-  label: string;
-}) => (
-  <figure role="img" aria-label={label} className="h-44">
-    <ResponsiveContainer>
-      <BarChart
-        data={[...data]}
-        margin={{ left: -26, right: 4, top: 4 }}
-        barGap={0}
-        barCategoryGap={1}
-        accessibilityLayer={false}
-      >
-        <CartesianGrid vertical={false} stroke="var(--rule)" />
-        <XAxis
-          dataKey="at"
-          unit={unit}
-          tick={{ fill: 'var(--ink-soft)', fontSize: 12 }}
-          stroke="var(--rule-strong)"
-          minTickGap={16}
-        />
-        <YAxis allowDecimals={false} tick={{ fill: 'var(--ink-soft)', fontSize: 12 }} stroke="var(--rule-strong)" />
-        <Tooltip
-          contentStyle={{ background: 'var(--sheet)', border: '1px solid var(--rule-strong)' }}
-          cursor={{ fill: 'var(--selected)', opacity: 0.4 }}
-        />
-        <Legend wrapperStyle={{ fontSize: 13 }} />
-        <Bar dataKey="played" name="as played" fill="var(--ink-soft)" isAnimationActive={false} />
-        <Bar dataKey="written" name="as written" fill="var(--fold)" isAnimationActive={false} />
-      </BarChart>
-    </ResponsiveContainer>
-  </figure>
-);
 
 export default ChartsPanel;

@@ -12,7 +12,7 @@ import {
   withValues,
 } from '@crispfold/core';
 import { yupResolver } from '@hookform/resolvers/yup';
-import { useEffect, useState } from 'react';
+import { lazy, Suspense, useEffect, useState } from 'react';
 import { Controller, useForm, useWatch } from 'react-hook-form';
 import { useAppDispatch, useAppSelector } from '../../../app/store.js';
 import { askWorker } from '../../../engine/engine.js';
@@ -27,6 +27,12 @@ import { doStep, stepAsLast } from './doStep.js';
 import { Offers } from './Offers.js';
 import { ParameterControl } from './ParameterControl.js';
 import { HearBoth, SettingsPanel, useTried } from './SettingsPanel.js';
+
+/** The chart and its library come when a step about loudness is tried. */
+const LoudnessChart = lazy(() => import('./LoudnessChart.js'));
+
+/** Steps that are about loudness. */
+const LOUDNESS_STEPS: ReadonlySet<StepId> = new Set(['velocityScale', 'velocityRange']);
 
 export const StepPanel = ({ step }: { step: StepId }) => {
   const dispatch = useAppDispatch();
@@ -117,6 +123,11 @@ const StepForm = ({ step, close }: { step: StepId; close: () => void }) => {
         <p role={problem ? 'alert' : 'status'} className="text-sm">
           {problem || outcome?.notice}
         </p>
+      )}
+      {LOUDNESS_STEPS.has(step) && chosen > 0 && (
+        <Suspense fallback={<p className="text-sm text-soft">Drawing the chart…</p>}>
+          <LoudnessChart edit={outcome?.edit ?? null} />
+        </Suspense>
       )}
       <div className="flex flex-wrap gap-2">
         <Button look="main" type="submit" disabled={!outcome?.edit && !outcome?.touched}>
