@@ -30,6 +30,7 @@ import {
   PLACE_STEPS,
   STEP_IDS,
   type TrackEvent,
+  type WaySound,
 } from '@crispfold/core';
 import * as yup from 'yup';
 import { percussionMapSchema } from './percussionSchema.js';
@@ -185,6 +186,19 @@ const tupletNumber = whole(1, 64);
 const bar = whole(0, 1_000_000);
 const spoken: Check = (value) => typeof value === 'string' && value.length > 0 && value.length <= LONGEST_WORDS;
 
+const perhapsSpoken: Check = (value) => value === '' || spoken(value);
+
+/** What may bring a way of playing about. */
+const WAY_SOUNDS: { readonly [by in WaySound['by']]: { readonly [field: string]: Check } } = {
+  program: { by: oneOf(['program']), program: midi },
+  controller: { by: oneOf(['controller']), controller: midi, value: midi, rest: midi },
+  key: { by: oneOf(['key']), pitch: midi },
+};
+const isWaySound: Check = (value) => {
+  const by = (value as { by?: unknown } | null)?.by;
+  return typeof by === 'string' && Object.hasOwn(WAY_SOUNDS, by) && isRecord(value, WAY_SOUNDS[by as WaySound['by']]);
+};
+
 /** What each kind of correction holds besides its kind. */
 const OVERRIDE_FIELDS: { readonly [kind in Override['kind']]: { readonly [field: string]: Check } } = {
   spelling: { noteId: pageNote, step: oneOf(PLACE_STEPS), alter: whole(-2, 2) },
@@ -206,6 +220,7 @@ const OVERRIDE_FIELDS: { readonly [kind in Override['kind']]: { readonly [field:
   hairpin: { noteId: pageNote, to: pageNote, way: oneOf(['louder', 'softer']) },
   dynamic: { noteId: pageNote, dynamic: oneOf(DYNAMICS) },
   words: { noteId: pageNote, text: spoken },
+  way: { noteId: pageNote, to: pageNote, word: spoken, back: perhapsSpoken },
   held: { noteId: pageNote },
   systemBreak: { bar },
   pageBreak: { bar },
@@ -215,7 +230,9 @@ const overrideKind: Check = (value) => typeof value === 'string' && Object.hasOw
 
 const isOverride = (value: unknown): value is Override => {
   const own = (value as { kind?: unknown } | null)?.kind;
-  return overrideKind(own) && isRecord(value, { kind: overrideKind, ...OVERRIDE_FIELDS[own as Override['kind']] });
+  if (!overrideKind(own)) return false;
+  const fields = { kind: overrideKind, ...OVERRIDE_FIELDS[own as Override['kind']] };
+  return isRecord(value, fields, own === 'way' ? { sound: isWaySound } : {});
 };
 const overrides = listOf(isOverride, 'A correction in this change is not one.');
 const isOrigin = (value: unknown): boolean =>

@@ -60,6 +60,8 @@ export const correctionInWords = (override: Override): string => {
       return override.dynamic;
     case 'words':
       return `“${override.text}”`;
+    case 'way':
+      return `Played ${override.word}`;
     case 'held':
       return 'Held';
     case 'pageOnly':

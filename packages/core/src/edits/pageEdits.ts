@@ -12,6 +12,7 @@ import {
   type Override,
   overrideKey,
   type PageOnlyNote,
+  type WaySound,
 } from '../model/overrides.js';
 import type { Notehead } from '../model/percussionMap.js';
 import { failure, type Result, success } from '../model/result.js';
@@ -54,6 +55,8 @@ export type PageWish =
   | { readonly wish: 'hairpin'; readonly way: 'louder' | 'softer' }
   | { readonly wish: 'dynamic'; readonly dynamic: Dynamic }
   | { readonly wish: 'words'; readonly text: string }
+  /** A way of playing from the first to the last of them; without a word none. */
+  | { readonly wish: 'way'; readonly word: string; readonly back: string; readonly sound?: WaySound }
   | { readonly wish: 'soundOnly' }
   /** On the page and no longer heard. */
   | { readonly wish: 'pageOnly' }
@@ -101,6 +104,7 @@ const VERBS: { readonly [wish in PageWish['wish']]: string } = {
   hairpin: 'Hairpin',
   dynamic: 'Dynamic',
   words: 'Words',
+  way: 'Way of playing',
   soundOnly: 'Sound only',
   pageOnly: 'Page only',
   hold: 'Hold the page',
@@ -154,6 +158,7 @@ export const wishInWords = (wish: PageWish): string => {
   if (wish.wish === 'notehead') return `Notehead ${wish.head}`;
   if (wish.wish === 'voice') return `Voice ${wish.voice}`;
   if (wish.wish === 'tuplet') return `Tuplet of ${wish.actual}`;
+  if (wish.wish === 'way' && wish.word.trim() !== '') return `Play ${wish.word.trim()}`;
   if (wish.wish === 'dynamic') return `Dynamic ${wish.dynamic}`;
   if (wish.wish === 'hairpin') return wish.way === 'louder' ? 'Hairpin, louder' : 'Hairpin, softer';
   return VERBS[wish.wish];
@@ -261,6 +266,8 @@ const correct = (
       if (text === '' || !first) return corrections([], of(['words']));
       return corrections([{ kind: 'words', noteId: first.id, text }]);
     }
+    case 'way':
+      return wayOfPlaying(notes, wish, of(['way']));
     case 'soundOnly': {
       const hidden = gone.flatMap((id) => own.get(`soundOnly:${id}`) ?? []);
       return notes.length === 0
@@ -425,6 +432,29 @@ const spans = (
       : [{ kind: wish.wish, noteId: first.id, to: last.id }];
   });
   return made.length === 0 ? nothing('It goes from one note to a later one: select both.') : corrections(made);
+};
+
+/** From the first to the last of the notes, whatever their voices; one that begins among them gives way. */
+const wayOfPlaying = (
+  notes: readonly WrittenNote[],
+  { word, back, sound }: Extract<PageWish, { wish: 'way' }>,
+  said: readonly Override[],
+): Result<Corrected> => {
+  const text = word.trim().slice(0, LONGEST_WORDS);
+  const [first, last] = [notes[0], notes.at(-1)];
+  if (text === '' || !first || !last) return corrections([], said);
+  const made: NoteOverride = {
+    kind: 'way',
+    noteId: first.id,
+    to: last.id,
+    word: text,
+    back: back.trim().slice(0, LONGEST_WORDS),
+    ...(sound ? { sound } : {}),
+  };
+  return corrections(
+    [made],
+    said.filter((one) => overrideKey(one) !== overrideKey(made)),
+  );
 };
 
 /** Keeps all that the page says of the notes; where all of them are held, lets them go. */

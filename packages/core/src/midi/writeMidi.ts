@@ -2,6 +2,7 @@
 import { writeMidi as encodeMidi, type MidiData, type MidiEvent } from 'midi-file';
 import { expandedEvents } from '../lanes/lanes.js';
 import type { Arrangement, Note, Part, TrackEvent } from '../model/arrangement.js';
+import { type WaysInSound, waysInSound } from '../model/waysOfPlaying.js';
 import type { Written } from '../plan/written.js';
 import { createTempoMap, expandedTempos } from '../time/tempoMap.js';
 import { rescaleTicks, WRITTEN_PPQ } from '../time/units.js';
@@ -117,6 +118,7 @@ const partTrack = (
   part: Part,
   notes: readonly Note[],
   events: readonly TrackEvent[],
+  ways: WaysInSound,
   scale: (tick: number) => number,
 ): Placed[] => {
   const hasProgram = events.some((event) => event.kind === 'program' && event.channel === part.channel);
@@ -128,7 +130,12 @@ const partTrack = (
     meta(0, { type: 'trackName', text: asBytes(part.name) }),
     ...program,
     ...events.map((event) => ({ tick: scale(event.tick), rank: RANK.other, event: eventMessage(event) })),
+    ...ways.events.map((event) => ({ tick: scale(event.tick), rank: RANK.other, event: eventMessage(event) })),
     ...noteMessages(notes, (note) => note.channel),
+    ...ways.keys.flatMap((key) => {
+      const [onset, end] = [scale(key.onset), scale(key.onset + key.duration)];
+      return noteMessages([{ ...key, id: 0, onset, duration: end - onset } as Note], ({ channel }) => channel);
+    }),
   ];
 };
 
@@ -194,6 +201,7 @@ export const writePlayedMidi = (arrangement: Arrangement, choice: PartChoice = {
           part,
           part.notes.filter((note) => !note.muted),
           expandedEvents(part.events, ticksPerMillisecond),
+          waysInSound(part, arrangement.ppq),
           same,
         ),
       ),
@@ -230,7 +238,7 @@ export const writeWrittenMidi = (
           (event) => event.kind !== 'controller' || (event.controller !== SUSTAIN && event.controller !== SOSTENUTO),
         );
         const notes = (layer?.notes ?? []).map((note) => note as unknown as Note);
-        return partTrack(part, notes, events, scale);
+        return partTrack(part, notes, events, waysInSound(part, arrangement.ppq), scale);
       }),
     ],
     WRITTEN_PPQ,

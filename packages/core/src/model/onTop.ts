@@ -27,6 +27,8 @@ const itemIn =
 const overrideIn =
   ({ notes }: Names) =>
   (override: Override): Override => {
+    if ('to' in override)
+      return { ...override, noteId: called(notes, override.noteId), to: called(notes, override.to) };
     if ('noteId' in override) return { ...override, noteId: called(notes, override.noteId) };
     return override.kind === 'pageOnly' ? itemIn(notes)(override) : override;
   };

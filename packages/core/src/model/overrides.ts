@@ -25,6 +25,13 @@ export type Dynamic = (typeof DYNAMICS)[number];
 /** The longest words over a note. */
 export const LONGEST_WORDS = 120;
 
+/** What brings a way of playing about where it is heard: another program, a controller, or a key that commands it. */
+export type WaySound =
+  | { readonly by: 'program'; readonly program: number }
+  /** The value it has, and the one it goes back to. */
+  | { readonly by: 'controller'; readonly controller: number; readonly value: number; readonly rest: number }
+  | { readonly by: 'key'; readonly pitch: number };
+
 /** A correction of one Written note; `noteId` is its id, a made one where a step of the plan made the note. */
 export type NoteOverride =
   /** Letter and accidental: `step` C to B, `alter` in semitones from -2 to 2. */
@@ -69,6 +76,17 @@ export type NoteOverride =
   | { readonly kind: 'hairpin'; readonly noteId: NoteId; readonly to: NoteId; readonly way: 'louder' | 'softer' }
   | { readonly kind: 'dynamic'; readonly noteId: NoteId; readonly dynamic: Dynamic }
   | { readonly kind: 'words'; readonly noteId: NoteId; readonly text: string }
+  /** A way of playing, from this note to another: its word over the first, the word that ends it over what follows. */
+  | {
+      readonly kind: 'way';
+      readonly noteId: NoteId;
+      readonly to: NoteId;
+      readonly word: string;
+      /** Empty where nothing is said at its end. */
+      readonly back: string;
+      /** What brings it about in sound; left out where nothing does. */
+      readonly sound?: WaySound;
+    }
   /** Its place, length, voice and staff on the page are held by other corrections while its playing is shaped. */
   | { readonly kind: 'held'; readonly noteId: NoteId };
 
@@ -131,6 +149,7 @@ export const overrideKey = (override: Override): string => {
     case 'hairpin':
     case 'dynamic':
     case 'words':
+    case 'way':
     case 'held':
       return `${override.kind}:${override.noteId}`;
     default:

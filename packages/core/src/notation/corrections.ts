@@ -67,6 +67,41 @@ export const beamBefore = (
   return null;
 };
 
+/** What ways of playing say over chords: their word where they begin, the word that ends them over what follows. */
+const waysSaid = (
+  chords: readonly ScoreEvent[],
+  startOf: (event: ScoreEvent) => number,
+  corrections: Corrections,
+): ReadonlyMap<ScoreEvent, string> => {
+  const said = new Map<ScoreEvent, string>();
+  const backs: { readonly at: ScoreEvent; readonly word: string }[] = [];
+  const first = firstChords(chords);
+  for (const [noteId, own] of corrections) {
+    for (const way of own) {
+      if (way.kind !== 'way') continue;
+      const [one, other] = [first.get(noteId), first.get(way.to)];
+      const from = one === undefined ? other : Math.min(one, other ?? one);
+      if (one !== undefined && from !== undefined) said.set(chords[from] as ScoreEvent, way.word);
+      if (other === undefined || way.back === '') continue;
+      const last = chords[Math.max(other, one ?? other)] as ScoreEvent;
+      const next = chords.find((event) => startOf(event) > startOf(last) && begins(event));
+      if (next) backs.push({ at: next, word: way.back });
+    }
+  }
+  // Where another way begins at once, its own word is enough.
+  for (const { at, word } of backs) if (!said.has(at)) said.set(at, word);
+  return said;
+};
+
+/** The chord that each note is first seen in, by its place among them. */
+const firstChords = (chords: readonly ScoreEvent[]): ReadonlyMap<NoteId, number> => {
+  const first = new Map<NoteId, number>();
+  chords.forEach((event, index) => {
+    if (begins(event)) for (const { noteId } of event.notes) if (!first.has(noteId)) first.set(noteId, index);
+  });
+  return first;
+};
+
 /** The ends of a chord: where its notes begin, all but its tied pieces. */
 const begins = ({ notes }: ScoreEvent): boolean => notes.some(({ tiedFrom }) => !tiedFrom);
 
@@ -120,10 +155,7 @@ const withTies = (chords: readonly ScoreEvent[], startOf: (event: ScoreEvent) =>
 const edgesOf = (chords: readonly ScoreEvent[], corrections: Corrections): ReadonlyMap<ScoreEvent, SpanEdge[]> => {
   const edges = new Map<ScoreEvent, SpanEdge[]>();
   const add = (event: ScoreEvent, edge: SpanEdge) => edges.set(event, [...(edges.get(event) ?? []), edge]);
-  const first = new Map<NoteId, number>();
-  chords.forEach((event, index) => {
-    if (begins(event)) for (const { noteId } of event.notes) if (!first.has(noteId)) first.set(noteId, index);
-  });
+  const first = firstChords(chords);
   const spans = [...corrections].flatMap(([noteId, own]) =>
     own.flatMap((span) => {
       if (span.kind !== 'slur' && span.kind !== 'glissando' && span.kind !== 'hairpin') return [];
@@ -169,15 +201,23 @@ export const withCorrections = (bars: readonly ScoreBar[], corrections: Correcti
   }
   const tied = withTies(chords, (event) => starts.get(event) ?? 0, corrections);
   const edges = edgesOf(chords, corrections);
+  const ways = waysSaid(chords, (event) => starts.get(event) ?? 0, corrections);
   return bars.map((bar) => {
     if (
       !bar.events.some(
-        (event) => event.notes.some(({ noteId }) => corrections.has(noteId)) || tied.has(event) || edges.has(event),
+        (event) =>
+          event.notes.some(({ noteId }) => corrections.has(noteId)) ||
+          tied.has(event) ||
+          edges.has(event) ||
+          ways.has(event),
       )
     )
       return bar;
     const events = bar.events.map((event) => {
-      const own = withOwnSigns(tied.get(event) ?? event, corrections);
+      const signed = withOwnSigns(tied.get(event) ?? event, corrections);
+      const way = ways.get(event);
+      const words = [signed.words, way].filter((text) => text !== undefined).join(', ');
+      const own = way === undefined ? signed : { ...signed, words };
       const spans = edges.get(event);
       return spans ? { ...own, spans } : own;
     });

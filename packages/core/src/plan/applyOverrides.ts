@@ -37,6 +37,7 @@ const corrected = (note: WrittenNote, override: NoteOverride): WrittenNote | nul
     case 'hairpin':
     case 'dynamic':
     case 'words':
+    case 'way':
     case 'held':
       return note;
     default:

@@ -1,6 +1,7 @@
 /** Messages besides notes as they are heard: controllers, bends, programs and pressure, in seconds. */
 import { expandedEvents } from '../lanes/lanes.js';
 import type { Arrangement, Part, PartId, TrackEvent } from '../model/arrangement.js';
+import { waysInSound } from '../model/waysOfPlaying.js';
 import { SOSTENUTO_CONTROLLER, SUSTAIN_CONTROLLER } from '../reading/pedal.js';
 import { createTempoMap } from '../time/tempoMap.js';
 
@@ -34,8 +35,8 @@ export const heardEvents = (arrangement: Arrangement, partIds: readonly PartId[]
   return arrangement.parts
     .filter(({ id }) => asked.has(id))
     .flatMap((part) =>
-      expandedEvents(part.events, map.ticksPerMillisecond).flatMap((event): HeardEvent[] =>
-        isHeard(event) ? [{ partId: part.id, at: map.secondsAt(event.tick), event }] : [],
+      [...expandedEvents(part.events, map.ticksPerMillisecond), ...waysInSound(part, arrangement.ppq).events].flatMap(
+        (event): HeardEvent[] => (isHeard(event) ? [{ partId: part.id, at: map.secondsAt(event.tick), event }] : []),
       ),
     )
     .sort((a, b) => a.at - b.at);

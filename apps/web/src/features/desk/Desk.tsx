@@ -30,6 +30,7 @@ import { MorePanel } from './more/MorePanel.js';
 import { GivingBar } from './page/GivingBar.js';
 import { PagePanel } from './page/PagePanel.js';
 import { PageStrip } from './page/PageStrip.js';
+import { WayPanel } from './page/WayPanel.js';
 import { CombinePartsPanel } from './parts/CombinePartsPanel.js';
 import { DealOutPanel } from './parts/DealOutPanel.js';
 import { EmptyPartPanel } from './parts/EmptyPartPanel.js';
@@ -333,6 +334,7 @@ const TOOLS: { readonly [tool in Tool]: (context: CommandContext) => ReactNode }
   slowDown: () => <SlowDownPanel />,
   recording: () => <RecordingPanel />,
   sounds: () => <SoundsPanel />,
+  way: () => <WayPanel />,
   places: (context) => <PlacesPanel context={context} />,
   goTo: (context) => <GoToPanel context={context} />,
   sentences: () => <SentencesPanel key="list" writing={false} />,

@@ -77,6 +77,7 @@ export type Tool =
   | 'goTo'
   | 'recording'
   | 'sounds'
+  | 'way'
   | 'slowDown'
   | 'places';
 

@@ -4,6 +4,7 @@ import {
   checkOf,
   type Finding,
   type FindingKind,
+  laneKey,
   mendEdit,
   type Part,
   type PartId,
@@ -47,12 +48,18 @@ export const chosenFinding = ({ desk }: RootState): Finding | undefined =>
     .get()
     .find((finding) => finding.key === desk.chosenFinding?.key && finding.partId === desk.chosenFinding?.partId);
 
+const PEDAL_LANE = laneKey({ kind: 'controller', controller: 64 });
+
 /** Chooses a finding: its part comes to the front, its notes are selected. The roll goes there. */
 export const chooseFinding =
   (finding: Finding): Thunk =>
   (dispatch, getState) => {
     dispatch(deskActions.findingChosen({ key: finding.key, partId: finding.partId }));
     dispatch(deskActions.partBroughtForward(finding.partId));
+    // What a finding about the pedal means is seen in the pedal's lane.
+    const { lanes } = getState().desk;
+    if (finding.kind === 'pedalNeverLifts' && !lanes.includes(PEDAL_LANE))
+      dispatch(deskActions.lanesShown([...lanes, PEDAL_LANE]));
     dispatch(deskActions.selected(selectionOf(finding.partId, finding.noteIds)));
     const part = getState().desk.arrangement?.parts.find((candidate) => candidate.id === finding.partId);
     spoken.set(`${part?.name ?? ''}: ${finding.reason}`);

@@ -15,7 +15,7 @@ import {
   readValueEntry,
   thinLane,
 } from '@crispfold/core';
-import { type FormEvent, useMemo, useState } from 'react';
+import { type FormEvent, Fragment, useMemo, useRef, useState } from 'react';
 import { toast } from 'sonner';
 import { useAppDispatch, useAppSelector } from '../../../app/store.js';
 import { Button } from '../../../ui/Button.js';
@@ -31,7 +31,7 @@ import { spoken } from '../speak.js';
 import { commitLane } from './commitLane.js';
 import { KeepTimes } from './KeepTimes.js';
 import { LaneStrip } from './LaneStrip.js';
-import { laneChosen, laneHand } from './laneState.js';
+import { FOLDED, LANE_HEIGHTS, laneChosen, laneHand, laneHeights, laneResized } from './laneState.js';
 import { LANE_TOOLS, type LaneTool } from './strokes.js';
 
 const TOOL_NAMES: { readonly [tool in LaneTool]: string } = {
@@ -46,6 +46,9 @@ const COMMON = [1, 2, 7, 10, 11, 64, 66, 67, 74];
 /** How tall lanes are, in pixels; a person may have them taller or lower. */
 const HEIGHTS = [48, 72, 112, 168];
 
+/** Arrow keys change a lane's height by so many pixels. */
+const LANE_STEP = 16;
+
 const INPUT = 'min-h-7 w-20 border border-strong bg-sheet px-1 tabular-nums';
 
 export const LanesBlock = () => {
@@ -58,15 +61,64 @@ const ShownLanes = ({ keys }: { keys: readonly string[] }) => {
   const [tall, setTall] = useState(1);
   const lanes = useMemo(() => keys.flatMap((key) => laneOfKey(key) ?? []), [keys]);
   const height = HEIGHTS[tall] as number;
+  const heights = useValue(laneHeights);
+  const allTaller = (by: 1 | -1) => {
+    laneHeights.set({});
+    setTall(Math.max(0, Math.min(HEIGHTS.length - 1, tall + by)));
+  };
   return (
     <section aria-label="Lanes" className="flex h-full min-h-0 flex-col">
-      <LanesBar lanes={lanes} onTaller={(by) => setTall(Math.max(0, Math.min(HEIGHTS.length - 1, tall + by)))} />
+      <LanesBar lanes={lanes} onTaller={allTaller} />
       <div className="min-h-0 overflow-y-auto overflow-x-hidden">
-        {lanes.map((lane) => (
-          <LaneStrip key={laneKey(lane)} lane={lane} height={height} />
-        ))}
+        {lanes.map((lane) => {
+          const key = laneKey(lane);
+          const own = heights[key] ?? height;
+          return (
+            <Fragment key={key}>
+              <LaneStrip lane={lane} height={own} />
+              <LaneEdge lane={lane} height={own} />
+            </Fragment>
+          );
+        })}
       </div>
     </section>
+  );
+};
+
+/** The lower edge of a lane: dragged, or moved by arrow keys, to have it taller, lower or folded. */
+const LaneEdge = ({ lane, height }: { lane: Lane; height: number }) => {
+  const key = laneKey(lane);
+  const from = useRef<{ y: number; height: number } | null>(null);
+  return (
+    <div
+      role="separator"
+      aria-orientation="horizontal"
+      aria-label={`Height of the lane ${laneName(lane)}`}
+      aria-valuenow={height}
+      aria-valuemin={FOLDED}
+      aria-valuemax={LANE_HEIGHTS[1]}
+      tabIndex={0}
+      title="Drag to have this lane taller or lower; double-click folds it, or out again"
+      className="h-1.5 cursor-row-resize touch-none bg-shade hover:bg-selected"
+      onPointerDown={(event) => {
+        event.currentTarget.setPointerCapture(event.pointerId);
+        from.current = { y: event.clientY, height };
+      }}
+      onPointerMove={(event) => {
+        if (from.current) laneResized(key, from.current.height + event.clientY - from.current.y);
+      }}
+      onPointerUp={() => {
+        from.current = null;
+      }}
+      onDoubleClick={() => laneResized(key, height === FOLDED ? (HEIGHTS[1] as number) : FOLDED)}
+      onKeyDown={(event) => {
+        if (event.key !== 'ArrowUp' && event.key !== 'ArrowDown') return;
+        event.preventDefault();
+        event.stopPropagation();
+        const step = event.key === 'ArrowDown' ? LANE_STEP : -LANE_STEP;
+        laneResized(key, height === FOLDED && step > 0 ? LANE_HEIGHTS[0] : height + step);
+      }}
+    />
   );
 };
 

@@ -33,6 +33,17 @@ describe('a stroke', () => {
     expect(strokePoints(lane, [], wishes)).toEqual([]);
   });
 
+  it('in a pedal’s lane: a press from where it goes down to where it comes up; freely drawn, its values', () => {
+    const pedal: Lane = { kind: 'controller', controller: 64 };
+    const press = [
+      { tick: 0, value: 127, ramp: null },
+      { tick: 480, value: 0, ramp: null },
+    ];
+    expect(strokePoints(pedal, [from, to], wishes)).toEqual(press);
+    expect(strokePoints(pedal, [to, from], { ...wishes, tool: 'curve' })).toEqual(press);
+    expect(strokePoints(pedal, [from, to], { ...wishes, tool: 'free' }).map(({ value }) => value)).toEqual([10, 90]);
+  });
+
   it('held: values on the grid, one where they change, within bounds', () => {
     expect(strokePoints(lane, [from, to], { ...wishes, ramps: false }).map(({ tick, value }) => [tick, value])).toEqual(
       [

@@ -1,5 +1,14 @@
 /** What a hand draws in a lane becomes points: freely, straight or curved; held or ramped. No browser here. */
-import { type Lane, type LanePoint, laneBounds, onRamp, type PointDrawn, thinned, withinLane } from '@crispfold/core';
+import {
+  isPedalLane,
+  type Lane,
+  type LanePoint,
+  laneBounds,
+  onRamp,
+  type PointDrawn,
+  thinned,
+  withinLane,
+} from '@crispfold/core';
 
 /** Choosing points, or drawing them freely, along a straight line, or along a curve. */
 export const LANE_TOOLS = ['choose', 'free', 'line', 'curve'] as const;
@@ -55,6 +64,9 @@ export interface StrokeWishes {
   readonly unit: number;
 }
 
+/** A pedal that is down all the way. */
+const DOWN = 127;
+
 /** So far apart, in ticks, are held points of a free line at least, where there is no grid. */
 const LEAST_HELD = 10;
 
@@ -81,6 +93,8 @@ export const strokePoints = (lane: Lane, path: readonly LanePlace[], wishes: Str
     return ramps ? thinned(points, lane.kind === 'pitchBend' ? 64 : 1) : held(lane, points, wishes.unit);
   }
   const [from, to] = first.tick <= last.tick ? [first, last] : [last, first];
+  // A pedal goes down and comes up; half pedal is drawn freely.
+  if (isPedalLane(lane)) return [tidy({ ...from, value: DOWN }, null), tidy({ ...to, value: 0 }, null)];
   const ease = wishes.tool === 'curve' ? wishes.ease : 0;
   const line = [tidy(from, ease), tidy(to, null)];
   return ramps ? line : held(lane, line, wishes.unit);

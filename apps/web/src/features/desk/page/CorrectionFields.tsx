@@ -73,6 +73,7 @@ const ROWS: readonly (readonly [heading: string, commands: readonly (readonly [C
       ['glissando', 'Glissando'],
       ['hairpinLouder', 'Louder'],
       ['hairpinSofter', 'Softer'],
+      ['way', 'Way of playing…'],
     ],
   ],
   [

@@ -1,6 +1,7 @@
 /** All that stands on the ruler, from the start: markers, meters, keys and tempi, to go to, change, move and take away. */
 import {
   changePoints,
+  drawInLane,
   type Edit,
   keyInWords,
   mapEdit,
@@ -14,13 +15,16 @@ import {
   removeMarker,
   removeMeter,
   success,
+  tempoOfTaps,
 } from '@crispfold/core';
 import { X } from 'lucide-react';
 import { type FormEvent, type ReactNode, useState } from 'react';
 import { toast } from 'sonner';
 import { useAppDispatch, useAppSelector } from '../../../app/store.js';
 import { Button } from '../../../ui/Button.js';
+import { NumberField } from '../../../ui/NumberField.js';
 import { Typed } from '../../../ui/Typed.js';
+import { useValue } from '../../../ui/valueStore.js';
 import type { CommandContext } from '../commands/command.js';
 import { goToPlace } from '../commands/looking.js';
 import { deskActions } from '../deskSlice.js';
@@ -184,6 +188,46 @@ const tempoLines = ({ arrangement, inWords, tickOf, carryOut, sayProblem }: Plac
   }));
 };
 
+/** A tempo for the bar under the playhead: typed, or tapped on the button (or with Space on it). */
+const TempoHere = ({ places }: { places: Places }) => {
+  const { arrangement, barOf, carryOut } = places;
+  const meterMap = useAppSelector(selectMeterMap);
+  const { tick } = useValue(player.state);
+  const [taps, setTaps] = useState<readonly number[]>([]);
+  const [tempo, setTempo] = useState(120);
+  const tap = () => {
+    const next = [...taps.slice(-15), performance.now() / 1000];
+    setTaps(next);
+    const found = tempoOfTaps(next);
+    if (found !== null) setTempo(Math.round(found * 10) / 10);
+  };
+  return (
+    <form
+      className="flex flex-wrap items-center gap-1.5 pb-3 text-sm"
+      onSubmit={(event) => {
+        event.preventDefault();
+        const at = meterMap.barAt(Math.max(0, tick)).start;
+        const edit = drawInLane(arrangement, null, { kind: 'tempo' }, [{ tick: at, value: tempo, ramp: null }]);
+        if (edit) carryOut(success(edit));
+      }}
+    >
+      ♩ =
+      <NumberField
+        label="A tempo at the bar of the playhead, quarters a minute"
+        className="w-16"
+        min={5}
+        max={400}
+        value={tempo}
+        onTaken={setTempo}
+      />
+      <Button title="Tap the beat here three times or more" onClick={tap}>
+        Tap
+      </Button>
+      <Button type="submit">Set at bar {barOf(tick)}</Button>
+    </form>
+  );
+};
+
 export const PlacesPanel = ({ context }: { context: CommandContext }) => {
   const dispatch = useAppDispatch();
   const places = usePlaces();
@@ -213,6 +257,7 @@ export const PlacesPanel = ({ context }: { context: CommandContext }) => {
         />
         <Button type="submit">Add</Button>
       </form>
+      <TempoHere places={places} />
       <ul className="flex flex-col text-sm">
         {lines.map(({ tick, kind, row }) => (
           <li key={`${kind} ${tick}`} className="flex items-center gap-1.5 border-b border-rule py-1">

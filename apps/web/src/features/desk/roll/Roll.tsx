@@ -3,10 +3,12 @@ import {
   type Bar,
   beatsOfBars,
   createMeterMap,
+  type Edit,
   editedNotes,
   type Finding,
   instrumentById,
   isUnpitched,
+  type Marker,
   type Note,
   noteNameOf,
   type Part,
@@ -177,6 +179,15 @@ const useRowsInView = (part: Part | undefined, rows: Rows): void => {
   }, [part, rows, store]);
 };
 
+/** The markers as an Edit has them; undefined where it is not about them. */
+const movedMarkers = (edit: Edit | null): readonly Marker[] | undefined => {
+  const [change] = edit?.changes ?? [];
+  return change?.kind === 'arrangementFields' ? change.after.markers : undefined;
+};
+
+/** How plain the recording is behind the notes. */
+const BEHIND = 0.5;
+
 /** With more parts than these on view, those behind are drawn without outlines: they could not be told apart anyway. */
 const CROWDED = 12;
 
@@ -251,6 +262,8 @@ export const Roll = () => {
     return bars.filter((bar) => bar.end > view.left && bar.start < right);
   }, [bars, view]);
 
+  // A marker that is dragged is drawn where letting go would leave it.
+  const markers = movedMarkers(draft.edit) ?? arrangement.markers;
   const grid = usePageGrid(frontRoll, bars, ppq);
   const lines = useMemo(() => grid?.linesIn(view.left, tickOfX(view, view.width)) ?? NO_LINES, [grid, view]);
   const engraved = useValue(pageBars);
@@ -266,12 +279,12 @@ export const Roll = () => {
         tick: tempo.tick,
         text: `♩ = ${Math.round(quartersPerMinute(tempo.microsecondsPerQuarter))}`,
       })),
-      markers: arrangement.markers,
+      markers,
       loop,
       loopOn,
       page: engraved && firstBar && lastBar ? { start: firstBar.start, end: lastBar.end } : null,
     }),
-    [arrangement.meters, arrangement.tempos, arrangement.markers, loop, loopOn, engraved, firstBar, lastBar],
+    [arrangement.meters, arrangement.tempos, markers, loop, loopOn, engraved, firstBar, lastBar],
   );
 
   // A percussion part in front names its rows.
@@ -341,7 +354,10 @@ export const Roll = () => {
     (context: CanvasRenderingContext2D) => {
       within(context, NAMES_WIDTH, head, view.width, view.height, (canvas) => {
         paintGround(canvas, view, rows, visibleBars, ppq, palette, marked, lines);
-        if (wave) paintWave(canvas, view, { ...wave, height: view.height, hue: palette.rule });
+        if (!wave) return;
+        canvas.globalAlpha = BEHIND;
+        paintWave(canvas, view, { ...wave, height: view.height, hue: palette.rule });
+        canvas.globalAlpha = 1;
       });
       within(context, NAMES_WIDTH, 0, view.width, RULER_HEIGHT, (canvas) =>
         paintRuler(canvas, view, visibleBars, ppq, { ...signs, fold }, palette),

@@ -8,6 +8,8 @@ import {
   type Edit,
   fitAmong,
   intersectionOf,
+  type Marker,
+  moveMarker,
   moveNotes,
   moveSharedEdge,
   type PartId,
@@ -28,6 +30,8 @@ export interface Scene {
   readonly arrangement: Arrangement;
   readonly view: RollView;
   readonly rows: Rows;
+  /** Height of what stands above the notes: the ruler, and a recording. */
+  readonly head: number;
   /** Parts on view, the front part last. */
   readonly parts: readonly RollPart[];
   /** The front part, where it can be edited: hidden and locked ones cannot. */
@@ -89,6 +93,7 @@ export const NO_WISHES: Wishes = { along: null, copy: false, same: false, loudne
 export type Drag =
   | { readonly kind: 'crease' }
   | { readonly kind: 'ruler'; readonly startTick: number }
+  | { readonly kind: 'marker'; readonly marker: Marker }
   | { readonly kind: 'box'; readonly adding: boolean }
   | ({ readonly kind: 'move'; readonly pitch: number; readonly adding: boolean } & PartNote)
   | ({ readonly kind: 'trim'; readonly edge: 'start' | 'end' } & PartNote)
@@ -258,6 +263,11 @@ export const draftOf = (scene: Scene, drag: Drag, from: Point, to: Point, wishes
     }
     case 'draw':
       return drawing(scene, drag, tickOfX(scene.view, to.x), wishes);
+    case 'marker': {
+      const { marker } = drag;
+      const at = snapped(scene, marker.tick + (to.x - from.x) * scene.view.ticksPerPixel);
+      return { ...NO_DRAFT, edit: at === marker.tick ? null : moveMarker(scene.arrangement, marker, at) };
+    }
     case 'box':
       return { ...NO_DRAFT, box: { x1: from.x, y1: from.y, x2: to.x, y2: to.y } };
     case 'crease':

@@ -44,6 +44,7 @@ const sceneWith = (more: Partial<Scene> = {}): Scene => {
     arrangement: now,
     view,
     rows,
+    head: 46,
     parts: [...now.parts].reverse().map((p) => layOut(p, undefined, demo.ppq)),
     frontPartId: 1,
     selection: NOTHING,
@@ -402,5 +403,36 @@ describe('the pointer in the roll', () => {
   it('lets go of everything when the press is cancelled', () => {
     const { outcomes } = play(sceneWith(), press(240, 60), move(700, 66), { type: 'cancel' });
     expect(outcomes[2]).toMatchObject({ state: { kind: 'idle' }, draft: { edit: null, box: null, near: [] } });
+  });
+});
+
+describe('a marker in the ruler', () => {
+  const marked = { ...arrangement, markers: [{ tick: ticks(480), text: 'Verse' }] };
+  const over = { x: xOfTick(view, 480) + 4, y: -34 };
+
+  it('is dragged to another place on the grid, and a click on it puts the playhead there', () => {
+    const { outcomes, scene } = play(
+      sceneWith({ arrangement: marked }),
+      { type: 'press', ...over, adding: false },
+      { type: 'move', x: over.x + 62, y: over.y, wishes: NO_WISHES },
+      { type: 'release', x: over.x + 62, y: over.y, wishes: NO_WISHES },
+    );
+    expect(outcomes[1]?.draft.edit?.label).toBe('Move marker: Verse');
+    expect(scene.arrangement.markers).toEqual([{ tick: 720, text: 'Verse' }]);
+    const clicked = play(
+      sceneWith({ arrangement: marked }),
+      { type: 'press', ...over, adding: false },
+      { type: 'release', ...over, wishes: NO_WISHES },
+    );
+    expect(clicked.outcomes.at(-1)?.seek).toBe(480);
+  });
+
+  it('is not taken from the line of bars below it', () => {
+    const { outcomes } = play(
+      sceneWith({ arrangement: marked }),
+      { type: 'press', x: over.x, y: -10, adding: false },
+      { type: 'release', x: over.x, y: -10, wishes: NO_WISHES },
+    );
+    expect(outcomes.at(-1)?.edit).toBeUndefined();
   });
 });

@@ -5,6 +5,7 @@
 import {
   type Edit,
   isSelected,
+  type Marker,
   NOTHING,
   type PartId,
   partById,
@@ -102,6 +103,21 @@ const selectionAfterPress = ({ selection }: Scene, { partId, note }: PartNote, a
   return isSelected(selection, partId, note.id) ? selection : own;
 };
 
+/** The upper line of the ruler, where signs stand, in pixels from its top. */
+const SIGNS_LINE = 24;
+/** About how wide a letter of a marker is, and what stands around them, in pixels. */
+const LETTER = 7;
+const AROUND = 12;
+
+/** The marker under the pointer, in the ruler. */
+export const markerUnder = ({ view, head, arrangement }: Scene, x: number, y: number): Marker | undefined => {
+  if (y > SIGNS_LINE - head) return undefined;
+  return arrangement.markers.findLast(({ tick, text }) => {
+    const from = xOfTick(view, tick);
+    return x >= from - 2 && x <= from + AROUND + LETTER * text.length;
+  });
+};
+
 const soundOf = ({ partId, note }: PartNote): NonNullable<Outcome['sound']> => ({
   partId,
   pitch: note.pitch,
@@ -116,6 +132,8 @@ const pressed = (drag: Drag, x: number, y: number, draft = NO_DRAFT): Outcome =>
 const press = (scene: Scene, x: number, y: number, adding: boolean): Outcome => {
   const tick = tickOfX(scene.view, x);
   if (isOnCrease(scene, x, y)) return pressed({ kind: 'crease' }, x, y);
+  const marker = markerUnder(scene, x, y);
+  if (marker) return pressed({ kind: 'marker', marker }, x, y);
   if (y < 0) return pressed({ kind: 'ruler', startTick: snapped(scene, tick) }, x, y);
   const pitch = pitchOfY(scene.view, scene.rows, y) ?? 60;
   const readOnly = tick >= scene.creaseTick;
@@ -206,6 +224,7 @@ const released = (
   const { drag } = state;
   if (!state.moved && drag.kind !== 'draw') {
     if (drag.kind === 'ruler') return { ...RESTING, seek: drag.startTick };
+    if (drag.kind === 'marker') return { ...RESTING, seek: drag.marker.tick };
     if (drag.kind === 'box') return clickOnEmpty(scene, state.x, state.y, drag.adding);
     if (drag.kind === 'move' && !drag.adding) {
       return { ...RESTING, selection: selectionOf(drag.partId, [drag.note.id]) };

@@ -15,7 +15,15 @@ import { gridUnit, type PartNote, type Target } from './gestures.js';
 import { gridOfPage } from './gridOfPage.js';
 import type { RollPart } from './layers.js';
 import { NAMES_WIDTH } from './paintGround.js';
-import { afterPointer, isOnCrease, type Outcome, type PointerInput, restingPointer, targetUnder } from './pointer.js';
+import {
+  afterPointer,
+  isOnCrease,
+  markerUnder,
+  type Outcome,
+  type PointerInput,
+  restingPointer,
+  targetUnder,
+} from './pointer.js';
 import { pointerTick } from './pointerTick.js';
 import { selectEndTick, selectHead, selectRows, selectView } from './rollSelectors.js';
 import { rollActions } from './rollSlice.js';
@@ -107,6 +115,7 @@ const sceneOf = (state: RootState, parts: readonly RollPart[]): Scene => {
     arrangement,
     view: selectView(state),
     rows: selectRows(state),
+    head: selectHead(state),
     parts,
     open: selectOpenIds(state),
     reach: desk.reach,
@@ -147,6 +156,8 @@ const offer = (
   if (isOnCrease(scene, x, y)) {
     return ['Drag the crease: Played to its left, Written to its right. Double-click sends it home.', 'ew-resize'];
   }
+  const marker = markerUnder(scene, x, y);
+  if (marker) return [`Drag ${marker.text} to where it belongs. Double-click to rename or remove it.`, 'ew-resize'];
   if (y < 0) return ['Click to put the playhead here. Drag to set a loop.', 'pointer'];
   if (tickOfX(scene.view, x) >= scene.creaseTick) return [READ_ONLY_HINT, 'default'];
   if (scene.frontPartId === null && scene.reach === 'front') {
@@ -308,6 +319,7 @@ export const useRollPointer = (element: RefObject<HTMLDivElement | null>, rollPa
   const onDoubleClick = (event: { clientX: number; clientY: number }) => {
     const { x, y } = place(event);
     if (isOnCrease(scene(), x, y)) dispatch(deskActions.creaseMoved(null));
+    else if (markerUnder(scene(), x, y)) dispatch(deskActions.toolShown('places'));
   };
 
   useEffect(() => {
