@@ -1,5 +1,5 @@
 /** Keeps arrangements: snapshot and journal on disk, the few last used ones in memory. */
-import type { KeptPointItem, LibraryItem, OpenArrangement, Saved } from '@crispfold/contract';
+import type { BinItem, KeptPointItem, LibraryItem, OpenArrangement, Saved } from '@crispfold/contract';
 import {
   type Arrangement,
   editBetween,
@@ -66,6 +66,13 @@ export interface Written extends Saved {
   readonly known: boolean;
 }
 
+const itemOf = (row: typeof arrangements.$inferSelect): LibraryItem => ({
+  id: row.id,
+  changedAt: row.changedAt,
+  tags: JSON.parse(row.tags) as string[],
+  ...(JSON.parse(row.summary) as Summary),
+});
+
 /** All that the routes do with arrangements. Writes to one arrangement go one after another. */
 export class ArrangementStore {
   private readonly held = new LRUCache<string, Held>({ max: KEPT_IN_MEMORY });
@@ -85,7 +92,41 @@ export class ArrangementStore {
       .from(arrangements)
       .where(isNull(arrangements.deletedAt))
       .orderBy(desc(arrangements.changedAt));
-    return rows.map((row) => ({ id: row.id, changedAt: row.changedAt, ...(JSON.parse(row.summary) as Summary) }));
+    return rows.map(itemOf);
+  }
+
+  /** What lies in the bin, deleted last first. */
+  async bin(): Promise<BinItem[]> {
+    const rows = await this.db
+      .select()
+      .from(arrangements)
+      .where(isNotNull(arrangements.deletedAt))
+      .orderBy(desc(arrangements.deletedAt));
+    return rows.map((row) => {
+      const deletedAt = row.deletedAt ?? row.changedAt;
+      const goesAt = new Date(new Date(deletedAt).getTime() + BIN_DAYS * 86_400_000).toISOString();
+      return { ...itemOf(row), deletedAt, goesAt };
+    });
+  }
+
+  /** Sets the words by which it is found; each is kept once. */
+  async tag(id: string, tags: readonly string[]): Promise<void> {
+    const once = [...new Map(tags.map((tag) => [tag.toLowerCase(), tag])).values()];
+    const changed = await this.db
+      .update(arrangements)
+      .set({ tags: JSON.stringify(once) })
+      .where(eq(arrangements.id, id))
+      .returning({ id: arrangements.id });
+    if (changed.length === 0) throw notFound();
+  }
+
+  /** Deletes for good what lies in the bin; nothing else is deleted so. */
+  async removeForGood(id: string): Promise<void> {
+    const gone = await this.db
+      .delete(arrangements)
+      .where(and(eq(arrangements.id, id), isNotNull(arrangements.deletedAt)))
+      .returning({ id: arrangements.id });
+    if (gone.length === 0) throw notFound();
   }
 
   /** Adds a new arrangement and returns its id. */

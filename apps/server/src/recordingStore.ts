@@ -46,6 +46,9 @@ const mediaTypeOf = async (file: string): Promise<string> => {
 
 /** All that the routes do with recordings. */
 export class RecordingStore {
+  /** Those that are being written just now. */
+  private readonly keeping = new Set<string>();
+
   /** `folder` holds the files; it is made when the first one comes. */
   constructor(
     private readonly db: LibSQLDatabase,
@@ -65,6 +68,7 @@ export class RecordingStore {
         `The server keeps ${MOST_RECORDINGS} recordings of an arrangement at most, those that were put aside among them. Make a copy of the arrangement in the library to go on.`,
       );
     }
+    this.keeping.add(id);
     await mkdir(this.folder, { recursive: true });
     const growing = this.fileOf(`${id}.part`);
     try {
@@ -75,6 +79,8 @@ export class RecordingStore {
       await rm(growing, { force: true });
       await rm(this.fileOf(id), { force: true });
       throw error;
+    } finally {
+      this.keeping.delete(id);
     }
     return { id };
   }
@@ -103,12 +109,17 @@ export class RecordingStore {
     if (rows.length > 0) await this.db.insert(recordings).values(rows.map((row) => ({ ...row, arrangementId: to })));
   }
 
-  /** Clears away what no arrangement has. Only while none is being kept: at the start. */
+  /** Clears away what no arrangement has; a file that is just being kept stays. */
   async clearAway(): Promise<void> {
+    // Those under way now may be done, and known, only after the rows are read.
+    const busy = new Set(this.keeping);
     const files = await readdir(this.folder).catch(() => []);
     if (files.length === 0) return;
     const known = new Set((await this.db.select({ id: recordings.id }).from(recordings)).map(({ id }) => id));
-    for (const name of files) if (!known.has(name)) await rm(this.fileOf(name), { force: true });
+    for (const name of files) {
+      const id = name.replace(/\.part$/, '');
+      if (!known.has(id) && !busy.has(id)) await rm(this.fileOf(name), { force: true });
+    }
   }
 
   private fileOf(id: string): string {

@@ -991,3 +991,38 @@ describe('the SoundFont', () => {
     expect(await (await fetch(at())).json()).toEqual(kept);
   });
 });
+
+describe('the bin and the tags of the library', () => {
+  it('lists what was deleted with the day it goes; it comes back, or goes for good with its recordings', async () => {
+    const [id, other] = [await addDemo(), await addDemo()];
+    const wav = wavBytes({ rate: 8000, data: new Float32Array(99) });
+    await call(`/${id}/recordings`, upload(['take.wav', wav]));
+    await call(`/${id}`, { method: 'DELETE' });
+    const { body } = await call('/bin');
+    expect(body).toHaveLength(1);
+    expect(body[0]).toMatchObject({ id, title: 'Saltmarsh Lanterns' });
+    expect(Date.parse(body[0].goesAt) - Date.parse(body[0].deletedAt)).toBe(30 * 86_400_000);
+    expect((await call(`/bin/${other}`, { method: 'DELETE' })).status).toBe(404);
+    expect((await call(`/${id}/restore`, { method: 'POST' })).status).toBe(204);
+    expect((await call('/bin')).body).toEqual([]);
+    await call(`/${id}`, { method: 'DELETE' });
+    expect((await call(`/bin/${id}`, { method: 'DELETE' })).status).toBe(204);
+    expect((await call('/bin')).body).toEqual([]);
+    expect((await call(`/${id}/restore`, { method: 'POST' })).status).toBe(404);
+    expect(readdirSync(recordingsBeside(file))).toEqual([]);
+    expect((await call('/')).body.map((item: { id: string }) => item.id)).toEqual([other]);
+  });
+
+  it('keeps tags, each once, over a restart; others are refused in words', async () => {
+    const id = await addDemo();
+    expect((await call(`/${id}/tags`, json({ tags: ['Spring', 'quartet', 'spring'] }, 'PUT'))).status).toBe(204);
+    await server.stop();
+    server = await start(file);
+    expect((await call('/')).body[0].tags).toEqual(['spring', 'quartet']);
+    for (const tags of ['spring', [''], ['x'.repeat(41)], Array(21).fill(0).map(String), [{}]]) {
+      const { status, body } = await call(`/${id}/tags`, json({ tags }, 'PUT'));
+      expect([status, typeof body?.error?.message]).toEqual([400, 'string']);
+    }
+    expect((await call('/aaaaaaaaaaaa/tags', json({ tags: [] }, 'PUT'))).status).toBe(404);
+  });
+});

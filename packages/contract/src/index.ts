@@ -1,5 +1,13 @@
 /** What server and web say to each other. */
-import type { Arrangement, History, HistoryEntry, KeptEdit, Problem } from '@crispfold/core';
+import {
+  type Arrangement,
+  type History,
+  type HistoryEntry,
+  type KeptEdit,
+  LONGEST_TAG,
+  MOST_TAGS,
+  type Problem,
+} from '@crispfold/core';
 import * as yup from 'yup';
 
 export { copiedAsText, copiedFromText } from './copiedSchema.js';
@@ -92,7 +100,26 @@ export interface LibraryItem {
   readonly seconds: number;
   /** ISO 8601. */
   readonly changedAt: string;
+  /** Words of the person's own. */
+  readonly tags: readonly string[];
 }
+
+/** A line of the bin. */
+export interface BinItem extends LibraryItem {
+  /** When it was deleted, and when it goes for good; ISO 8601. */
+  readonly deletedAt: string;
+  readonly goesAt: string;
+}
+
+/** The tags of an arrangement, in its order; said once, however they are written. */
+export const tagsBodySchema = yup
+  .object({
+    tags: yup
+      .array(yup.string().trim().min(1).max(LONGEST_TAG, `A tag has ${LONGEST_TAG} characters at most.`).required())
+      .max(MOST_TAGS, `An arrangement has ${MOST_TAGS} tags at most.`)
+      .required(),
+  })
+  .noUnknown();
 
 /** An arrangement as it opens. */
 export interface OpenArrangement {

@@ -17,6 +17,8 @@ export const arrangements = sqliteTable(
     form: integer('form').notNull().default(1),
     createdAt: text('created_at').notNull(),
     changedAt: text('changed_at').notNull(),
+    /** Words of the person's own by which it is found, as a JSON list. */
+    tags: text('tags').notNull().default('[]'),
     /** Set while it lies in the bin. */
     deletedAt: text('deleted_at'),
   },

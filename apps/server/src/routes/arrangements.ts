@@ -1,5 +1,6 @@
 /** /api/arrangements: the library and everything in it. */
 import {
+  type BinItem,
   type BroughtIn,
   type Created,
   type EditsPage,
@@ -17,6 +18,7 @@ import {
   REQUEST_HEADER,
   requestIdSchema,
   type Saved,
+  tagsBodySchema,
   titleBodySchema,
   type WentBack,
 } from '@crispfold/contract';
@@ -100,6 +102,23 @@ export const arrangementRoutes = (
     response.write(around);
     response.write(text);
     response.end('}}');
+  });
+
+  router.get('/bin', async (_request, response) => {
+    const body: readonly BinItem[] = await store.bin();
+    response.json(body);
+  });
+
+  router.delete('/bin/:id', async (request, response) => {
+    await store.removeForGood(idOf(request));
+    await recordings.clearAway();
+    response.status(204).end();
+  });
+
+  router.put('/:id/tags', jsonBody('100kb'), async (request: Request, response: Response) => {
+    const { tags } = await tagsBodySchema.validate(request.body, { strict: true });
+    await store.tag(idOf(request), tags);
+    response.status(204).end();
   });
 
   router.get('/:id', async (request, response) => {

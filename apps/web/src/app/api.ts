@@ -1,5 +1,6 @@
 /** The one fetch client: every request to the server goes through here. */
 import {
+  type BinItem,
   type BroughtIn,
   type Created,
   type EditsPage,
@@ -125,6 +126,9 @@ export const api = {
     request<void>(`/${encodeURIComponent(sentence.name)}`, asJson('PUT', sentence), '/api/sentences'),
   deleteSentence: (name: string) =>
     request<void>(`/${encodeURIComponent(name)}`, { method: 'DELETE' }, '/api/sentences'),
+  bin: () => request<BinItem[]>('/bin'),
+  removeForGood: (id: string) => request<void>(`/bin/${id}`, { method: 'DELETE' }),
+  tag: (id: string, tags: readonly string[]) => request<void>(`/${id}/tags`, asJson('PUT', { tags })),
   restore: (id: string) => request<void>(`/${id}/restore`, { method: 'POST' }),
   /** Pages as PDF, or several in a zip, under the name that the server gives them. */
   pages: async (id: string, body: PagesBody): Promise<{ readonly name: string; readonly content: Blob }> => {

@@ -74,3 +74,7 @@ export const FURTHEST_OFFSET = LONGEST_HOURS * 3600;
 
 /** The largest SoundFont that the server keeps, in bytes. */
 export const LARGEST_SOUNDFONT = 500 * 1024 * 1024;
+
+/** The longest tag of an arrangement in the library, in characters, and the most that one has. */
+export const LONGEST_TAG = 40;
+export const MOST_TAGS = 20;

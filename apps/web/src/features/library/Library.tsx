@@ -10,8 +10,8 @@ import { warmEngines } from '../../engine/engine.js';
 import { Button } from '../../ui/Button.js';
 import { download } from '../../ui/saveFile.js';
 import { DropZone, isArchive } from './DropZone.js';
-import { LibraryRow } from './LibraryRow.js';
 import { loadLibrary } from './librarySlice.js';
+import { Shelf } from './Shelf.js';
 
 export const Library = () => {
   const dispatch = useAppDispatch();
@@ -66,13 +66,13 @@ export const Library = () => {
   return (
     <div className="mx-auto flex h-full max-w-5xl flex-col px-6">
       <header className="flex items-baseline gap-4 pb-5 pt-8">
-        <h1 className="font-serif text-4xl tracking-tight">Crisp Fold</h1>
-        <p className="text-soft">
+        <h1 className="shrink-0 whitespace-nowrap font-serif text-4xl tracking-tight">Crisp Fold</h1>
+        <p className="min-w-0 text-soft">
           Bring in recorded parts, take away a page that players can read. The take keeps its life.
         </p>
         <Button
           look="quiet"
-          className="ml-auto self-center text-soft"
+          className="ml-auto shrink-0 self-center whitespace-nowrap text-soft"
           title="Every arrangement with its history, as one file; also while you work"
           onClick={() => download(api.backupAddress(false))}
         >
@@ -80,13 +80,13 @@ export const Library = () => {
         </Button>
         <Button
           look="quiet"
-          className="self-center text-soft"
+          className="shrink-0 self-center whitespace-nowrap text-soft"
           title="The same, with the recordings that lie beside the notes, as one zip"
           onClick={() => download(api.backupAddress(true))}
         >
-          with recordings
+          Back up with recordings
         </Button>
-        <Button look="quiet" className="self-center text-soft" onClick={toggleTheme}>
+        <Button look="quiet" className="shrink-0 self-center whitespace-nowrap text-soft" onClick={toggleTheme}>
           Light or dark
         </Button>
       </header>
@@ -98,28 +98,19 @@ export const Library = () => {
             its history.
           </p>
         </DropZone>
-        <section aria-labelledby="arrangements" className="flex min-h-0 flex-1 flex-col">
-          <h2 id="arrangements" className="border-b border-strong pb-1 font-serif text-xl">
-            Arrangements
-          </h2>
-          {status === 'loading' && items.length === 0 && <p className="py-4 text-soft">Opening the library…</p>}
-          {status === 'failed' && (
-            <p role="alert" className="flex items-center gap-3 py-4">
-              {problem}
-              <Button onClick={() => void dispatch(loadLibrary())}>Try again</Button>
-            </p>
-          )}
-          {status === 'ready' && items.length === 0 && (
-            <p className="py-4 text-soft">
-              Nothing here yet. Drop the MIDI files of a piece above; each track becomes a part.
-            </p>
-          )}
-          <ul className="min-h-0 flex-1 overflow-auto" aria-label="Arrangements">
-            {items.map((item) => (
-              <LibraryRow key={item.id} item={item} />
-            ))}
-          </ul>
-        </section>
+        {status === 'loading' && items.length === 0 && <p className="py-4 text-soft">Opening the library…</p>}
+        {status === 'failed' && (
+          <p role="alert" className="flex items-center gap-3 py-4">
+            {problem}
+            <Button onClick={() => void dispatch(loadLibrary())}>Try again</Button>
+          </p>
+        )}
+        {status === 'ready' && items.length === 0 && (
+          <p className="text-soft">
+            Nothing here yet. Drop the MIDI files of a piece above; each track becomes a part.
+          </p>
+        )}
+        <Shelf items={items} />
       </main>
     </div>
   );

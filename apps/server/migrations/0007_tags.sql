@@ -1,0 +1,1 @@
+ALTER TABLE `arrangements` ADD `tags` text DEFAULT '[]' NOT NULL;
