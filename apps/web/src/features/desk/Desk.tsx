@@ -156,6 +156,15 @@ const OpenDesk = () => {
   useEffect(() => {
     document.title = `${title} · Crisp Fold`;
   }, [title]);
+  // Who cannot see hears what was opened.
+  useEffect(() => {
+    const state = store.getState();
+    const { desk } = state;
+    if (desk.id !== id || !desk.arrangement) return;
+    const front = selectFrontPart(state);
+    const parts = counted(desk.arrangement.parts.length, 'part');
+    spoken.set(`${desk.arrangement.title}, ${parts}${front ? `, ${front.name} in front` : ''}.`);
+  }, [id, store]);
 
   // Later the view is the person's own. The first look waits until the roll has its size.
   const fitted = useRef('');

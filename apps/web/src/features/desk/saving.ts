@@ -4,6 +4,7 @@ import { wholeArrangement } from '@crispfold/contract';
 import {
   type Edit,
   editTooLong,
+  entryAt,
   historyLength,
   type JournalEntry,
   missingBetween,
@@ -18,6 +19,7 @@ import type { AppDispatch, RootState } from '../../app/store.js';
 import { warmEngines } from '../../engine/engine.js';
 import { deskActions } from './deskSlice.js';
 import { rollActions } from './roll/rollSlice.js';
+import { spoken } from './speak.js';
 import { player } from './transport/player.js';
 import { browserLock, canBeLinked, DeskWindows, type WindowEnds } from './windows.js';
 
@@ -434,8 +436,12 @@ export const loadOlderEntries = (): Thunk<Promise<boolean>> => async (dispatch, 
 
 const step =
   (by: 1 | -1): Thunk =>
-  (dispatch, getState) =>
-    dispatch(goToEntry((goingTo ?? getState().desk.history.position) + by));
+  (dispatch, getState) => {
+    const { history } = getState().desk;
+    const entry = entryAt(history, history.position - (by < 0 ? 1 : 0));
+    dispatch(goToEntry((goingTo ?? history.position) + by));
+    if (entry) spoken.set(`${by < 0 ? 'Taken back' : 'Done again'}: ${entry.label}`);
+  };
 export const undo = (): Thunk => step(-1);
 export const redo = (): Thunk => step(1);
 

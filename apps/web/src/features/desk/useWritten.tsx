@@ -6,7 +6,7 @@ import { askWorker, beginSession, tellWorker } from '../../engine/engine.js';
 import type { Revision } from '../../engine/protocol.js';
 import { useValue } from '../../ui/valueStore.js';
 import { DeskLink, type Layers, type WorkState } from './deskLink.js';
-import { allFindings } from './findings/findingList.js';
+import { allFindings, checksRun } from './findings/findingList.js';
 import { selectShownParts } from './selectors.js';
 
 const LinkContext = createContext<DeskLink | null>(null);
@@ -38,10 +38,14 @@ export const WrittenProvider = ({ children }: { readonly children: ReactNode }) 
         begin: beginSession,
         tell: tellWorker,
         ask: askWorker,
-        onFindings: allFindings.set,
+        onFindings: (findings) => {
+          allFindings.set(findings);
+          checksRun.set(true);
+        },
       }),
   );
   useEffect(() => {
+    checksRun.set(false);
     link.start();
     // The worker is told as the change is made, before the screen draws it.
     const leave = store.subscribe(() => link.changed());

@@ -2,6 +2,7 @@
 import { type Finding, moveNotes, selectionOf } from '@crispfold/core';
 import { deskActions } from '../deskSlice.js';
 import {
+  checksRun,
   chooseFinding,
   chosenFinding,
   dismiss,
@@ -22,6 +23,10 @@ import { barsAbout, reveal } from './looking.js';
 /** Chooses a finding and goes there. */
 export const goToFinding = (context: CommandContext, finding: Finding): void => {
   context.dispatch(chooseFinding(finding));
+  show(context, finding);
+};
+
+const show = (context: CommandContext, finding: Finding): void => {
   const [first] = selectedOnView(context.getState());
   reveal(context, finding.tick, first?.pitch ?? 60);
 };
@@ -30,7 +35,7 @@ export const goToFinding = (context: CommandContext, finding: Finding): void => 
 export const thenToNext = (context: CommandContext, act: ReturnType<typeof mend>): void => {
   context.dispatch(act);
   const chosen = chosenFinding(context.getState());
-  if (chosen) goToFinding(context, chosen);
+  if (chosen) show(context, chosen);
 };
 
 const walkFindings = (step: 1 | -1) => (context: CommandContext) => {
@@ -38,7 +43,7 @@ const walkFindings = (step: 1 | -1) => (context: CommandContext) => {
   if (finding) goToFinding(context, finding);
   else {
     context.dispatch(deskActions.panelShown('findings'));
-    spoken.set('There are no findings.');
+    spoken.set(checksRun.get() ? 'There are no findings.' : 'The checks are not done yet.');
   }
 };
 

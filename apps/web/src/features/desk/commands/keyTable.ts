@@ -75,6 +75,7 @@ export const KEYS = {
   pagePanel: ['4'],
   morePanel: ['5'],
   theme: ['y t'],
+  speaking: ['y q'],
 
   nextPart: ['n'],
   previousPart: ['shift+n'],

@@ -42,10 +42,17 @@ const cyclePart =
   };
 
 const onFrontPart =
-  (action: (partId: PartId) => Parameters<AppDispatch>[0]) =>
+  (
+    action: (partId: PartId) => Parameters<AppDispatch>[0],
+    /** What is so after it, and what is not. */
+    [yes, no]: readonly [yes: string, no: string],
+    isSo: (desk: RootState['desk'], partId: PartId) => boolean,
+  ) =>
   ({ dispatch, getState }: CommandContext) => {
-    const { frontPartId } = getState().desk;
-    if (frontPartId !== null) dispatch(action(frontPartId) as never);
+    const front = selectFrontPart(getState());
+    if (!front) return;
+    dispatch(action(front.id) as never);
+    spoken.set(`${front.name} ${isSo(getState().desk, front.id) ? yes : no}`);
   };
 
 /** Changes the front part, or the order it stands in. */
@@ -110,11 +117,40 @@ export const COMMANDS_OF_PART = [
 export const PART_COMMANDS = [
   command('nextPart', 'Bring the next part to the front', cyclePart(1), anyPart),
   command('previousPart', 'Bring the part before to the front', cyclePart(-1), anyPart),
-  command('hidePart', 'Hide or show the front part', onFrontPart(deskActions.partHiddenToggled), anyPart),
-  command('alone', 'Show the front part alone, or all', onFrontPart(deskActions.partAloneToggled), anyPart),
-  command('mute', 'Mute the front part, or not', onFrontPart(deskActions.partMuteToggled), anyPart),
-  command('lock', 'Lock the front part, or unlock it', onFrontPart(deskActions.partLockToggled), anyPart),
-  command('solo', 'Solo the front part, or not', onFrontPart(deskActions.partSoloToggled), anyPart),
+  command(
+    'hidePart',
+    'Hide or show the front part',
+    onFrontPart(deskActions.partHiddenToggled, ['hidden', 'shown'], ({ hidden }, id) => hidden.includes(id)),
+    anyPart,
+  ),
+  command(
+    'alone',
+    'Show the front part alone, or all',
+    onFrontPart(
+      deskActions.partAloneToggled,
+      ['alone on view', 'and all others on view'],
+      ({ hidden }) => hidden.length > 0,
+    ),
+    anyPart,
+  ),
+  command(
+    'mute',
+    'Mute the front part, or not',
+    onFrontPart(deskActions.partMuteToggled, ['muted', 'heard'], ({ muted }, id) => muted.includes(id)),
+    anyPart,
+  ),
+  command(
+    'lock',
+    'Lock the front part, or unlock it',
+    onFrontPart(deskActions.partLockToggled, ['locked', 'unlocked'], ({ locked }, id) => locked.includes(id)),
+    anyPart,
+  ),
+  command(
+    'solo',
+    'Solo the front part, or not',
+    onFrontPart(deskActions.partSoloToggled, ['solo', 'no longer solo'], ({ soloed }, id) => soloed.includes(id)),
+    anyPart,
+  ),
   command(
     'findPart',
     'Find a part by its name',

@@ -11,7 +11,7 @@ import { rollActions, viewBeforeLeap } from '../roll/rollSlice.js';
 import { boxAround, fitBox, xOfTick, zoomPitch, zoomTime } from '../roll/rollView.js';
 import { openScoreWindow } from '../score/scoreWindow.js';
 import { selectedOnView } from '../selectors.js';
-import { spoken } from '../speak.js';
+import { spoken, turnSpeaking } from '../speak.js';
 import { player } from '../transport/player.js';
 import { type CommandContext, inGroup } from './command.js';
 import { recordingThere, somethingSelected } from './conditions.js';
@@ -116,6 +116,7 @@ export const VIEW_COMMANDS = [
   command('pageGrid', 'Grid: the page’s own divisions, or a value', ({ dispatch, getState }) => {
     dispatch(deskActions.seen({ pageGrid: !getState().desk.seeing.pageGrid }));
   }),
+  command('speaking', 'Speak in short, or in full', turnSpeaking),
   command('followPlayhead', 'Follow the playhead, or not', ({ dispatch, getState }) => {
     const follow = !getState().desk.seeing.follow;
     dispatch(deskActions.seen({ follow }));

@@ -19,6 +19,9 @@ import { spoken } from '../speak.js';
 /** All findings of the open arrangement, dismissed ones too; set when the checks have run. */
 export const allFindings = createValueStore<readonly Finding[]>([]);
 
+/** False from the opening of an arrangement until the checks have run a first time. */
+export const checksRun = createValueStore(false);
+
 type Thunk = (dispatch: AppDispatch, getState: () => RootState) => void;
 
 /** Findings that were not dismissed. */
@@ -50,9 +53,9 @@ export const chosenFinding = ({ desk }: RootState): Finding | undefined =>
 
 const PEDAL_LANE = laneKey({ kind: 'controller', controller: 64 });
 
-/** Chooses a finding: its part comes to the front, its notes are selected. The roll goes there. */
+/** Chooses a finding: its part comes to the front, its notes are selected. The roll goes there. What was done `first` is said. */
 export const chooseFinding =
-  (finding: Finding): Thunk =>
+  (finding: Finding, first = ''): Thunk =>
   (dispatch, getState) => {
     dispatch(deskActions.findingChosen({ key: finding.key, partId: finding.partId }));
     dispatch(deskActions.partBroughtForward(finding.partId));
@@ -62,7 +65,8 @@ export const chooseFinding =
       dispatch(deskActions.lanesShown([...lanes, PEDAL_LANE]));
     dispatch(deskActions.selected(selectionOf(finding.partId, finding.noteIds)));
     const part = getState().desk.arrangement?.parts.find((candidate) => candidate.id === finding.partId);
-    spoken.set(`${part?.name ?? ''}: ${finding.reason}`);
+    const words = `${part?.name ?? ''}: ${finding.reason}`;
+    spoken.set(first ? `${first}. Next, ${words}` : words);
   };
 
 /** The finding `step` places on from the chosen one, in time, or the first. */
@@ -100,7 +104,7 @@ export const mend =
     spoken.set(edit.label);
     const left = applyEdit(arrangement, edit);
     if (next && next !== findings[0] && left.parts.some((part) => part.id === next.partId))
-      dispatch(chooseFinding(next));
+      dispatch(chooseFinding(next, edit.label));
     else dispatch(deskActions.findingChosen(null));
   };
 
@@ -121,8 +125,10 @@ export const dismiss =
     const [first] = findings;
     const kind = first ? checkOf(first.kind as FindingKind).name : '';
     const what = findings.length === 1 ? (reason ?? kind) : `${kind}, ${findings.length} of them`;
-    dispatch(commit({ label: `Dismiss: ${what}`.slice(0, 300), changes }));
-    if (next && next !== findings[0]) dispatch(chooseFinding(next));
+    const label = `Dismiss: ${what}`.slice(0, 300);
+    dispatch(commit({ label, changes }));
+    spoken.set(label);
+    if (next && next !== findings[0]) dispatch(chooseFinding(next, label));
     else dispatch(deskActions.findingChosen(null));
   };
 

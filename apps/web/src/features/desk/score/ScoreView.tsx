@@ -146,6 +146,7 @@ export const ScoreView = ({ onClose }: { onClose: () => void }) => {
       if (number === 0) return;
       opened.current = true;
       goTo(number, false);
+      spoken.set(`Score view, page ${number} of ${laid.pages}${laid.whole ? '' : ' so far'}.`);
     });
   }, [laid, store, goTo, box]);
 
