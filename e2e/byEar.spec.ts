@@ -42,8 +42,8 @@ test('bring in, listen, mend, select in three parts, close gaps, respell, read, 
   await page.keyboard.press('Escape');
   await page.goto(server.address);
   await expect(page.getByRole('link', { name: 'Saltmarsh Lanterns' })).toBeVisible();
-  await tabTo(page, 'Choose files');
   const chooser = page.waitForEvent('filechooser');
+  await tabTo(page, 'Choose files');
   await page.keyboard.press('Enter');
   await (await chooser).setFiles(take);
   await expect(spokenWords(page)).toHaveText(/6 parts, Flute in front\.$/);
