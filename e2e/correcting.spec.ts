@@ -27,7 +27,7 @@ test('signs are put on by key and by pointer, stay through another plan and a re
   await fields.getByRole('button', { name: 'Turn the stem' }).click();
   const corrections = page.getByRole('region', { name: 'Corrections', exact: true });
   await expect(corrections.getByRole('heading')).toHaveText('4 corrections');
-  await clean(page, '.engraved');
+  await clean(page, { but: '.engraved' });
   // A tie to another pitch cannot be.
   await fields.getByRole('button', { name: 'Tie to the next' }).click();
   await expect(page.getByText(/^A tie goes to the next note of the same pitch/).first()).toBeVisible();

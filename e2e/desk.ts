@@ -142,9 +142,20 @@ export const spokenWords = (page: Page): Locator => page.getByTestId('spoken');
 /** A region by its name. */
 export const panel = (page: Page, name: string): Locator => page.getByRole('region', { name, exact: true });
 
-/** Nothing on the screen that axe-core complains of; engraved pictures, which are large, can be left out. */
-export const clean = async (page: Page, but = 'none'): Promise<void> => {
-  const { violations } = await new AxeBuilder({ page }).exclude(but).analyze();
+/** What of a screen is looked through, and by which rules; all where left out. */
+export interface Looked {
+  readonly within?: string;
+  /** Engraved pictures, which are large, can be left out. */
+  readonly but?: string;
+  readonly rules?: readonly string[];
+}
+
+/** Nothing on the screen that axe-core complains of. */
+export const clean = async (page: Page, { within, but = 'none', rules }: Looked = {}): Promise<void> => {
+  const builder = new AxeBuilder({ page }).exclude(but);
+  if (within) builder.include(within);
+  if (rules) builder.withRules([...rules]);
+  const { violations } = await builder.analyze();
   expect(
     violations.map((violation) => `${violation.id}: ${violation.nodes.map((node) => node.html).join(' | ')}`),
   ).toEqual([]);

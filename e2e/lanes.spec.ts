@@ -14,7 +14,7 @@ test('two lanes at once: a ramp is drawn by pointer, its points are moved, typed
   const velocity = page.getByTestId('lane-velocity');
   const expression = page.getByTestId('lane-cc11');
   await expect(velocity).toBeVisible();
-  await clean(page, '.engraved');
+  await clean(page, { but: '.engraved' });
   await page.getByRole('button', { name: 'Straight' }).click();
   await expression.scrollIntoViewIfNeeded();
   const box = await expression.boundingBox();

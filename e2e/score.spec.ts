@@ -19,7 +19,7 @@ test('the score is read page by page, a head is chosen, a part stands alone, and
   const first = page.locator('[data-page="1"]');
   await expect(first.getByText('Saltmarsh Lanterns')).toBeVisible();
   await expect(first.locator('g.measure')).not.toHaveCount(0);
-  await clean(page, '.score-page svg');
+  await clean(page, { but: '.score-page svg' });
 
   await pages.press('PageDown');
   await expect(place).toHaveText('page 2 of 2');
@@ -197,7 +197,7 @@ test('two plans of a part stand side by side, and one is taken', async ({ page, 
   await other.getByRole('combobox').selectOption({ label: 'Percussion' });
   await expect(other).not.toContainText('140 notes written');
   await expect(other.locator('g.note').first()).toBeAttached();
-  await clean(page, '.engraved');
+  await clean(page, { but: '.engraved' });
   await other.getByRole('button', { name: 'Take this plan' }).click();
   await expect(dialog).toHaveCount(0);
   await expect(page.getByLabel('Plan of the part')).toHaveValue('ready percussion');
