@@ -200,15 +200,6 @@ const LanesBar = ({ lanes, onTaller }: { lanes: readonly Lane[]; onTaller: (by: 
         </Button>
         <Button
           look="quiet"
-          className="!px-2"
-          title="A recording beside the notes"
-          hint={keyOf('recording')}
-          onClick={() => dispatch(deskActions.toolShown('recording'))}
-        >
-          Recording…
-        </Button>
-        <Button
-          look="quiet"
           className="!px-1.5"
           aria-label="Lower lanes"
           title="Lower lanes"

@@ -84,12 +84,7 @@ export const strokePoints = (lane: Lane, path: readonly LanePlace[], wishes: Str
   const ramps = wishes.ramps || lane.kind === 'velocity';
   if (wishes.tool === 'free') {
     const forward = last.tick >= first.tick ? path : [...path].reverse();
-    const points: PointDrawn[] = [];
-    for (const place of forward) {
-      const point = tidy(place, ramps ? 0 : null);
-      const before = points[points.length - 1];
-      if (!before || point.tick > before.tick) points.push(point);
-    }
+    const points = rising(forward.map((place) => tidy(place, ramps ? 0 : null)));
     return ramps ? thinned(points, lane.kind === 'pitchBend' ? 64 : 1) : held(lane, points, wishes.unit);
   }
   const [from, to] = first.tick <= last.tick ? [first, last] : [last, first];
@@ -98,6 +93,16 @@ export const strokePoints = (lane: Lane, path: readonly LanePlace[], wishes: Str
   const ease = wishes.tool === 'curve' ? wishes.ease : 0;
   const line = [tidy(from, ease), tidy(to, null)];
   return ramps ? line : held(lane, line, wishes.unit);
+};
+
+/** Those that go on in time; where the hand went back, the first stays. */
+const rising = (points: readonly PointDrawn[]): PointDrawn[] => {
+  const kept: PointDrawn[] = [];
+  for (const point of points) {
+    const before = kept[kept.length - 1];
+    if (!before || point.tick > before.tick) kept.push(point);
+  }
+  return kept;
 };
 
 /** A line as values that hold, each on the grid, where it changes. */

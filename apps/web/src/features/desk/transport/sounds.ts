@@ -1,6 +1,5 @@
 /** Which sounds are heard: those of the SoundFont that the server keeps, where one is there and wanted; else the built-in ones. */
 import { toast } from 'sonner';
-import processorAddress from 'spessasynth_lib/dist/spessasynth_processor.min.js?url';
 import type * as ToneModule from 'tone';
 import { builtInSounds } from './builtInSounds.js';
 import { type FontSynth, fontSounds } from './fontSounds.js';
@@ -29,10 +28,13 @@ const remembered = (sounds: Sounds, font: string | null): Sounds => {
 };
 
 const fontSynth = async (tone: Tone, id: string): Promise<FontSynth> => {
-  const { WorkletSynthesizer } = await import('spessasynth_lib');
+  const [{ WorkletSynthesizer }, processor] = await Promise.all([
+    import('spessasynth_lib'),
+    import('spessasynth_lib/dist/spessasynth_processor.min.js?url'),
+  ]);
   const bytes = await soundFont.bytes(id);
   const context = tone.getContext().rawContext as unknown as AudioContext;
-  await context.audioWorklet.addModule(processorAddress);
+  await context.audioWorklet.addModule(processor.default);
   const synth = new WorkletSynthesizer(context);
   synth.connect(context.destination);
   await synth.soundBankManager.addSoundBank(bytes, id);
