@@ -91,7 +91,7 @@ test('an arrangement is taken away with its history and comes back; the library 
   expect(taken.suggestedFilename()).toBe('Saltmarsh Lanterns.crispfold.zip');
   const [backup] = await Promise.all([
     page.waitForEvent('download'),
-    page.getByRole('button', { name: 'Back up' }).click(),
+    page.getByRole('button', { name: 'Back up', exact: true }).click(),
   ]);
   expect(backup.suggestedFilename()).toMatch(/^crispfold-\d{4}-\d{2}-\d{2}\.sqlite$/);
   expect((await readFile(await backup.path())).subarray(0, 15).toString()).toBe('SQLite format 3');

@@ -18,6 +18,12 @@ test('notes are found, edited and deleted in the table by keyboard, and are sele
   await expect(status(page)).toHaveText(/^\d{3,5} rows$/);
   expect(Number(await grid.getAttribute('aria-rowcount'))).toBeGreaterThan(765);
   await clean(page);
+  const all = await status(page).textContent();
+  await page.getByLabel('only what has a finding').check();
+  await expect(status(page)).not.toHaveText(all ?? '');
+  await expect(status(page)).toHaveText(/^[1-9]\d* rows?$/);
+  await page.getByLabel('only what has a finding').uncheck();
+  await expect(status(page)).toHaveText(all ?? '');
   // Narrowed to the notes of the flute in two bars.
   await page.getByLabel('Kind of row').selectOption('note');
   await page.getByLabel('Part', { exact: true }).selectOption('Flute');

@@ -11,6 +11,7 @@ import {
 import * as yup from 'yup';
 
 export { copiedAsText, copiedFromText } from './copiedSchema.js';
+export { ownFileText, readOwnFile } from './ownFile.js';
 export { percussionMapFromFile, percussionMapToFile } from './percussionSchema.js';
 export {
   parametersSchema,

@@ -25,4 +25,5 @@ export const createValueStore = <Value>(initial: Value): ValueStore<Value> => {
   };
 };
 
-export const useValue = <Value>(store: ValueStore<Value>): Value => useSyncExternalStore(store.subscribe, store.get);
+export const useValue = <Value>(store: Pick<ValueStore<Value>, 'get' | 'subscribe'>): Value =>
+  useSyncExternalStore(store.subscribe, store.get);

@@ -64,7 +64,7 @@ export const PRESSING_MEGABYTES = 2048;
 /** The largest recording that may lie beside the notes, in bytes… */
 export const LARGEST_RECORDING = 200 * 1024 * 1024;
 /** …and the longest, in seconds: decoded it takes a third of a megabyte a second. */
-export const LONGEST_RECORDING = 45 * 60;
+export const LONGEST_RECORDING = 30 * 60;
 /** The longest name of a recording, in characters. */
 export const LONGEST_RECORDING_NAME = 200;
 /** Recordings that the server keeps for one arrangement, those that were put aside among them. */

@@ -65,7 +65,8 @@ const withValue = (event: PartEvent, change: (value: number) => number): PartEve
   const most = mostOf(event);
   if (most === null) return event;
   const bounded = (value: number) => Math.max(0, Math.min(most, Math.round(value)));
-  if (event.kind === 'program') return { ...event, program: bounded(change(event.program)) };
+  // Programs are counted from 1, as players and their instruments do.
+  if (event.kind === 'program') return { ...event, program: bounded(change(event.program + 1) - 1) };
   return 'value' in event ? ({ ...event, value: bounded(change(event.value)) } as PartEvent) : event;
 };
 

@@ -1,6 +1,7 @@
 /** All that an arrangement holds as rows: notes, controllers, bends, programs, texts, tempo, meter, key, markers. */
 
 import { keyInWords } from '../edits/mapEdits.js';
+import { GM_PROGRAMS } from '../instruments/gmPrograms.js';
 import { bendRange, laneName, laneValueInWords } from '../lanes/lanes.js';
 import { lengthInWords } from '../meter/valueWords.js';
 import type { Arrangement, EventId, KeyChange, Marker, Note, Part, PartEvent, PartId } from '../model/arrangement.js';
@@ -130,6 +131,8 @@ export const rowWhat = (row: TableRow): string => {
       return row.event.kind === 'controller'
         ? laneName({ kind: 'controller', controller: row.event.controller }).replace('Controller ', '')
         : '';
+    case 'program':
+      return row.event.kind === 'program' ? (GM_PROGRAMS[row.event.program] ?? '') : '';
     case 'keyPressure':
       return row.event.kind === 'keyPressure' ? pitchName(row.event.pitch) : '';
     case 'text':
@@ -147,8 +150,9 @@ export const rowNumber = (row: TableRow): number => {
       return row.note.velocity;
     case 'tempo':
       return quartersPerMinute(row.tempo.microsecondsPerQuarter);
+    // Counted from 1.
     case 'program':
-      return row.event.kind === 'program' ? row.event.program : 0;
+      return row.event.kind === 'program' ? row.event.program + 1 : 0;
     case 'key':
       return row.keyChange.fifths;
     case 'meter':

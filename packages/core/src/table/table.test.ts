@@ -124,7 +124,9 @@ describe('cells', () => {
     expect(values(edited(['e2', 'e3'], 'value', '+100'))).toEqual([null, 127, 12_388, null]);
     expect(edited(['e2'], 'place', '2.1').parts[0]?.events.map(({ id }) => id)).toEqual([1, 3, 4, 2]);
     expect(edited(['e4'], 'value', 'tutti').parts[0]?.events[3]).toMatchObject({ text: 'tutti' });
-    expect(edited(['e1'], 'value', '40').parts[0]?.events[0]).toMatchObject({ program: 40 });
+    expect(edited(['e1'], 'value', '40').parts[0]?.events[0]).toMatchObject({ program: 39 });
+    expect(edited(['e1'], 'value', '+1').parts[0]?.events[0]).toMatchObject({ program: 74 });
+    expect(edited(['e1'], 'value', '0').parts[0]?.events[0]).toMatchObject({ program: 0 });
     expect(edited(['e2'], 'channel', '3').parts[0]?.events[1]).toMatchObject({ channel: 2 });
     expect(refused(['e2'], 'value', 'loud')).toMatch(/^A value is a number/);
     expect(refused(['e2'], 'what', '7')).toMatch(/cannot be changed/);

@@ -17,8 +17,9 @@ import { CommandKeys } from './commands/CommandKeys.js';
 import { CommandList } from './commands/CommandList.js';
 import type { CommandContext } from './commands/command.js';
 import { KeyList } from './commands/KeyList.js';
-import { keyOf } from './commands/keyTable.js';
+import { KeysPanel } from './commands/KeysPanel.js';
 import { firstLook } from './commands/looking.js';
+import { keyOf } from './commands/ownKeys.js';
 import { deskActions, type SidePanel, type Tool } from './deskSlice.js';
 import { EditBar } from './EditBar.js';
 import { EntryBar } from './entry/EntryBar.js';
@@ -344,6 +345,7 @@ const TOOLS: { readonly [tool in Tool]: (context: CommandContext) => ReactNode }
   recording: () => <RecordingPanel />,
   sounds: () => <SoundsPanel />,
   way: () => <WayPanel />,
+  keys: () => <KeysPanel />,
   places: (context) => <PlacesPanel context={context} />,
   goTo: (context) => <GoToPanel context={context} />,
   sentences: () => <SentencesPanel key="list" writing={false} />,

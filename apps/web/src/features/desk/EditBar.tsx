@@ -3,7 +3,7 @@ import { entryAt } from '@crispfold/core';
 import { Pencil, Plus, Redo2, Undo2 } from 'lucide-react';
 import { useAppDispatch, useAppSelector } from '../../app/store.js';
 import { Button } from '../../ui/Button.js';
-import { keyOf } from './commands/keyTable.js';
+import { keyOf } from './commands/ownKeys.js';
 import { deskActions, GRID_VALUES, type GridKind, type Reach } from './deskSlice.js';
 import { redo, undo } from './saving.js';
 

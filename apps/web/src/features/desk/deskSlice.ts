@@ -78,6 +78,7 @@ export type Tool =
   | 'recording'
   | 'sounds'
   | 'way'
+  | 'keys'
   | 'slowDown'
   | 'places';
 

@@ -1,10 +1,12 @@
 /** Binds every command to its single keys, and the key of each list to the list. Nothing to see. */
 import { memo } from 'react';
 import { useHotkeys } from 'react-hotkeys-hook';
+import { useValue } from '../../../ui/valueStore.js';
 import { deskActions } from '../deskSlice.js';
 import { type Command, type CommandContext, carryOut } from './command.js';
 import { openList } from './KeyList.js';
-import { LISTS, type ListId, singleKeys } from './keyTable.js';
+import { LISTS, type ListId } from './keyTable.js';
+import { ownKeys, singleKeys } from './ownKeys.js';
 import { COMMANDS } from './registry.js';
 
 /** Ctrl+C and its like belong to text where text is selected. */
@@ -57,12 +59,16 @@ const PartDigits = ({ context: { dispatch, getState } }: { context: CommandConte
   return null;
 };
 
-export const CommandKeys = memo(({ context }: { context: CommandContext }) => (
-  <>
-    {COMMANDS.filter(({ id }) => singleKeys(id).length > 0).map((command) => (
-      <CommandKey key={command.id} command={command} context={context} />
-    ))}
-    <ListKeys />
-    <PartDigits context={context} />
-  </>
-));
+export const CommandKeys = memo(({ context }: { context: CommandContext }) => {
+  // Bound anew where a person gave a command another key.
+  useValue(ownKeys);
+  return (
+    <>
+      {COMMANDS.filter(({ id }) => singleKeys(id).length > 0).map((command) => (
+        <CommandKey key={`${command.id} ${singleKeys(command.id)}`} command={command} context={context} />
+      ))}
+      <ListKeys />
+      <PartDigits context={context} />
+    </>
+  );
+});

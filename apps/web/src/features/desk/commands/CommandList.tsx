@@ -5,7 +5,8 @@ import { Dialog as Radix } from 'radix-ui';
 import { deskActions } from '../deskSlice.js';
 import { doSentence } from '../sentences/doSentence.js';
 import { type CommandContext, carryOut } from './command.js';
-import { KEYS, keyName, LISTS } from './keyTable.js';
+import { keyName, LISTS } from './keyTable.js';
+import { keysOf } from './ownKeys.js';
 import { COMMANDS } from './registry.js';
 import { knownSentences } from './sentenceCommands.js';
 
@@ -70,7 +71,7 @@ export const CommandList = ({
                       <kbd className="whitespace-nowrap font-sans text-sm text-soft">{keys}</kbd>
                     </List.Item>
                   );
-                  const own = item(name, KEYS[id].map(keyName).join(' or '), () => carryOut(command, context));
+                  const own = item(name, keysOf(id).map(keyName).join(' or '), () => carryOut(command, context));
                   if (!step) return [own];
                   return [
                     own,

@@ -12,7 +12,8 @@ import { loadSentences, savedSentences } from '../sentences/savedSentences.js';
 import { hint, spoken } from '../speak.js';
 import { useStepCounts } from '../steps/useStepCounts.js';
 import { type CommandContext, carryOut } from './command.js';
-import { type CommandId, inList, LISTS, type ListId } from './keyTable.js';
+import { type CommandId, LISTS, type ListId } from './keyTable.js';
+import { inList } from './ownKeys.js';
 import { COMMANDS } from './registry.js';
 
 /** The list that is open; null for none. */

@@ -1,5 +1,6 @@
 /** The key plan as a page of Markdown, made from the tables, so that it cannot say anything else than they do. */
-import { inList, KEYS, keyName, LISTS, type ListId, singleKeys } from './keyTable.js';
+import { KEYS, keyName, LISTS, type ListId } from './keyTable.js';
+import { inList, singleKeys } from './ownKeys.js';
 import { COMMANDS } from './registry.js';
 
 const nameOf = (id: string): string => COMMANDS.find((command) => command.id === id)?.name ?? id;

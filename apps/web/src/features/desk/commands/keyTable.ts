@@ -76,6 +76,7 @@ export const KEYS = {
   morePanel: ['5'],
   theme: ['y t'],
   speaking: ['y q'],
+  keys: ['y z'],
 
   nextPart: ['n'],
   previousPart: ['shift+n'],
@@ -312,17 +313,3 @@ const strokeName = (stroke: string): string =>
 
 /** Keys as a person reads them: "Shift ↑", or "L, C" for one after the other. */
 export const keyName = (key: string): string => key.split(' ').map(strokeName).join(', ');
-
-/** The first key of a command, for tooltips. */
-export const keyOf = (id: CommandId): string => keyName(KEYS[id][0]);
-
-/** The keys of a command that are one stroke. */
-export const singleKeys = (id: CommandId): readonly string[] => KEYS[id].filter((key) => !key.includes(' '));
-
-/** The commands of a list by their letters, in the table's order. */
-export const inList = (list: ListId): readonly (readonly [letter: string, id: CommandId])[] => {
-  const leader = `${LISTS[list].key} `;
-  return (Object.keys(KEYS) as CommandId[]).flatMap((id) =>
-    KEYS[id].filter((key) => key.startsWith(leader)).map((key) => [key.slice(leader.length), id] as const),
-  );
-};

@@ -116,6 +116,7 @@ export const VIEW_COMMANDS = [
   command('pageGrid', 'Grid: the page’s own divisions, or a value', ({ dispatch, getState }) => {
     dispatch(deskActions.seen({ pageGrid: !getState().desk.seeing.pageGrid }));
   }),
+  command('keys', 'Give commands other keys…', showTool('keys')),
   command('speaking', 'Speak in short, or in full', turnSpeaking),
   command('followPlayhead', 'Follow the playhead, or not', ({ dispatch, getState }) => {
     const follow = !getState().desk.seeing.follow;

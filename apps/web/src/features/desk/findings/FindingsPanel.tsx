@@ -16,7 +16,7 @@ import { useValue } from '../../../ui/valueStore.js';
 import { counted } from '../../../ui/words.js';
 import type { CommandContext } from '../commands/command.js';
 import { goToFinding, playAround, thenToNext } from '../commands/findingCommands.js';
-import { keyOf } from '../commands/keyTable.js';
+import { keyOf } from '../commands/ownKeys.js';
 import { deskActions } from '../deskSlice.js';
 import { selectMeterMap } from '../maps.js';
 import { selectArrangement, selectDesk } from '../selectors.js';

@@ -22,7 +22,7 @@ import { Button } from '../../../ui/Button.js';
 import { NumberField } from '../../../ui/NumberField.js';
 import { useValue } from '../../../ui/valueStore.js';
 import { counted } from '../../../ui/words.js';
-import { keyOf } from '../commands/keyTable.js';
+import { keyOf } from '../commands/ownKeys.js';
 import { deskActions } from '../deskSlice.js';
 import { selectMeterMap } from '../maps.js';
 import { commit } from '../saving.js';

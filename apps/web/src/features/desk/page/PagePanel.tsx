@@ -1,7 +1,7 @@
 /** What is set for the page under the roll. */
 import { useAppDispatch, useAppSelector } from '../../../app/store.js';
 import type { CommandContext } from '../commands/command.js';
-import { keyOf } from '../commands/keyTable.js';
+import { keyOf } from '../commands/ownKeys.js';
 import { deskActions, type Switch } from '../deskSlice.js';
 import { CorrectionFields } from './CorrectionFields.js';
 import { CorrectionList } from './CorrectionList.js';

@@ -6,7 +6,7 @@ import { useStore } from 'react-redux';
 import { type RootState, useAppDispatch, useAppSelector } from '../../../app/store.js';
 import type { Revision } from '../../../engine/protocol.js';
 import { Button } from '../../../ui/Button.js';
-import { keyOf } from '../commands/keyTable.js';
+import { keyOf } from '../commands/ownKeys.js';
 import { deskActions } from '../deskSlice.js';
 import { selectBars } from '../maps.js';
 import { selectView } from '../roll/rollSelectors.js';

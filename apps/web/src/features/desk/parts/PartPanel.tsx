@@ -15,7 +15,7 @@ import { useAppDispatch, useAppSelector } from '../../../app/store.js';
 import { Button } from '../../../ui/Button.js';
 import { NumberField } from '../../../ui/NumberField.js';
 import { type CommandContext, carryOut } from '../commands/command.js';
-import { keyOf } from '../commands/keyTable.js';
+import { keyOf } from '../commands/ownKeys.js';
 import { COMMANDS_OF_PART } from '../commands/partCommands.js';
 import { deskActions } from '../deskSlice.js';
 import { commit } from '../saving.js';

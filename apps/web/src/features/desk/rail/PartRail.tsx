@@ -33,7 +33,7 @@ import { type RootState, useAppDispatch, useAppSelector } from '../../../app/sto
 import { Button } from '../../../ui/Button.js';
 import { useValue } from '../../../ui/valueStore.js';
 import { counted } from '../../../ui/words.js';
-import { keyOf } from '../commands/keyTable.js';
+import { keyOf } from '../commands/ownKeys.js';
 import { deskActions } from '../deskSlice.js';
 import { allFindings, openByPart } from '../findings/findingList.js';
 import { type PartLook, usePartLooks } from '../partLook.js';

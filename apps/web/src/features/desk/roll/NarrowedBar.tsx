@@ -1,7 +1,8 @@
 /** A line across the Desk that says which notes alone are picked and edited, with the button that ends it. */
 import type { ReactNode } from 'react';
 import { Button } from '../../../ui/Button.js';
-import { type CommandId, keyOf } from '../commands/keyTable.js';
+import type { CommandId } from '../commands/keyTable.js';
+import { keyOf } from '../commands/ownKeys.js';
 
 export const NarrowedBar = ({
   label,

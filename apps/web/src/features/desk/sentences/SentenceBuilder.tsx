@@ -21,7 +21,7 @@ import type { Calls } from '../../../engine/protocol.js';
 import { isSessionOver } from '../../../engine/protocol.js';
 import { Button } from '../../../ui/Button.js';
 import { counted } from '../../../ui/words.js';
-import { inList } from '../commands/keyTable.js';
+import { inList } from '../commands/ownKeys.js';
 import { selectArrangement, selectEditable, selectReached } from '../selectors.js';
 import { HearBoth, useTried } from '../steps/SettingsPanel.js';
 import { useRevision } from '../useWritten.js';

@@ -4,8 +4,8 @@ import { type RootState, useAppDispatch, useAppSelector } from '../../../app/sto
 import { Button } from '../../../ui/Button.js';
 import type { CommandContext } from '../commands/command.js';
 import { showDoubt, turnDoubt } from '../commands/findingCommands.js';
-import { keyOf } from '../commands/keyTable.js';
 import { barsAbout } from '../commands/looking.js';
+import { keyOf } from '../commands/ownKeys.js';
 import { deskActions } from '../deskSlice.js';
 import { selectDoubts } from '../selectors.js';
 import { playRange } from '../transport/playing.js';

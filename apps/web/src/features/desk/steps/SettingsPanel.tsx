@@ -8,7 +8,7 @@ import { useStore } from 'react-redux';
 import type { RootState } from '../../../app/store.js';
 import { Button } from '../../../ui/Button.js';
 import { useValue } from '../../../ui/valueStore.js';
-import { keyOf } from '../commands/keyTable.js';
+import { keyOf } from '../commands/ownKeys.js';
 import { hearTried } from '../transport/playing.js';
 import { triedEdit } from './tried.js';
 

@@ -5,8 +5,11 @@ import {
   doubleRows,
   type Edit,
   editCells,
+  intersectionOf,
   lengthInWords,
+  type NoteId,
   notesOfRows,
+  type PartId,
   placeInNumbers,
   type Result,
   ROW_KIND_NAMES,
@@ -29,8 +32,10 @@ import { type KeyboardEvent, type MouseEvent, useDeferredValue, useEffect, useMe
 import { toast } from 'sonner';
 import { useAppDispatch, useAppSelector } from '../../../app/store.js';
 import { Button } from '../../../ui/Button.js';
+import { useValue } from '../../../ui/valueStore.js';
 import { counted } from '../../../ui/words.js';
 import { deskActions } from '../deskSlice.js';
+import { allFindings, notDismissed } from '../findings/findingList.js';
 import { selectMeterMap, selectTempoMap } from '../maps.js';
 import { commit } from '../saving.js';
 import { selectArrangement } from '../selectors.js';
@@ -93,9 +98,11 @@ interface Narrowed {
   readonly bars: string;
   readonly words: string;
   readonly selectedOnly: boolean;
+  /** Only what a check noticed. */
+  readonly foundOnly: boolean;
 }
 
-const ALL: Narrowed = { kind: '', partId: null, bars: '', words: '', selectedOnly: false };
+const ALL: Narrowed = { kind: '', partId: null, bars: '', words: '', selectedOnly: false, foundOnly: false };
 
 /** "3" or "3-8" as bars; null for anything else. */
 const barsTyped = (text: string): readonly [number, number] | null => {
@@ -108,8 +115,18 @@ const barsTyped = (text: string): readonly [number, number] | null => {
 const useRows = (narrowed: Narrowed): readonly TableRow[] => {
   const arrangement = useAppSelector(selectArrangement);
   const selection = useAppSelector(({ desk }) => desk.selection);
-  const { kind, partId, bars, words, selectedOnly } = narrowed;
-  const only = selectedOnly ? selection : null;
+  const { kind, partId, bars, words, selectedOnly, foundOnly } = narrowed;
+  const findings = useValue(allFindings);
+  const only = useMemo(() => {
+    if (!foundOnly) return selectedOnly ? selection : null;
+    const found = new Map<PartId, Set<NoteId>>();
+    for (const finding of notDismissed(findings, arrangement.parts)) {
+      const ids = found.get(finding.partId) ?? new Set();
+      for (const id of finding.noteIds) ids.add(id);
+      found.set(finding.partId, ids);
+    }
+    return selectedOnly ? intersectionOf(found, selection) : found;
+  }, [foundOnly, selectedOnly, findings, selection, arrangement.parts]);
   return useMemo(() => {
     const meterMap = createMeterMap(arrangement.meters, arrangement.ppq);
     const range = barsTyped(bars);
@@ -503,6 +520,15 @@ const Narrow = ({ narrowed, onChange }: { narrowed: Narrowed; onChange: (next: N
           onChange={() => set({ selectedOnly: !narrowed.selectedOnly })}
         />
         only what is selected
+      </label>
+      <label className="flex items-center gap-1.5">
+        <input
+          type="checkbox"
+          className="accent-[var(--fold)]"
+          checked={narrowed.foundOnly}
+          onChange={() => set({ foundOnly: !narrowed.foundOnly })}
+        />
+        only what has a finding
       </label>
     </>
   );

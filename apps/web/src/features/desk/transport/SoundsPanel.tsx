@@ -6,7 +6,7 @@ import { useAppDispatch } from '../../../app/store.js';
 import { Button } from '../../../ui/Button.js';
 import { ChooseFile } from '../../../ui/ChooseFile.js';
 import { useValue } from '../../../ui/valueStore.js';
-import { keyOf } from '../commands/keyTable.js';
+import { keyOf } from '../commands/ownKeys.js';
 import { deskActions } from '../deskSlice.js';
 import { spoken } from '../speak.js';
 import { SettingsPanel } from '../steps/SettingsPanel.js';

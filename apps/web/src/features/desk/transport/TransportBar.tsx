@@ -7,7 +7,7 @@ import { type RootState, useAppDispatch, useAppSelector } from '../../../app/sto
 import { Button } from '../../../ui/Button.js';
 import { useValue } from '../../../ui/valueStore.js';
 import { clock } from '../../../ui/words.js';
-import { keyOf } from '../commands/keyTable.js';
+import { keyOf } from '../commands/ownKeys.js';
 import { deskActions } from '../deskSlice.js';
 import { selectMeterMap, selectTempoMap } from '../maps.js';
 import { recordingSound } from '../recording/recordingSound.js';
