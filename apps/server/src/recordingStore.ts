@@ -2,12 +2,13 @@
  * Recordings beside the notes: each a file in a folder beside the database, under its id, and a row for each arrangement
  * that has it. What no arrangement has any more is cleared away.
  */
-import { copyFile, mkdir, open, readdir, rename, rm, stat } from 'node:fs/promises';
+import { readdir, rm, stat } from 'node:fs/promises';
 import path from 'node:path';
 import { MOST_RECORDINGS } from '@crispfold/core';
 import { and, eq } from 'drizzle-orm';
 import type { LibSQLDatabase } from 'drizzle-orm/libsql';
 import { arrangements, recordings } from './db/schema.js';
+import { headOf, isRiff, keepCopy } from './keptFiles.js';
 import { newId } from './newId.js';
 import { HttpProblem, notFound } from './problems.js';
 
@@ -15,7 +16,7 @@ import { HttpProblem, notFound } from './problems.js';
 const KINDS: readonly { readonly mediaType: string; readonly begins: (head: Buffer) => boolean }[] = [
   {
     mediaType: 'audio/wav',
-    begins: (head) => head.toString('latin1', 0, 4) === 'RIFF' && head.toString('latin1', 8, 12) === 'WAVE',
+    begins: (head) => isRiff(head, 'WAVE'),
   },
   { mediaType: 'audio/flac', begins: (head) => head.toString('latin1', 0, 4) === 'fLaC' },
   { mediaType: 'audio/ogg', begins: (head) => head.toString('latin1', 0, 4) === 'OggS' },
@@ -26,22 +27,16 @@ const KINDS: readonly { readonly mediaType: string; readonly begins: (head: Buff
 ];
 
 const mediaTypeOf = async (file: string): Promise<string> => {
-  const handle = await open(file);
-  try {
-    const head = Buffer.alloc(12);
-    const { bytesRead } = await handle.read(head, 0, 12, 0);
-    const kind = bytesRead === 12 ? KINDS.find(({ begins }) => begins(head)) : undefined;
-    if (!kind) {
-      throw new HttpProblem(
-        422,
-        'noRecording',
-        'This file is no recording that can be read: it is neither wav, flac, mp3 nor ogg. Nothing was added.',
-      );
-    }
-    return kind.mediaType;
-  } finally {
-    await handle.close();
+  const head = await headOf(file);
+  const kind = head && KINDS.find(({ begins }) => begins(head));
+  if (!kind) {
+    throw new HttpProblem(
+      422,
+      'noRecording',
+      'This file is no recording that can be read: it is neither wav, flac, mp3 nor ogg. Nothing was added.',
+    );
   }
+  return kind.mediaType;
 };
 
 /** All that the routes do with recordings. */
@@ -69,14 +64,10 @@ export class RecordingStore {
       );
     }
     this.keeping.add(id);
-    await mkdir(this.folder, { recursive: true });
-    const growing = this.fileOf(`${id}.part`);
     try {
-      await copyFile(file, growing);
-      await rename(growing, this.fileOf(id));
+      await keepCopy(file, this.fileOf(id));
       await this.db.insert(recordings).values({ id, arrangementId, mediaType, addedAt: new Date().toISOString() });
     } catch (error) {
-      await rm(growing, { force: true });
       await rm(this.fileOf(id), { force: true });
       throw error;
     } finally {

@@ -1,26 +1,22 @@
 /** The SoundFont that parts may sound by: one file in a folder beside the database, another takes its place. */
-import { copyFile, mkdir, open, readdir, rename, rm, stat } from 'node:fs/promises';
+import { readdir, rm, stat } from 'node:fs/promises';
 import path from 'node:path';
 import type { SoundFontItem } from '@crispfold/contract';
 import { LONGEST_RECORDING_NAME } from '@crispfold/core';
 import { eq } from 'drizzle-orm';
 import type { LibSQLDatabase } from 'drizzle-orm/libsql';
 import { soundFonts } from './db/schema.js';
+import { headOf, isRiff, keepCopy } from './keptFiles.js';
 import { newId } from './newId.js';
 import { HttpProblem } from './problems.js';
 
 /** A SoundFont is a RIFF file of the form sfbk (SoundFont Technical Specification 2.04; version 3 differs in its samples). */
 const isSoundFont = async (file: string): Promise<boolean> => {
-  const handle = await open(file);
-  try {
-    const head = Buffer.alloc(12);
-    const { bytesRead } = await handle.read(head, 0, 12, 0);
-    return bytesRead === 12 && head.toString('latin1', 0, 4) === 'RIFF' && head.toString('latin1', 8, 12) === 'sfbk';
-  } finally {
-    await handle.close();
-  }
+  const head = await headOf(file);
+  return head !== undefined && isRiff(head, 'sfbk');
 };
 
+/** All that the routes do with the SoundFont. */
 export class SoundFontStore {
   constructor(
     private readonly db: LibSQLDatabase,
@@ -41,15 +37,7 @@ export class SoundFontStore {
     }
     const id = newId();
     const { size } = await stat(file);
-    await mkdir(this.folder, { recursive: true });
-    const growing = this.fileOf(`${id}.part`);
-    try {
-      await copyFile(file, growing);
-      await rename(growing, this.fileOf(id));
-    } catch (error) {
-      await rm(growing, { force: true });
-      throw error;
-    }
+    await keepCopy(file, this.fileOf(id));
     const item = { id, name: name.slice(0, LONGEST_RECORDING_NAME), bytes: size };
     await this.db.transaction(async (tx) => {
       await tx.delete(soundFonts);

@@ -1,9 +1,10 @@
 /** Backups: one file on asking, and one each night beside the database, the last seven of which are kept. */
 import { existsSync, mkdirSync, readdirSync } from 'node:fs';
-import { copyFile, mkdtemp, rename, rm } from 'node:fs/promises';
+import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { Worker } from 'node:worker_threads';
+import { keepCopy } from '../keptFiles.js';
 import { copyDatabase } from './copyDatabase.js';
 
 /** Writes a copy of one file to another. */
@@ -55,12 +56,8 @@ export const createBackups = (
   const copyRecordings = async (): Promise<void> => {
     if (!nightlyRecordings || !recordings || !existsSync(recordings)) return;
     const to = path.join(folder, 'recordings');
-    mkdirSync(to, { recursive: true });
-    for (const name of readdirSync(recordings)) {
-      if (existsSync(path.join(to, name))) continue;
-      await copyFile(path.join(recordings, name), path.join(to, `${name}.part`));
-      await rename(path.join(to, `${name}.part`), path.join(to, name));
-    }
+    for (const name of readdirSync(recordings).filter((own) => !existsSync(path.join(to, own))))
+      await keepCopy(path.join(recordings, name), path.join(to, name));
   };
   let timer: ReturnType<typeof setInterval> | undefined;
   const backups: Backups = {

@@ -1,19 +1,23 @@
 /** What is worked out from a recording: the peaks that are drawn, and its attacks. */
-import { type Attack, findAttacks, peaksOfSamples } from '@crispfold/core';
+import { type Attack, findAttacks, peaksOfSamples, type Samples } from '@crispfold/core';
 import { expose, transfer } from 'comlink';
 
-let data: Float32Array = new Float32Array(0);
-let rate = 44_100;
+/** The recordings given last, by their keys: one may still be on its way when another takes its place. */
+const kept = new Map<number, Samples>();
+const MOST_KEPT = 2;
 
 const worker = {
   /** Takes a recording, one channel of it; answers its peaks as pairs of least and most, from -128 to 127. */
-  take(samples: Float32Array, samplesPerSecond: number): Int8Array {
-    data = samples;
-    rate = samplesPerSecond;
-    const peaks = peaksOfSamples(samples);
+  take(key: number, data: Float32Array, rate: number): Int8Array {
+    kept.set(key, { rate, data });
+    for (const old of [...kept.keys()].sort((a, b) => b - a).slice(MOST_KEPT)) kept.delete(old);
+    const peaks = peaksOfSamples(data);
     return transfer(peaks, [peaks.buffer]);
   },
-  attacks: (sensitivity: number): Attack[] => findAttacks({ rate, data }, sensitivity),
+  attacks(key: number, sensitivity: number): Attack[] {
+    const samples = kept.get(key);
+    return samples ? findAttacks(samples, sensitivity) : [];
+  },
 };
 
 /** What the screen asks of it. */

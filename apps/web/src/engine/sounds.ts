@@ -12,9 +12,9 @@ const soundWorker = (): SoundWorker => {
 };
 
 /** Gives the worker a recording, which it keeps; answers what is drawn of it. */
-export const peaksOf = async (samples: Float32Array<ArrayBuffer>, rate: number): Promise<Int8Array> =>
-  soundWorker().take(transfer(samples, [samples.buffer]), rate);
+export const peaksOf = async (key: number, samples: Float32Array<ArrayBuffer>, rate: number): Promise<Int8Array> =>
+  soundWorker().take(key, transfer(samples, [samples.buffer]), rate);
 
-/** The attacks of the recording that was given last. */
-export const attacksOf = async (sensitivity: number): Promise<Awaited<ReturnType<SoundWorker['attacks']>>> =>
-  soundWorker().attacks(sensitivity);
+/** The attacks of the recording that was given under a key. */
+export const attacksOf = async (key: number, sensitivity: number): Promise<ReturnType<SoundWorker['attacks']>> =>
+  soundWorker().attacks(key, sensitivity);

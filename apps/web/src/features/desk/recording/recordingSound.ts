@@ -10,6 +10,8 @@ const MINUTES = LONGEST_RECORDING / 60;
 
 /** A recording that can be heard and drawn. */
 export interface Sound {
+  /** What the worker knows it by. */
+  readonly key: number;
   readonly buffer: AudioBuffer;
   /** Pairs of least and most. */
   readonly peaks: Int8Array;
@@ -85,12 +87,15 @@ const mixed = (buffer: AudioBuffer): Float32Array<ArrayBuffer> => {
   return sum;
 };
 
+let nextKey = 1;
+
 /** Makes a file into sound. Throws an error in a musician's words. */
 export const soundOf = async (file: Blob, name: string): Promise<Sound> => {
   const buffer = await decode(file, name);
-  const peaks = await peaksOf(mixed(buffer), buffer.sampleRate);
+  const key = nextKey++;
+  const peaks = await peaksOf(key, mixed(buffer), buffer.sampleRate);
   const loudest = peaks.reduce((most, peak) => Math.max(most, Math.abs(peak)), 1);
-  return { buffer, peaks, peaksPerSecond: buffer.sampleRate / SAMPLES_A_PEAK, loudest };
+  return { key, buffer, peaks, peaksPerSecond: buffer.sampleRate / SAMPLES_A_PEAK, loudest };
 };
 
 /** Keeps the sound of a recording that was just added. */
@@ -125,7 +130,8 @@ export const needSound = (arrangementId: string, { id, name }: Recording): void 
 /** Looks for attacks; sensitivity from 0 to 1. */
 export const lookForAttacks = async (sensitivity: number): Promise<readonly Attack[]> => {
   const before = recordingSound.get();
-  const found = await attacksOf(sensitivity);
+  if (before.kind !== 'ready') return [];
+  const found = await attacksOf(before.sound.key, sensitivity);
   if (recordingSound.get() === before) recordingAttacks.set(found);
   return found;
 };
