@@ -1,11 +1,11 @@
 /** The shape of the recording behind the notes, where it is wanted there. */
-import { useMemo } from 'react';
+import { useEffect, useMemo } from 'react';
 import { useAppSelector } from '../../../app/store.js';
 import { useValue } from '../../../ui/valueStore.js';
 import { selectTempoMap } from '../maps.js';
 import { selectArrangement } from '../selectors.js';
 import type { WavePicture } from './paintWave.js';
-import { recordingSound } from './recordingSound.js';
+import { needSound, recordingSound } from './recordingSound.js';
 
 /** What is drawn; null where nothing is. */
 export const useWaveBehind = (): Omit<WavePicture, 'height' | 'hue'> | null => {
@@ -13,6 +13,11 @@ export const useWaveBehind = (): Omit<WavePicture, 'height' | 'hue'> | null => {
   const wanted = useAppSelector(({ desk }) => desk.seeing.recordingBehind);
   const tempoMap = useAppSelector(selectTempoMap);
   const state = useValue(recordingSound);
+  const arrangementId = useAppSelector(({ desk }) => desk.id);
+  // It may be wanted here alone, with no strip and no panel that asks for it.
+  useEffect(() => {
+    if (wanted && arrangementId && recording) needSound(arrangementId, recording);
+  }, [wanted, arrangementId, recording]);
   return useMemo(() => {
     if (!wanted || !recording || state.kind !== 'ready' || state.id !== recording.id) return null;
     return { ...state.sound, offset: recording.offset, tempoMap };

@@ -151,7 +151,8 @@ class Player {
   async sound(part: Part, pitch: number, velocity: number): Promise<void> {
     this.tone ??= await loadTone();
     await this.tone.start();
-    await this.prepare([part]);
+    // While it plays all parts are ready, and what their controllers have come to must stay.
+    if (!this.schedule) await this.prepare([part]);
     const at = this.tone.now() + 0.01;
     this.sounds?.of(part.id)?.play(pitch, at, at + 0.25, velocity);
     this.sounds?.turn(at + 1);
