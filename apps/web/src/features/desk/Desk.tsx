@@ -41,6 +41,7 @@ import { SendToPanel } from './parts/SendToPanel.js';
 import { SplitPartPanel } from './parts/SplitPartPanel.js';
 import { PlacesPanel } from './places/PlacesPanel.js';
 import { PlanPanel } from './plan/PlanPanel.js';
+import { PlayInBar } from './playIn/PlayInBar.js';
 import { PartRail } from './rail/PartRail.js';
 import { addRecording } from './recording/addRecording.js';
 import { RecordingPanel } from './recording/RecordingPanel.js';
@@ -290,6 +291,7 @@ const OpenDesk = () => {
         {!scoreShown && <SidePanels context={context} />}
       </div>
       <EntryBar />
+      <PlayInBar />
       <GivingBar />
       <OnlyTheseBar />
       <ForwardBar />

@@ -59,6 +59,15 @@ export type MoveStep = 'grid' | 'tick' | '10 ms' | 'beat' | 'bar';
 /** Which parts a hand can reach. */
 export type Reach = 'front' | 'all';
 
+/** How a part is played in. */
+export interface PlayInWishes {
+  /** Bars that count in. */
+  readonly countIn: number;
+  readonly metronome: boolean;
+  /** True where what stood there goes; else it is laid over it. */
+  readonly replaces: boolean;
+}
+
 /** Changes with settings that are no clean-up steps. */
 export type Tool =
   | 'lineUp'
@@ -160,6 +169,9 @@ export interface DeskState {
   readonly entry: Entry | null;
   /** How each step of entering stood before, the newest last; `position` is the history's after it. */
   readonly entryPast: readonly { readonly entry: Entry; readonly edited: boolean; readonly position: number }[];
+  /** Open to play in, or not. */
+  readonly playIn: boolean;
+  readonly playInWishes: PlayInWishes;
   /** True while corrections of the page are given to notes one after another. */
   readonly giveOn: boolean;
   /** The one that is given to each note that is selected. */
@@ -234,6 +246,8 @@ const initialState: DeskState = {
   controllersToo: false,
   entry: null,
   entryPast: [],
+  playIn: false,
+  playInWishes: { countIn: 1, metronome: true, replaces: false },
   giveOn: false,
   giving: null,
   muted: [],
@@ -403,6 +417,16 @@ const slice = createSlice({
       ...state,
       entry: payload,
       entryPast: payload ? state.entryPast : [],
+      playIn: payload ? false : state.playIn,
+    }),
+    playInOpened: (state, { payload }: PayloadAction<boolean>): DeskState => ({
+      ...state,
+      playIn: payload,
+      entry: payload ? null : state.entry,
+    }),
+    playInWished: (state, { payload }: PayloadAction<Partial<PlayInWishes>>): DeskState => ({
+      ...state,
+      playInWishes: { ...state.playInWishes, ...payload },
     }),
     entryMoved: (
       state,

@@ -38,6 +38,7 @@ export const KEYS = {
   recordingHeard: ['k r'],
   sounds: ['k o'],
   panic: ['k x'],
+  playIn: ['k i'],
 
   fitAll: ['0', 'y a'],
   fitSelection: ['z'],

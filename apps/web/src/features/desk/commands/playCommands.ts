@@ -1,6 +1,7 @@
 /** Commands that play. */
 import { changeRecording } from '@crispfold/core';
 import { deskActions, type Switch } from '../deskSlice.js';
+import { turnPlayIn } from '../playIn/playingIn.js';
 import { selectEndTick, selectView } from '../roll/rollSelectors.js';
 import { boxAround } from '../roll/rollView.js';
 import { commit } from '../saving.js';
@@ -10,7 +11,7 @@ import { triedEdit } from '../steps/tried.js';
 import { player } from '../transport/player.js';
 import { hearTried, playBackToBack, togglePlaying } from '../transport/playing.js';
 import { type CommandContext, inGroup } from './command.js';
-import { recordingThere, somethingSelected } from './conditions.js';
+import { frontOpen, recordingThere, somethingSelected } from './conditions.js';
 import { barsAbout } from './looking.js';
 
 /** A command that turns a setting on or off. */
@@ -73,5 +74,6 @@ export const PLAY_COMMANDS = [
     spoken.set('Everything is silent.');
   }),
   command('metronome', 'Switch the metronome on or off', flip('metronome')),
+  command('playIn', 'Play in: record into the front part', ({ dispatch }) => dispatch(turnPlayIn), frontOpen),
   command('hearEdits', 'Hear notes while editing, or not', flip('hearEdits')),
 ];

@@ -1,24 +1,19 @@
 /** Note by note: the line that says where the next note goes and with what value, its keys, and a keyboard to click. */
-import { barPosition, entryLength, lengthInWords, pitchName, TUPLETS } from '@crispfold/core';
-import { type ReactNode, useEffect, useRef, useState } from 'react';
+import { barPosition, entryLength, lengthInWords, TUPLETS } from '@crispfold/core';
+import { useEffect, useRef, useState } from 'react';
 import { useAppDispatch, useAppSelector } from '../../../app/store.js';
 import { Button } from '../../../ui/Button.js';
 import { deskActions, GRID_VALUES } from '../deskSlice.js';
+import { Check } from '../input/Check.js';
+import { semitonesOfKey } from '../input/inputs.js';
+import { isElsewhere } from '../input/ownKeys.js';
+import { Piano } from '../input/Piano.js';
+import { useDevices } from '../input/useDevices.js';
 import { selectMeterMap } from '../maps.js';
 import { selectArrangement } from '../selectors.js';
 import { back, chooseValue, enter, enterLetter, remove, rest, shift, tie, turnEntry, walkEntry } from './entering.js';
-import { type Listening, listenToDevices, semitonesOfKey } from './inputs.js';
 
 const NAMES = ['whole', 'half', 'quarter', 'eighth', '16th', '32nd', '64th'];
-const BLACK = new Set([1, 3, 6, 8, 10]);
-/** Two octaves on the screen. */
-const KEYS = 25;
-
-/** What has its keys to itself: fields, lists that are open, the table, lanes. */
-const OWN_KEYS = 'input, textarea, select, [role="dialog"], [role="menu"], [role="grid"], [data-testid^="lane-"]';
-
-const isElsewhere = (event: KeyboardEvent): boolean =>
-  event.ctrlKey || event.metaKey || event.altKey || (event.target as Element | null)?.closest?.(OWN_KEYS) != null;
 
 /** What a key does while notes are entered; null leaves it to the commands. */
 const useEntryKeys = (asKeyboard: boolean, octave: number, setOctave: (octave: number) => void) => {
@@ -88,71 +83,19 @@ const useEntryKeys = (asKeyboard: boolean, octave: number, setOctave: (octave: n
   }, [dispatch, on, value, asKeyboard, octave, setOctave]);
 };
 
-/** MIDI devices, while they are listened to: keys down together are one chord. */
-const useDevices = (wanted: boolean): string => {
+/** Keys of devices that are down together are one chord. */
+const useDeviceEntry = (wanted: boolean): string => {
   const dispatch = useAppDispatch();
-  const [words, setWords] = useState('');
-  useEffect(() => {
-    if (!wanted) return undefined;
-    let listening: Listening | null = null;
-    let over = false;
-    const held = new Set<number>();
-    void listenToDevices(({ pitch, velocity, on }) => {
-      if (!on) {
-        held.delete(pitch);
-        return;
-      }
-      dispatch(enter([{ pitch, velocity }], held.size > 0));
-      held.add(pitch);
-    }).then((made) => {
-      if (over) made.stop();
-      else {
-        listening = made;
-        setWords(made.words);
-      }
-    });
-    return () => {
-      over = true;
-      listening?.stop();
-      setWords('');
-    };
-  }, [dispatch, wanted]);
-  return words;
+  const held = useRef(new Set<number>());
+  return useDevices(wanted, (heard) => {
+    if (heard.kind !== 'note') return;
+    const { pitch, velocity, on } = heard;
+    if (on) {
+      dispatch(enter([{ pitch, velocity }], held.current.size > 0));
+      held.current.add(pitch);
+    } else held.current.delete(pitch);
+  });
 };
-
-const Piano = ({ octave }: { octave: number }) => {
-  const dispatch = useAppDispatch();
-  const lowest = 12 * (octave + 1);
-  return (
-    <div role="group" aria-label="Keyboard: a click enters a note, with Shift it joins the chord" className="flex h-11">
-      {Array.from({ length: KEYS }, (_, key) => {
-        const pitch = lowest + key;
-        const black = BLACK.has(key % 12);
-        return (
-          <button
-            key={pitch}
-            type="button"
-            tabIndex={-1}
-            aria-label={`Key ${key + 1}: ${pitchName(pitch)}`}
-            className={`border border-strong ${black ? '-mx-2 z-10 h-6 w-4 bg-ink' : 'h-11 w-6 bg-sheet text-[0.6rem] text-soft'} hover:bg-selected`}
-            onClick={(event) => dispatch(enter([{ pitch }], event.shiftKey))}
-          >
-            <span className="flex h-full items-end justify-center" aria-hidden>
-              {key % 12 === 0 ? `C${Math.floor(pitch / 12) - 1}` : ''}
-            </span>
-          </button>
-        );
-      })}
-    </div>
-  );
-};
-
-const Check = ({ checked, onChange, children }: { checked: boolean; onChange: () => void; children: ReactNode }) => (
-  <label className="flex items-center gap-1.5">
-    <input type="checkbox" className="accent-[var(--fold)]" checked={checked} onChange={onChange} />
-    {children}
-  </label>
-);
 
 export const EntryBar = () => {
   const entry = useAppSelector(({ desk }) => desk.entry);
@@ -168,7 +111,7 @@ const OpenEntryBar = () => {
   const [octave, setOctave] = useState(4);
   const [devices, setDevices] = useState(false);
   useEntryKeys(asKeyboard, octave, (next) => setOctave(Math.max(-1, Math.min(7, next))));
-  const words = useDevices(devices);
+  const words = useDeviceEntry(devices);
   if (!entry) return null;
   const { value } = entry;
   const { bar, beat, tick } = barPosition(meterMap, arrangement.ppq, entry.at);
@@ -236,7 +179,11 @@ const OpenEntryBar = () => {
         </Button>
       </div>
       <div className="flex flex-wrap items-center gap-x-4 gap-y-1 pt-1.5">
-        <Piano octave={octave} />
+        <Piano
+          octave={octave}
+          label="Keyboard: a click enters a note, with Shift it joins the chord"
+          onStrike={({ pitch, shift }) => dispatch(enter([{ pitch }], shift))}
+        />
         <div className="flex flex-col gap-0.5">
           <span className="text-soft">
             {asKeyboard

@@ -8,6 +8,8 @@ type Tone = typeof ToneModule;
 /** A part's voice; lengths in seconds, loudness 0 to 1. */
 interface Voice {
   play(pitch: number, at: number, length: number, loudness: number): void;
+  strike(pitch: number, at: number, loudness: number): void;
+  letGo(pitch: number, at: number): void;
   stopAll(): void;
   dispose(): void;
 }
@@ -46,6 +48,8 @@ const pitchedSound = (tone: Tone, family: Family): Voice => {
   return {
     play: (pitch, at, length, loudness) =>
       synth.triggerAttackRelease(frequency(pitch), Math.max(0.02, length), at, loudness),
+    strike: (pitch, at, loudness) => synth.triggerAttack(frequency(pitch), at, loudness),
+    letGo: (pitch, at) => synth.triggerRelease(frequency(pitch), at),
     stopAll: () => synth.releaseAll(),
     dispose: () => synth.dispose(),
   };
@@ -62,16 +66,19 @@ const percussionSound = (tone: Tone): Voice => {
   }).connect(filter);
   const drums = new Set([35, 36, 41, 43, 45, 47, 48, 50, 60, 61, 62, 63, 64, 65, 66]);
   let last = 0;
+  const strike = (pitch: number, at: number, loudness: number): void => {
+    if (drums.has(pitch)) {
+      drum.triggerAttackRelease(40 + (pitch - 35) * 6, 0.15, at, loudness);
+      return;
+    }
+    // One noise source cannot start twice at one instant.
+    last = Math.max(at, last + 0.005);
+    noise.triggerAttackRelease(0.08, last, loudness);
+  };
   return {
-    play: (pitch, at, _length, loudness) => {
-      if (drums.has(pitch)) {
-        drum.triggerAttackRelease(40 + (pitch - 35) * 6, 0.15, at, loudness);
-        return;
-      }
-      // One noise source cannot start twice at one instant.
-      last = Math.max(at, last + 0.005);
-      noise.triggerAttackRelease(0.08, last, loudness);
-    },
+    play: (pitch, at, _length, loudness) => strike(pitch, at, loudness),
+    strike,
+    letGo: () => {},
     stopAll: () => drum.releaseAll(),
     dispose: () => {
       drum.dispose();
@@ -98,6 +105,8 @@ const partSound = (voice: Voice): PartSound & { reset(): void } => {
     },
     play: (pitch, at, until, velocity) =>
       voice.play(pitch, at, until - at, (velocity / 127) * loudnessBy(volume, expression)),
+    strike: (pitch, at, velocity) => voice.strike(pitch, at, (velocity / 127) * loudnessBy(volume, expression)),
+    letGo: (pitch, at) => voice.letGo(pitch, at),
     change: (event) => {
       if (event.kind !== 'controller') return;
       if (event.controller === VOLUME) volume = event.value;

@@ -52,8 +52,8 @@ export const fontSounds = (synth: FontSynth): Sounds => {
     return taken - 1;
   };
 
-  const soundOn = (channel: number): PartSound => ({
-    play: (pitch, at, until, velocity) => {
+  const soundOn = (channel: number): PartSound => {
+    const play: PartSound['play'] = (pitch, at, until, velocity) => {
       const before = sounding.find((one) => one.channel === channel && one.pitch === pitch && one.until > at);
       // One key of one channel sounds once: what it was doing ends where it is struck again.
       if (before) {
@@ -62,9 +62,17 @@ export const fontSounds = (synth: FontSynth): Sounds => {
         before.until = Math.max(before.until, until);
       } else sounding.push({ channel, pitch, at, until });
       synth.noteOn(channel, pitch, velocity, { time: at });
-    },
-    change: (event, at) => tell(channel, event, { time: at }),
-  });
+    };
+    return {
+      play,
+      strike: (pitch, at, velocity) => play(pitch, at, Number.POSITIVE_INFINITY, velocity),
+      letGo: (pitch, at) => {
+        const held = sounding.find((one) => one.channel === channel && one.pitch === pitch);
+        if (held) held.until = Math.max(held.at + SHORTEST, at);
+      },
+      change: (event, at) => tell(channel, event, { time: at }),
+    };
+  };
 
   const tell = (channel: number, event: SoundEvent, when: When): void => {
     switch (event.kind) {

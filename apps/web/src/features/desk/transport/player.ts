@@ -3,11 +3,13 @@ import {
   type Arrangement,
   beatsOfBar,
   type Click,
+  countIn,
   createMeterMap,
   createSchedule,
   createTempoMap,
   type Due,
   heardEvents,
+  median,
   type Part,
   type PartId,
   recordingSlot,
@@ -30,6 +32,8 @@ export interface PlayRequest {
   readonly metronome: boolean;
   /** The recording's sound, where it is heard along. */
   readonly sound: AudioBuffer | null;
+  /** While a part is played in: so many bars count in, and it plays on after the last note. */
+  readonly taking?: { readonly countIn: number };
   /** Stretches to play one after another, instead of all from the playhead on. */
   readonly stretches?: readonly Stretch[];
 }
@@ -51,6 +55,16 @@ export interface PlayerState {
   readonly tick: number;
 }
 
+/** A moment: seconds of the audio clock, and of the music from tick 0. */
+export interface Moment {
+  readonly clock: number;
+  readonly music: number;
+}
+
+/** What is played in may go on for so long after the last note (seconds). */
+const LONGEST_BEYOND = 900;
+/** How often the clocks are compared before the oldest answer goes. */
+const MOST_ANSWERS = 60;
 const LOOK_AHEAD = 0.2;
 const TURN_MILLISECONDS = 40;
 
@@ -67,6 +81,8 @@ class Player {
   private timer: ReturnType<typeof setInterval> | undefined;
   private request: PlayRequest | undefined;
   private starting = 0;
+  /** How far the audio clock was ahead of the page's, as asked last. */
+  private readonly aheads: number[] = [];
 
   /** Moves the playhead; while playing, plays on from there. */
   async seek(tick: number): Promise<void> {
@@ -100,14 +116,19 @@ class Player {
     const lastEnd = notes.reduce((last, note) => Math.max(last, note.end), soundEnd);
     await this.prepare(arrangement.parts);
     if (turn !== this.starting) return;
-    const from = map.secondsAt(tick);
+    const starts = map.secondsAt(tick);
+    const counted = request.taking?.countIn ? countIn(arrangement, tick, request.taking.countIn) : null;
+    const from = starts - (counted?.seconds ?? 0);
+    const lasts = request.taking ? Math.max(lastEnd, starts) + LONGEST_BEYOND : lastEnd + 0.3;
+    const clicks = request.metronome ? clicksOf(arrangement, request.taking ? lasts : lastEnd) : [];
     const schedule = createSchedule(
       {
-        notes,
+        // While it counts in, nothing else is heard.
+        notes: counted ? notes.filter(({ start }) => start >= starts - 1e-6) : notes,
         events: heardEvents(arrangement, request.audible),
-        clicks: request.metronome ? clicksOf(arrangement, lastEnd) : [],
+        clicks: counted ? [...counted.clicks, ...clicks.filter(({ start }) => start >= starts - 1e-6)] : clicks,
         from,
-        end: stretch ? map.secondsAt(stretch.end) : loop ? map.secondsAt(loop.end) : lastEnd + 0.3,
+        end: stretch ? map.secondsAt(stretch.end) : loop ? map.secondsAt(loop.end) : lasts,
         loopStart: loop ? map.secondsAt(loop.start) : null,
       },
       this.tone.now() + 0.08,
@@ -119,8 +140,8 @@ class Player {
     this.timer = setInterval(() => this.turn(), TURN_MILLISECONDS);
     const follow = () => {
       if (turn !== this.starting || !this.schedule || !this.tone) return;
-      const at = Math.max(from, 0, schedule.musicAt(this.tone.now()));
-      this.state.set({ playing: true, tick: map.ticksAt(loop ? schedule.musicAt(this.tone.now()) : at) });
+      const music = Math.max(from, 0, schedule.musicAt(this.heardAt(performance.now())));
+      this.state.set({ playing: true, tick: map.ticksAt(music) });
       requestAnimationFrame(follow);
     };
     requestAnimationFrame(follow);
@@ -143,8 +164,53 @@ class Player {
   /** Takes changed settings or music while playing, from where the playhead is. */
   async refresh(request: PlayRequest): Promise<void> {
     if (!this.state.get().playing) return;
-    const { stretches } = this.request ?? {};
-    await this.play(stretches ? { ...request, loop: null, stretches } : request);
+    const { stretches, taking } = this.request ?? {};
+    if (taking) await this.play({ ...request, metronome: this.request?.metronome ?? false, taking: { countIn: 0 } });
+    else await this.play(stretches ? { ...request, loop: null, stretches } : request);
+  }
+
+  /**
+   * Where in the music something was that the browser stamped with a time (milliseconds of the page): by what was heard
+   * then, whenever it came in. Null while nothing plays.
+   */
+  momentOf(timeStamp: number): Moment | null {
+    const { schedule } = this;
+    if (!schedule || !this.tone) return null;
+    const clock = this.heardAt(timeStamp);
+    return { clock, music: schedule.musicAt(clock) };
+  }
+
+  /** What the audio clock said when that was heard which the loudspeaker gave at a time of the page (milliseconds). */
+  private heardAt(timeStamp: number): number {
+    const context = this.tone?.getContext().rawContext as unknown as AudioContext;
+    const { contextTime = 0, performanceTime = 0 } = context.getOutputTimestamp?.() ?? {};
+    const ahead =
+      performanceTime > 0 ? contextTime - performanceTime / 1000 : context.currentTime - performance.now() / 1000;
+    // Each answer is some milliseconds off, now before and now after: the two clocks themselves run alike.
+    this.aheads.push(ahead);
+    if (this.aheads.length > MOST_ANSWERS) this.aheads.shift();
+    return timeStamp / 1000 + (median(this.aheads) ?? ahead);
+  }
+
+  /** A key of the part goes down: it sounds until it is let go. */
+  async strike(part: Part, pitch: number, velocity: number): Promise<void> {
+    await this.ready(part);
+    if (this.tone) this.sounds?.of(part.id)?.strike(pitch, this.tone.immediate(), velocity);
+  }
+
+  /** The key is let go. */
+  letGo(part: Part, pitch: number): void {
+    if (!this.tone) return;
+    const at = this.tone.immediate();
+    this.sounds?.of(part.id)?.letGo(pitch, at);
+    this.sounds?.turn(at + 0.01);
+  }
+
+  private async ready(part: Part): Promise<void> {
+    this.tone ??= await loadTone();
+    await this.tone.start();
+    // While it plays all parts are ready, and what their controllers have come to must stay.
+    if (!this.schedule && !this.sounds?.of(part.id)) await this.prepare([part]);
   }
 
   /** Sounds one note, as an edit does. */

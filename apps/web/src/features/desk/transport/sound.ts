@@ -5,6 +5,9 @@ import type { Part, PartId, SoundEvent } from '@crispfold/core';
 export interface PartSound {
   /** Velocity 1 to 127. */
   play(pitch: number, at: number, until: number, velocity: number): void;
+  /** A key goes down, and sounds until it is let go. */
+  strike(pitch: number, at: number, velocity: number): void;
+  letGo(pitch: number, at: number): void;
   /** A controller, a bend, a program, pressure. */
   change(event: SoundEvent, at: number): void;
 }

@@ -1,0 +1,110 @@
+/** Playing in: a take from a device, from the computer's keys and from the keyboard on the screen. */
+import { type Arrangement, createTempoMap } from '@crispfold/core';
+import { expect, type Page } from '@playwright/test';
+import { clean, historyOf, openDemo, pageReady, press, type Server, saved, spokenWords, test } from './desk.js';
+import { playOn, plugIn } from './midiDevice.js';
+
+const arrangementOf = async (page: Page, server: Server): Promise<Arrangement> => {
+  await saved(page);
+  const id = /desk\/([^/?#]+)/.exec(page.url())?.[1];
+  const answer = await page.request.get(new URL(`/api/arrangements/${id}`, server.address).href);
+  return ((await answer.json()) as { arrangement: Arrangement }).arrangement;
+};
+
+test('a take from a device lands as one Edit, at the times its events are stamped with', async ({
+  page,
+  server,
+  troubles,
+}) => {
+  await plugIn(page);
+  await openDemo(page, server);
+  await pageReady(page);
+  await press(page, 'Home', 'k', 'i');
+  const bar = page.getByRole('region', { name: 'Play in' });
+  await expect(page.getByTestId('take-place')).toHaveText('Flute: from bar 1 beat 1');
+  await clean(page, { but: '.engraved' });
+  await bar.getByLabel('MIDI device').check();
+  await expect(bar.getByRole('status')).toHaveText('Listening to Test keys.');
+  await bar.getByLabel('Count in').selectOption('no bar');
+  const before = await arrangementOf(page, server);
+  await press(page, 'Space');
+  await expect(page.getByTestId('take-place')).toHaveText('Flute: 0 notes so far');
+  await expect(page.getByRole('button', { name: 'Stop', exact: true })).toBeVisible();
+  // Irregularly late: what counts is when they were played.
+  await playOn(page, [
+    { bytes: [0x90, 84, 90], at: 600, late: 130 },
+    { bytes: [0xb0, 64, 127], at: 700, late: 10 },
+    { bytes: [0x80, 84, 0], at: 900, late: 20 },
+    { bytes: [0x90, 86, 60], at: 1000, late: 0 },
+    { bytes: [0x90, 86, 0], at: 1250, late: 90 },
+    { bytes: [0xfe], at: 1300, late: 0 },
+  ]);
+  await expect(page.getByTestId('take-place')).toHaveText('Flute: 2 notes so far');
+  await press(page, 'Space');
+  await expect(spokenWords(page)).toHaveText('2 notes played in.');
+  expect((await historyOf(page)).at(-1)).toBe('Play in: 2 notes in Flute');
+  const after = await arrangementOf(page, server);
+  const map = createTempoMap(after.tempos, after.ppq);
+  const part = after.parts[0];
+  const [first, second] = (part?.notes ?? []).filter(({ id }) => id >= before.nextNoteId);
+  const at = (tick = 0) => map.secondsAt(tick) * 1000;
+  // Within a tick, and what the browser rounds time stamps to.
+  const close = (found: number, wanted: number) => expect(Math.abs(found - wanted)).toBeLessThan(3);
+  close(at(second?.onset) - at(first?.onset), 400);
+  close(at((first?.onset ?? 0) + (first?.duration ?? 0)) - at(first?.onset), 300);
+  close(at((second?.onset ?? 0) + (second?.duration ?? 0)) - at(second?.onset), 250);
+  expect([first?.pitch, first?.velocity, second?.pitch, second?.velocity]).toEqual([84, 90, 86, 60]);
+  const pedals = (part?.events ?? []).filter((event) => event.kind === 'controller' && event.controller === 64);
+  close(at(pedals[0]?.tick) - at(first?.onset), 100);
+  // The pedal was never let go: it is up where the take ended.
+  expect(pedals.at(-1)).toMatchObject({ value: 0 });
+  await press(page, 'Escape');
+  await press(page, 'Control+z');
+  expect((await arrangementOf(page, server)).parts).toEqual(before.parts);
+  expect(troubles).toEqual([]);
+});
+
+test('a take on the computer’s keys is counted in, replaces what stood there, or is thrown away', async ({
+  page,
+  server,
+  troubles,
+}) => {
+  await openDemo(page, server);
+  await pageReady(page);
+  await press(page, 'Home', 'k', 'i');
+  const bar = page.getByRole('region', { name: 'Play in' });
+  const place = page.getByTestId('take-place');
+  await bar.getByLabel('Lands').selectOption('in its place');
+  const before = await arrangementOf(page, server);
+  await press(page, 'Space');
+  await expect(spokenWords(page)).toHaveText('Counting in 1 bar');
+  await expect(page.getByRole('button', { name: 'Stop', exact: true })).toBeVisible();
+  // Held from the count-in into bar 1, on the screen's keyboard.
+  const key = await bar.getByRole('button', { name: /^Key 8: G4/ }).boundingBox();
+  await page.mouse.move((key?.x ?? 0) + 12, (key?.y ?? 0) + 40);
+  await page.mouse.down();
+  await expect(page.getByLabel('Playhead')).toHaveText(/^bar 1, beat [234]/);
+  await page.mouse.up();
+  await page.keyboard.down('d');
+  await expect(page.getByLabel('Playhead')).toHaveText(/^bar [2-9]/);
+  await page.keyboard.up('d');
+  await press(page, 'Space');
+  await expect(spokenWords(page)).toHaveText('2 notes played in. 1 of them before the beginning, kept there.');
+  const after = await arrangementOf(page, server);
+  const notes = after.parts[0]?.notes ?? [];
+  const made = notes.filter(({ id }) => id >= before.nextNoteId);
+  expect(made.map(({ pitch }) => pitch)).toEqual([67, 64]);
+  expect(made[0]?.onset).toBe(0);
+  expect(made[0]?.velocity).toBeGreaterThan(90);
+  expect(notes.length).toBeLessThan((before.parts[0]?.notes.length ?? 0) + 2);
+  // Thrown away: nothing changes.
+  await press(page, 'Space');
+  await page.keyboard.press('d');
+  await expect(place).toHaveText('Flute: 1 note so far');
+  await press(page, 'Escape');
+  await expect(spokenWords(page)).toHaveText('The take is thrown away.');
+  expect(await historyOf(page)).toHaveLength(2);
+  await press(page, 'Escape');
+  await expect(bar).toHaveCount(0);
+  expect(troubles).toEqual([]);
+});
