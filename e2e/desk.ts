@@ -148,13 +148,15 @@ export interface Looked {
   /** Engraved pictures, which are large, can be left out. */
   readonly but?: string;
   readonly rules?: readonly string[];
+  readonly without?: readonly string[];
 }
 
 /** Nothing on the screen that axe-core complains of. */
-export const clean = async (page: Page, { within, but = 'none', rules }: Looked = {}): Promise<void> => {
+export const clean = async (page: Page, { within, but = 'none', rules, without }: Looked = {}): Promise<void> => {
   const builder = new AxeBuilder({ page }).exclude(but);
   if (within) builder.include(within);
   if (rules) builder.withRules([...rules]);
+  if (without) builder.disableRules([...without]);
   const { violations } = await builder.analyze();
   expect(
     violations.map((violation) => `${violation.id}: ${violation.nodes.map((node) => node.html).join(' | ')}`),

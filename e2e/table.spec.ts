@@ -84,4 +84,10 @@ test('what is of the piece stands in it too: a marker and a tempo are changed in
   await page.getByLabel('Value', { exact: true }).fill('+10');
   await page.keyboard.press('Enter');
   await expect(spokenWords(page)).toHaveText(/^Tempo/);
+  // A row of one's own, where the chosen cell stands; and what checks noticed is said with a row.
+  await page.getByLabel('Add a row at this place').selectOption('note');
+  await expect(spokenWords(page)).toHaveText('Add a row: note');
+  await page.getByLabel('Only what has a finding', { exact: false }).check();
+  await rows(page).nth(1).getByRole('gridcell').nth(4).click();
+  await expect(spokenWords(page)).toHaveText(/velocity \d+\. \S+ /);
 });

@@ -4,12 +4,14 @@ import { createRoot } from 'react-dom/client';
 import { Provider } from 'react-redux';
 import { RouterProvider } from 'react-router/dom';
 import { Toaster } from 'sonner';
+import { applyStoredNaming } from './naming.js';
 import { router } from './router.js';
 import { store } from './store.js';
 import { applyStoredTheme } from './theme.js';
 import './theme.css';
 
 applyStoredTheme();
+applyStoredNaming();
 createRoot(document.getElementById('root') as HTMLElement).render(
   <StrictMode>
     <Provider store={store}>

@@ -1,5 +1,6 @@
 /** The two workers, started when first needed, and the session that the Desk is in. */
 import { transfer, wrap } from 'comlink';
+import { namingForWorker } from '../app/naming.js';
 import type { EngraverWorker } from './engraverWorker.js';
 import type { AnswerTo, CallName, Calls, DeskRequest, DeskWorker, Revision, Session } from './protocol.js';
 import type { ScorePages } from './scorePages.js';
@@ -9,7 +10,9 @@ let desk: DeskWorker | undefined;
 /** The worker that runs the plan. Comlink's own type of it would lose which answer belongs to which call. */
 const deskWorker = (): DeskWorker => {
   if (!desk) {
-    desk = wrap(new Worker(new URL('./deskWorker.ts', import.meta.url), { type: 'module' })) as unknown as DeskWorker;
+    desk = wrap(
+      new Worker(new URL('./deskWorker.ts', import.meta.url), { type: 'module', name: namingForWorker() }),
+    ) as unknown as DeskWorker;
     // Pages go from one worker to the other: the screen is busy drawing just when there is a new one.
     const { port1, port2 } = new MessageChannel();
     engraverWorker().listen(transfer(port1, [port1]));

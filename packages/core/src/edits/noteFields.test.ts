@@ -2,6 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { type Arrangement, endOf, type Note } from '../model/arrangement.js';
 import { applyEdit } from '../model/edit.js';
 import type { Selection } from '../model/selection.js';
+import { chooseNaming, DEFAULT_NAMING, pitchName } from '../reading/noteWords.js';
 import { arrangementWith, note, partWith } from '../testing/kit.js';
 import { ticks } from '../time/units.js';
 import {
@@ -56,6 +57,18 @@ describe('what is typed into a field', () => {
     ['127', 127],
   ])('%s is a pitch', (text, pitch) => expect(pitchOfText(text)).toBe(pitch));
 
+  it.each(['english', 'german', 'solfège'] as const)('in %s names every pitch is read as it is called', (names) => {
+    for (const middleC of [3, 4, 5] as const) {
+      chooseNaming({ names, middleC });
+      for (let pitch = 0; pitch < 128; pitch += 1)
+        expect([pitch, pitchOfText(pitchName(pitch))]).toEqual([pitch, pitch]);
+    }
+    chooseNaming({ names: 'german', middleC: 3 });
+    expect(['b3', 'h3', 'Eses3', 'As3', 'Dis3'].map(pitchOfText)).toEqual([70, 71, 62, 68, 63]);
+    chooseNaming({ names: 'solfège', middleC: 4 });
+    expect(['sol#4', 'SI4', 'mi♭3'].map(pitchOfText)).toEqual([68, 71, 51]);
+    chooseNaming(DEFAULT_NAMING);
+  });
   it.each(['H4', 'C', '128', 'C99', 'A9', ''])('%s is none', (text) => expect(pitchOfText(text)).toBeUndefined());
 
   it.each([

@@ -7,7 +7,7 @@ import type { Edit } from '../model/edit.js';
 import { MOST_BARS } from '../model/limits.js';
 import { failure, type Result, success } from '../model/result.js';
 import type { Selection } from '../model/selection.js';
-import { countOfNotes, pitchName } from '../reading/noteWords.js';
+import { chosenNaming, countOfNotes, type Naming, pitchName } from '../reading/noteWords.js';
 import {
   barPosition,
   createMeterMap,
@@ -33,15 +33,43 @@ export type FieldEntry =
   | { readonly kind: 'add'; readonly amount: Length }
   | { readonly kind: 'times'; readonly factor: number };
 
-const LETTERS: { readonly [letter: string]: number } = { c: 0, d: 2, e: 4, f: 5, g: 7, a: 9, b: 11 };
+/** Steps by name, lowest first from C; in German style "b" is a step of its own. */
+const STEPS: { readonly [names in Naming['names']]: { readonly [name: string]: number } } = {
+  english: { c: 0, d: 2, e: 4, f: 5, g: 7, a: 9, b: 11 },
+  german: { c: 0, d: 2, e: 4, f: 5, g: 7, a: 9, b: 10, h: 11 },
+  solfège: { do: 0, re: 2, mi: 4, fa: 5, sol: 7, la: 9, si: 11 },
+};
+/** What raises or lowers a step by a semitone. */
+const SIGNS: { readonly [sign: string]: number } = { '#': 1, '♯': 1, '♭': -1, b: -1 };
+/** …and in German style as the end of the name; es and as leave its vowel out. */
+const ENDINGS: { readonly [ending: string]: number } = { is: 1, isis: 2, es: -1, eses: -2, s: -1, ses: -2 };
 
-/** "F#3", "B♭2", "c4" or "60" as a pitch 0 to 127; undefined for anything else. */
+const alterationOf = (text: string, names: Naming['names']): number | undefined => {
+  if (names === 'german' && text !== '') {
+    const ending = ENDINGS[text.toLowerCase()];
+    if (ending !== undefined) return ending;
+  }
+  const signs = [...text].map((sign) => SIGNS[sign]);
+  return signs.length > 2 || signs.includes(undefined)
+    ? undefined
+    : signs.reduce<number>((sum, by) => sum + (by ?? 0), 0);
+};
+
+/** "F#3", "B♭2", "c4" or "60", in the naming chosen, as a pitch 0 to 127; undefined for anything else. */
 export const pitchOfText = (text: string): number | undefined => {
-  const found = /^([a-g])([#♯b♭]{0,2})(-?\d)$/i.exec(text.trim());
-  if (!found) return /^\d{1,3}$/.test(text.trim()) && Number(text) <= 127 ? Number(text) : undefined;
-  const [, letter = 'c', signs = '', octave = '4'] = found;
-  const alter = [...signs].reduce((sum, sign) => sum + (sign === '#' || sign === '♯' ? 1 : -1), 0);
-  const pitch = (LETTERS[letter.toLowerCase()] as number) + alter + (Number(octave) + 1) * 12;
+  const { names, middleC } = chosenNaming();
+  const typed = text.trim();
+  if (/^\d{1,3}$/.test(typed)) return Number(typed) <= 127 ? Number(typed) : undefined;
+  const steps = STEPS[names];
+  const found = /^(\D+?)(-?\d{1,2})$/.exec(typed);
+  if (!found) return undefined;
+  const [, name = '', octave = ''] = found;
+  const step = Object.keys(steps).find(
+    (one) => name.toLowerCase().startsWith(one) && alterationOf(name.slice(one.length), names) !== undefined,
+  );
+  if (step === undefined) return undefined;
+  const alter = alterationOf(name.slice(step.length), names) ?? 0;
+  const pitch = (steps[step] as number) + alter + (Number(octave) + 5 - middleC) * 12;
   return pitch >= 0 && pitch <= 127 ? pitch : undefined;
 };
 
@@ -117,7 +145,10 @@ export const readFieldEntry = (field: NoteField, typed: string): Result<FieldEnt
     case 'pitch': {
       const pitch = pitchOfText(text);
       return pitch === undefined
-        ? failure('bad-pitch', 'A pitch is a name with its octave, as in C4, F#3 or Bb2, or a number from 0 to 127.')
+        ? failure(
+            'bad-pitch',
+            `A pitch is a name with its octave, as in ${[60, 54, 46].map(pitchName).join(', ')}, or a number from 0 to 127.`,
+          )
         : success({ kind: 'set', value: pitch });
     }
     case 'start':

@@ -4,12 +4,38 @@ import { percussionSound } from '../instruments/percussionMap.js';
 import type { Part } from '../model/arrangement.js';
 import type { StepContext } from './context.js';
 
-/** The twelve pitch classes by name, from C. */
-export const pitchClassNames = ['C', 'C♯', 'D', 'E♭', 'E', 'F', 'F♯', 'G', 'A♭', 'A', 'B♭', 'B'];
+/** The ways of calling the twelve pitch classes, from C. In German style B is the English B flat, H the English B. */
+export const NOTE_NAMES = {
+  english: ['C', 'C♯', 'D', 'E♭', 'E', 'F', 'F♯', 'G', 'A♭', 'A', 'B♭', 'B'],
+  german: ['C', 'Cis', 'D', 'Es', 'E', 'F', 'Fis', 'G', 'As', 'A', 'B', 'H'],
+  solfège: ['Do', 'Do♯', 'Re', 'Mi♭', 'Mi', 'Fa', 'Fa♯', 'Sol', 'La♭', 'La', 'Si♭', 'Si'],
+} as const;
 
-/** A pitch in words; 60 is C4 (scientific pitch notation). */
+/** How notes are called: the names, and the octave that middle C (60) is in. */
+export interface Naming {
+  readonly names: keyof typeof NOTE_NAMES;
+  readonly middleC: 3 | 4 | 5;
+}
+
+/** Where nothing else is chosen: English names, 60 is C4 (scientific pitch notation). */
+export const DEFAULT_NAMING: Naming = { names: 'english', middleC: 4 };
+
+let naming = DEFAULT_NAMING;
+
+/** Chooses how notes are called in this thread: once, before anything is named, for words that were made stay as they are. */
+export const chooseNaming = (chosen: Naming): void => {
+  naming = chosen;
+};
+
+/** How notes are called in this thread. */
+export const chosenNaming = (): Naming => naming;
+
+/** The twelve pitch classes by name, from C. */
+export const pitchClassNames = (): readonly string[] => NOTE_NAMES[naming.names];
+
+/** A pitch in words; 60 is C4, or as it was chosen. */
 export const pitchName = (pitch: number): string =>
-  `${pitchClassNames[((pitch % 12) + 12) % 12]}${Math.floor(pitch / 12) - 1}`;
+  `${pitchClassNames()[((pitch % 12) + 12) % 12]}${Math.floor(pitch / 12) - 5 + naming.middleC}`;
 
 /** What a note is called in its part: its sound where it is percussion, else its pitch. */
 export const noteName = (pitch: number, { instrument, percussion }: NamedIn): string =>
@@ -18,7 +44,7 @@ export const noteName = (pitch: number, { instrument, percussion }: NamedIn): st
 /** The same with its article: "a C4", "an F♯2", "an Open hi-hat". */
 export const aNote = (pitch: number, context: NamedIn): string => {
   const name = noteName(pitch, context);
-  const vowel = isUnpitched(context.instrument) ? /^[AEIO]/.test(name) : /^[AEF]/.test(name);
+  const vowel = (isUnpitched(context.instrument) ? /^[AEIO]/ : /^([AEH]|F(?!a))/).test(name);
   return `${vowel ? 'an' : 'a'} ${name}`;
 };
 

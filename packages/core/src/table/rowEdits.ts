@@ -1,19 +1,19 @@
-/** Cells of the table edited in place, one row or many; rows deleted and doubled. Each is one Edit, whatever the rows are. */
+/** Cells of the table edited in place, one row or many; rows added, deleted and doubled. Each is one Edit, whatever the rows are. */
 import { mapEdit } from '../edits/mapEdits.js';
 import { changeField, type NoteField, placeTyped, readFieldEntry } from '../edits/noteFields.js';
 import { moveMarker, putMarker, removeKey, removeMarker, removeMeter } from '../edits/placeEdits.js';
 import { changePoints } from '../lanes/laneEdits.js';
 import { readValueEntry } from '../lanes/valueEntry.js';
-import { type Arrangement, compareEvents, compareNotes, type PartEvent } from '../model/arrangement.js';
+import { type Arrangement, compareEvents, compareNotes, type Part, type PartEvent } from '../model/arrangement.js';
 import { applyEdit, type Edit, eventsChange, notesChange } from '../model/edit.js';
 import { LONGEST_TEXT } from '../model/limits.js';
 import { failure, type Result, success } from '../model/result.js';
 import { NOTHING, type Selection, selectionOf, unionOf } from '../model/selection.js';
-import { createMeterMap } from '../time/meterMap.js';
+import { createMeterMap, DEFAULT_METER } from '../time/meterMap.js';
 import { lengthInTicks } from '../time/noteLengths.js';
-import { createTempoMap } from '../time/tempoMap.js';
+import { createTempoMap, DEFAULT_MICROSECONDS_PER_QUARTER } from '../time/tempoMap.js';
 import { ticks } from '../time/units.js';
-import { eventsOfRows, type TableRow } from './rows.js';
+import { eventsOfRows, ROW_KIND_NAMES, type RowKind, type TableRow } from './rows.js';
 
 /** The columns whose cells can be edited. */
 export type TableColumn = 'place' | 'what' | 'value' | 'length' | 'channel';
@@ -248,4 +248,116 @@ export const doubleRows = (arrangement: Arrangement, rows: readonly TableRow[]):
   return changes.length === 0
     ? null
     : { label: `Double ${rows.length === 1 ? 'a row' : `${rows.length} rows`}`, changes };
+};
+
+/** Kinds of which a row can be added. */
+export const ADDED_KINDS = [
+  'note',
+  'controller',
+  'pitchBend',
+  'channelPressure',
+  'program',
+  'text',
+  'tempo',
+  'meter',
+  'key',
+  'marker',
+] as const satisfies readonly RowKind[];
+/** One of them. */
+export type AddedKind = (typeof ADDED_KINDS)[number];
+
+/** What a new message says, to be changed from there. */
+const NEW_EVENTS = {
+  controller: { kind: 'controller', controller: 11, value: 100 },
+  pitchBend: { kind: 'pitchBend', value: 8192 },
+  channelPressure: { kind: 'channelPressure', value: 0 },
+  program: { kind: 'program', program: 0 },
+} as const;
+
+/**
+ * Adds a row at a tick, with the plainest thing it can say: a quarter C4, what the piece has there already, "Marker". Notes and
+ * messages go to the part; meters and keys to the start of their bar. Fails where one of its kind stands there already.
+ */
+export const addRow = (
+  arrangement: Arrangement,
+  kind: AddedKind,
+  tick: number,
+  part: Part | undefined,
+): Result<Edit> => {
+  const at = ticks(Math.max(0, Math.round(tick)));
+  const label = `Add a row: ${ROW_KIND_NAMES[kind]}`;
+  const bar = ticks(Math.round(createMeterMap(arrangement.meters, arrangement.ppq).barAt(at).start));
+  const there = (what: string) => failure('thereAlready', `There is a ${what} at this place: change it instead.`);
+  const inMap = <Item extends { readonly tick: number }>(
+    field: 'tempos' | 'meters' | 'keys',
+    items: readonly Item[],
+    item: Item,
+  ): Result<Edit> =>
+    items.some((own) => own.tick === item.tick)
+      ? there(ROW_KIND_NAMES[kind])
+      : success({
+          label,
+          changes: [
+            {
+              kind: 'arrangementFields',
+              before: { [field]: items },
+              after: { [field]: [...items, item].sort((a, b) => a.tick - b.tick) },
+            },
+          ],
+        });
+  switch (kind) {
+    case 'tempo': {
+      const before = arrangement.tempos.findLast((own) => own.tick <= at);
+      if (before?.ramp) return failure('onRamp', 'The tempo is on its way here: add the point in the tempo lane.');
+      const microsecondsPerQuarter = before?.microsecondsPerQuarter ?? DEFAULT_MICROSECONDS_PER_QUARTER;
+      return inMap('tempos', arrangement.tempos, { tick: at, microsecondsPerQuarter });
+    }
+    case 'meter': {
+      const before = arrangement.meters.findLast((own) => own.tick <= bar) ?? { tick: bar, ...DEFAULT_METER };
+      const { pickup: _, ...meter } = before;
+      return inMap('meters', arrangement.meters, { ...meter, tick: bar });
+    }
+    case 'key': {
+      const before = arrangement.keys.findLast((own) => own.tick <= bar);
+      return inMap('keys', arrangement.keys, { fifths: 0, minor: false, ...before, tick: bar });
+    }
+    case 'marker':
+      return arrangement.markers.some((own) => own.tick === at)
+        ? there('marker')
+        : putMarker(arrangement, at, 'Marker');
+    default:
+  }
+  if (!part) return failure('noPart', 'There is no part to add it to.');
+  const change =
+    kind === 'note'
+      ? notesChange(
+          part.id,
+          part.notes,
+          [
+            ...part.notes,
+            {
+              id: arrangement.nextNoteId,
+              pitch: 60,
+              onset: at,
+              duration: ticks(arrangement.ppq),
+              velocity: 80,
+              channel: part.channel,
+            },
+          ].sort(compareNotes),
+        )
+      : eventsChange(
+          part.id,
+          part.events,
+          [
+            ...part.events,
+            {
+              id: arrangement.nextEventId,
+              tick: at,
+              ...(kind === 'text'
+                ? ({ kind: 'text', metaType: 1, text: 'Text' } as const)
+                : { ...NEW_EVENTS[kind], channel: part.channel }),
+            },
+          ].sort(compareEvents),
+        );
+  return change ? success({ label, changes: [change] }) : failure('nothing', 'Nothing was added.');
 };

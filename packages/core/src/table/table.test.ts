@@ -8,7 +8,7 @@ import { selectionOf } from '../model/selection.js';
 import { arrangementWith, note, partWith } from '../testing/kit.js';
 import { createMeterMap, placeInNumbers } from '../time/meterMap.js';
 import { ticks } from '../time/units.js';
-import { deleteRows, doubleRows, editCells, notesOfRows, type TableColumn } from './rowEdits.js';
+import { ADDED_KINDS, addRow, deleteRows, doubleRows, editCells, notesOfRows, type TableColumn } from './rowEdits.js';
 import { rowInWords, rowSearch, rowValue, rowWhat, tableRows } from './rows.js';
 
 const event = (id: number, tick: number, more: object): PartEvent =>
@@ -175,6 +175,22 @@ describe('whole rows', () => {
     const ids = after.parts[0]?.events.map(({ id }) => id) ?? [];
     expect(new Set(ids).size).toBe(5);
     expect(doubleRows(base, [row('t0')])).toBeNull();
+  });
+  it.each(ADDED_KINDS)('a %s can be added, once at one place where the piece has one of them', (kind) => {
+    const part = base.parts[0];
+    const first = addRow(base, kind, 4000, part);
+    if (!first.ok) throw new Error(first.problem.message);
+    const after = done(first.value);
+    const ofKind = (arrangement: Arrangement) => tableRows(arrangement, { kinds: new Set([kind]) });
+    expect(ofKind(after).length).toBe(ofKind(base).length + 1);
+    // Meter and key stand where their bar begins.
+    const at = kind === 'meter' || kind === 'key' ? createMeterMap(base.meters, base.ppq).barAt(4000).start : 4000;
+    expect(ofKind(after).some(({ tick }) => tick === at)).toBe(true);
+    const again = addRow(after, kind, 4000, after.parts[0]);
+    expect(again.ok).toBe(!['tempo', 'meter', 'key', 'marker'].includes(kind));
+    expect(addRow({ ...base, parts: [] }, kind, 4000, undefined).ok).toBe(
+      ['tempo', 'meter', 'key', 'marker'].includes(kind),
+    );
   });
 });
 

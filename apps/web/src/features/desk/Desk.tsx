@@ -208,7 +208,11 @@ const OpenDesk = () => {
   }, [store]);
 
   return (
-    <div {...getRootProps({ role: undefined, tabIndex: undefined })} className="flex h-full flex-col">
+    <div
+      {...getRootProps({ role: undefined, tabIndex: undefined })}
+      // Seen twice as large the Desk is looked at piece by piece, with nothing cut.
+      className="flex h-full flex-col max-[900px]:min-h-[40rem] max-[900px]:min-w-[64rem]"
+    >
       <CommandKeys context={context} />
       <header className="border-b border-strong px-3 py-1.5">
         <input {...getInputProps({ 'aria-label': 'Add parts from MIDI files' })} />
@@ -396,7 +400,7 @@ const SidePanels = ({ context }: { context: CommandContext }) => {
           className="flex min-h-0 flex-1 flex-col"
         >
           <div className="flex items-center border-b border-strong">
-            <Tabs.List aria-label="Panels" className="flex min-w-0 flex-1">
+            <Tabs.List aria-label="Panels" className="flex min-w-0 flex-1 pointer-coarse:flex-wrap">
               {PANELS.map(([value, name]) => (
                 <Tabs.Trigger
                   key={value}

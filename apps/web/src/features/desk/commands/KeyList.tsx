@@ -13,7 +13,8 @@ import { hint, spoken } from '../speak.js';
 import { useStepCounts } from '../steps/useStepCounts.js';
 import { type CommandContext, carryOut } from './command.js';
 import { type CommandId, LISTS, type ListId } from './keyTable.js';
-import { inList } from './ownKeys.js';
+import { inList, keyOf } from './ownKeys.js';
+import { type OwnRow, ownList } from './ownList.js';
 import { COMMANDS } from './registry.js';
 
 /** The list that is open; null for none. */
@@ -25,6 +26,14 @@ const close = () => openList.set(null);
 const sentenceOfKey = (letter: string): Sentence | undefined =>
   (savedSentences.get() ?? []).find(({ key }) => key === letter);
 
+/** Does all that a row of one's own stands for; what does not apply just then says so, and the rest is done. */
+const doRow = (row: OwnRow, context: CommandContext): void => {
+  for (const id of row.commands) {
+    const command = COMMANDS.find((candidate) => candidate.id === id);
+    if (command) carryOut(command, context);
+  }
+};
+
 /** Carries out what a letter of a list stands for; false where it stands for nothing there. */
 const choose = (list: ListId, letter: string, settings: boolean, context: CommandContext): boolean => {
   const id = inList(list).find(([own]) => own === letter)?.[1];
@@ -33,6 +42,13 @@ const choose = (list: ListId, letter: string, settings: boolean, context: Comman
   if (sentence) {
     close();
     void context.dispatch(doSentence(sentence));
+    return true;
+  }
+  const row = list === 'own' && !command ? ownList.get().find((own) => own.letter === letter) : undefined;
+  if (row) {
+    close();
+    spoken.set(row.name);
+    doRow(row, context);
     return true;
   }
   if (!command) return false;
@@ -54,6 +70,8 @@ const OpenList = ({ list, context }: { list: ListId; context: CommandContext }) 
   const items = useMemo(() => inList(list), [list]);
   const saved = useValue(savedSentences);
   const keyed = list === 'sentences' ? (saved ?? []).filter(({ key }) => key !== undefined) : [];
+  const own = useValue(ownList);
+  const rows = list === 'own' ? own : [];
   useEffect(() => {
     if (list === 'sentences' && savedSentences.get() === null) loadSentences().catch(() => undefined);
   }, [list]);
@@ -64,11 +82,12 @@ const OpenList = ({ list, context }: { list: ListId; context: CommandContext }) 
   useEffect(() => {
     const before = document.activeElement;
     menu.current?.focus({ preventScroll: true });
-    spoken.set(`${name}: ${items.length} commands.`);
+    const count = items.length + rows.length;
+    spoken.set(`${name}: ${count} commands.`);
     return () => {
       if (before instanceof HTMLElement) before.focus({ preventScroll: true });
     };
-  }, [name, items.length]);
+  }, [name, items.length, rows.length]);
 
   // Before the Desk's own keys: while the list is open a letter means what the list says.
   useEffect(() => {
@@ -143,23 +162,35 @@ const OpenList = ({ list, context }: { list: ListId; context: CommandContext }) 
       </p>
       <div role="none" className={`grid gap-x-3 ${items.length > 6 ? 'grid-cols-2' : ''}`}>
         {items.map(([letter, id]) => line(letter, id))}
-        {keyed.map((sentence) => (
+        {[
+          ...keyed.map((sentence) => ({
+            letter: sentence.key ?? '',
+            title: sentence.lines.map(lineInWords).join(' '),
+            words: sentence.name,
+          })),
+          ...rows.map((row) => ({ letter: row.letter, title: undefined, words: row.name })),
+        ].map(({ letter, title, words }) => (
           <button
-            key={sentence.name}
+            key={words}
             type="button"
             role="menuitem"
             tabIndex={-1}
-            aria-keyshortcuts={sentence.key}
-            title={sentence.lines.map(lineInWords).join(' ')}
+            aria-keyshortcuts={letter}
+            title={title}
             className="flex min-w-0 items-baseline gap-2 px-2 py-0.5 text-left hover:bg-selected focus:bg-selected"
-            onClick={() => choose(list, sentence.key ?? '', false, context)}
+            onClick={() => choose(list, letter, false, context)}
           >
             <kbd className="w-5 shrink-0 border border-strong bg-shade text-center font-sans text-sm font-semibold">
-              {sentence.key?.toUpperCase()}
+              {letter.toUpperCase()}
             </kbd>
-            <span className="min-w-0 flex-1 truncate">{sentence.name}</span>
+            <span className="min-w-0 flex-1 truncate">{words}</span>
           </button>
         ))}
+        {list === 'own' && rows.length === 0 && (
+          <p className="max-w-80 px-2 py-1 text-soft">
+            Nothing is on it yet. {keyOf('keys')} opens Keys, where you put commands on it.
+          </p>
+        )}
       </div>
     </div>
   );

@@ -1,5 +1,5 @@
 /** Keys of one's own: a command is sought, its next key pressed; whoever had that key is named before it goes without. */
-import { Undo2 } from 'lucide-react';
+import { Plus, Undo2 } from 'lucide-react';
 import { type KeyboardEvent, useState } from 'react';
 import { toast } from 'sonner';
 import { useAppDispatch } from '../../../app/store.js';
@@ -12,6 +12,7 @@ import { spoken } from '../speak.js';
 import { SettingsPanel } from '../steps/SettingsPanel.js';
 import { rankOf } from './CommandList.js';
 import { type CommandId, keyName } from './keyTable.js';
+import { OwnListEditor } from './OwnListEditor.js';
 import {
   commandOfKey,
   keyProblem,
@@ -24,6 +25,8 @@ import {
   withKey,
   withReadyKeys,
 } from './ownKeys.js';
+import { MOST_IN_ROW, type OwnRow, ownList } from './ownList.js';
+import { PrintedKeys } from './PrintedKeys.js';
 import { COMMANDS } from './registry.js';
 
 const nameOf = (id: CommandId): string => COMMANDS.find((command) => command.id === id)?.name ?? id;
@@ -43,6 +46,8 @@ export const KeysPanel = () => {
   const own = useValue(ownKeys);
   const [typed, setTyped] = useState('');
   const [giving, setGiving] = useState<Giving | null>(null);
+  const [making, setMaking] = useState<OwnRow | null>(null);
+  const [printing, setPrinting] = useState(false);
   const listed = COMMANDS.filter(({ id, name }) => {
     if (typed.trim() !== '') return rankOf(name, typed) > 0 || keysIn(own, id).map(keyName).includes(typed.trim());
     return own[id] !== undefined;
@@ -107,6 +112,16 @@ export const KeysPanel = () => {
           {listed.map(({ id, name }) => (
             <li key={id} className="flex flex-wrap items-center gap-2 border-b border-rule py-1">
               <span className="min-w-0 flex-1">{name}</span>
+              {making && making.commands.length < MOST_IN_ROW && (
+                <Button
+                  className="!min-h-7 !px-1.5"
+                  aria-label={`Add ${name} to the row`}
+                  title="Add it to the row that is being made"
+                  onClick={() => setMaking({ ...making, commands: [...making.commands, id] })}
+                >
+                  <Plus size={14} aria-hidden />
+                </Button>
+              )}
               {giving?.id === id ? (
                 <Asking
                   giving={giving}
@@ -140,6 +155,8 @@ export const KeysPanel = () => {
             </li>
           ))}
         </ul>
+        <OwnListEditor making={making} onMaking={setMaking} />
+        {printing && <PrintedKeys onPrinted={() => setPrinting(false)} />}
         <div className="flex flex-wrap gap-1">
           <FileButtons
             label="Keys file"
@@ -147,13 +164,18 @@ export const KeysPanel = () => {
             takes="Take your keys away as a file"
             onOpened={(text) => {
               const read = keysFromFile(text);
-              if (read.ok) ownKeys.set(read.keys);
-              else toast.error(read.message);
+              if (read.ok) {
+                ownKeys.set(read.keys);
+                ownList.set(read.rows);
+              } else toast.error(read.message);
             }}
-            file={() => ({ name: 'crisp-fold-keys.json', text: keysToFile(own) })}
+            file={() => ({ name: 'crisp-fold-keys.json', text: keysToFile(own, ownList.get()) })}
           />
           <Button look="quiet" disabled={changed === 0} onClick={() => ownKeys.set({})}>
             All ready keys again
+          </Button>
+          <Button look="quiet" onClick={() => setPrinting(true)}>
+            Print all keys
           </Button>
         </div>
       </div>

@@ -1,6 +1,6 @@
 /** The key plan as a page of Markdown, made from the tables, so that it cannot say anything else than they do. */
 import { KEYS, keyName, LISTS, type ListId } from './keyTable.js';
-import { inList, singleKeys } from './ownKeys.js';
+import { inList, keyOf, singleKeys } from './ownKeys.js';
 import { COMMANDS } from './registry.js';
 
 const nameOf = (id: string): string => COMMANDS.find((command) => command.id === id)?.name ?? id;
@@ -12,6 +12,8 @@ export const keyGuide = (): string => {
   );
   const lists = (Object.keys(LISTS) as ListId[]).map((list) => {
     const { key, name } = LISTS[list];
+    if (list === 'own')
+      return `### ${key.toUpperCase()}: ${name}\n\nWhat you put on it in Keys (${keyOf('keys')}): one command or several under a letter.`;
     const lines = inList(list).map(
       ([letter, id]) => `| ${key.toUpperCase()}, ${letter.toUpperCase()} | ${nameOf(id)} |`,
     );

@@ -19,6 +19,7 @@ export const LISTS = {
   sentences: { key: '6', name: 'Sentences' },
   correcting: { key: '7', name: 'Correct the page' },
   lanes: { key: '8', name: 'Lanes and tempo' },
+  own: { key: '9', name: 'Your own' },
 } as const;
 
 /** The name of a list. */

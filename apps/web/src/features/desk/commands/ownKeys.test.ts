@@ -11,6 +11,7 @@ import {
   withKey,
   withReadyKeys,
 } from './ownKeys.js';
+import type { OwnRow } from './ownList.js';
 
 const press = (key: string, code: string, held: Partial<Pressed> = {}): Pressed => ({
   key,
@@ -74,7 +75,8 @@ describe('a key that is given to a command', () => {
 describe('a file of keys', () => {
   it('comes back as it was taken away', () => {
     const own = withKey(withKey({}, 'undo', 'x'), 'closeGaps', 'shift+g');
-    expect(keysFromFile(keysToFile(own))).toEqual({ ok: true, keys: own });
+    const rows: readonly OwnRow[] = [{ letter: 'a', name: 'Start anew', commands: ['start', 'metronome'] }];
+    expect(keysFromFile(keysToFile(own, rows))).toEqual({ ok: true, keys: own, rows });
   });
 
   it('is refused in words where it is none; what it says of unknown commands or keys is left out', () => {
@@ -86,7 +88,18 @@ describe('a file of keys', () => {
       '{"format":"crisp-fold-keys","version":1}',
     ])
       expect(keysFromFile(text)).toMatchObject({ ok: false, message: expect.stringMatching(/\w+ \w+/) });
-    const odd = keysToFile({ undo: ['tab', 'x'], redo: ['x', 7], fly: ['y'] } as never);
-    expect(keysFromFile(odd)).toEqual({ ok: true, keys: { undo: ['x'], redo: [] } });
+    const bad = [
+      { letter: 'a', name: 'Fly', commands: ['fly'] },
+      { letter: 'ab', name: 'Two', commands: ['undo'] },
+      { letter: 'c', name: '', commands: ['undo'] },
+      { letter: 'd', name: 'None', commands: [] },
+      7,
+    ];
+    const good = { letter: 'e', name: 'Undo', commands: ['undo'] };
+    const odd = keysToFile(
+      { undo: ['tab', 'x'], redo: ['x', 7], fly: ['y'] } as never,
+      [...bad, good, { ...good, name: 'Its letter again' }] as never,
+    );
+    expect(keysFromFile(odd)).toEqual({ ok: true, keys: { undo: ['x'], redo: [] }, rows: [good] });
   });
 });

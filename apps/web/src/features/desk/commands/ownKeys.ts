@@ -2,6 +2,7 @@
 import { ownFileText, readOwnFile } from '@crispfold/contract';
 import { createValueStore } from '../../../ui/valueStore.js';
 import { type CommandId, KEYS, keyName, LISTS, type ListId } from './keyTable.js';
+import { type OwnRow, tidyRows } from './ownList.js';
 
 /** For each command that has keys of its own: all of them, none where it was left without. */
 export type OwnKeys = { readonly [id in CommandId]?: readonly string[] };
@@ -124,19 +125,22 @@ const tidy = (value: unknown): OwnKeys => {
   return own;
 };
 
-/** The text of a file with a person's own keys. */
-export const keysToFile = (own: OwnKeys): string => ownFileText(FILE, { version: FILE.version, keys: own });
+/** The text of a file with a person's own keys and the list of one's own. */
+export const keysToFile = (own: OwnKeys, rows: readonly OwnRow[]): string =>
+  ownFileText(FILE, { version: FILE.version, keys: own, rows });
 
 /** The keys in a file; a message that a person understands where it is none. */
 export const keysFromFile = (
   text: string,
-): { readonly ok: true; readonly keys: OwnKeys } | { readonly ok: false; readonly message: string } => {
+):
+  | { readonly ok: true; readonly keys: OwnKeys; readonly rows: readonly OwnRow[] }
+  | { readonly ok: false; readonly message: string } => {
   const read = readOwnFile(text, FILE);
   if (!read.ok) return read;
-  const { keys } = read.content;
+  const { keys, rows } = read.content;
   if (typeof keys !== 'object' || keys === null)
     return { ok: false, message: `${FILE.denial}: there are no keys in it.` };
-  return { ok: true, keys: tidy(keys) };
+  return { ok: true, keys: tidy(keys), rows: tidyRows(rows) };
 };
 
 const atFirst = (): OwnKeys => {

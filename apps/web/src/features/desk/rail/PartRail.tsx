@@ -166,7 +166,7 @@ const PartLine = memo(({ part, look, number, findings, onMove, low }: PartLinePr
       </button>
       {front && <InstrumentChoice part={part} />}
       <div
-        className={`flex items-center gap-0.5 ${quiet ? 'shrink-0 pr-1' : 'pb-1.5 pl-9 pr-2'}`}
+        className={`flex items-center gap-0.5 ${quiet ? 'shrink-0 pr-1' : 'pb-1.5 pl-9 pr-2 pointer-coarse:flex-wrap pointer-coarse:gap-0 pointer-coarse:pl-2'}`}
         role="group"
         aria-label={name}
       >

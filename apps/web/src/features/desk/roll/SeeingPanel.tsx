@@ -1,6 +1,7 @@
 /** How the roll is seen: what hue shows, what is brought forward, names, rows, the scale, the strip of the whole piece. */
-import { pitchClassNames, SCALE_IDS, SCALES, type ScaleId } from '@crispfold/core';
+import { chosenNaming, pitchClassNames, SCALE_IDS, SCALES, type ScaleId } from '@crispfold/core';
 import { useMemo } from 'react';
+import { storeNaming } from '../../../app/naming.js';
 import { useAppDispatch, useAppSelector } from '../../../app/store.js';
 import { deskActions, NAMES_SHOWN, ROWS_SHOWN, type Seeing } from '../deskSlice.js';
 import { SettingsPanel } from '../steps/SettingsPanel.js';
@@ -58,7 +59,7 @@ const Choice = <Value extends string>({
   </label>
 );
 
-const ROOTS = pitchClassNames.map((name, root) => [String(root), name] as const);
+const roots = () => pitchClassNames().map((name, root) => [String(root), name] as const);
 
 export const SeeingPanel = () => {
   const dispatch = useAppDispatch();
@@ -119,7 +120,7 @@ export const SeeingPanel = () => {
           <Choice
             label="Root"
             value={String(scale.root)}
-            values={ROOTS}
+            values={roots()}
             onChange={(root) => set({ scale: { ...scale, root: Number(root) } })}
           />
         )}
@@ -134,6 +135,23 @@ export const SeeingPanel = () => {
             {words}
           </label>
         ))}
+        <Choice
+          label="Called"
+          value={chosenNaming().names}
+          values={[
+            ['english', 'C, C♯, D … B♭, B'],
+            ['german', 'C, Cis, D … B, H'],
+            ['solfège', 'Do, Do♯, Re … Si♭, Si'],
+          ]}
+          onChange={(names) => storeNaming({ ...chosenNaming(), names })}
+        />
+        <Choice
+          label="60 is"
+          value={String(chosenNaming().middleC)}
+          values={(['3', '4', '5'] as const).map((octave) => [octave, `${pitchClassNames()[0]}${octave}, middle C`])}
+          onChange={(octave) => storeNaming({ ...chosenNaming(), middleC: Number(octave) as 3 | 4 | 5 })}
+        />
+        <p className="text-soft">Names hold for all arrangements; the Desk opens anew with them.</p>
         <p className="text-soft">The cut of a note’s left edge shows its part, whatever hue shows.</p>
       </div>
     </SettingsPanel>

@@ -105,6 +105,11 @@ const READ_ONLY_HINT =
 /** Fingers nearer than this do not zoom in that direction, in pixels. */
 const LEAST_SPREAD = 40;
 
+/** A finger that stays so long opens the menu (milliseconds): a little before the menu itself comes. */
+const LONG_PRESS = 600;
+/** …unless it moved so far (pixels). */
+const STILL = 10;
+
 /** The scene as the state has it. */
 const sceneOf = (state: RootState, parts: readonly RollPart[]): Scene => {
   const { desk, roll } = state;
@@ -187,6 +192,7 @@ export const useRollPointer = (element: RefObject<HTMLDivElement | null>, rollPa
   const wishes = useRef(NO_WISHES);
   const last = useRef({ x: 0, y: 0, shiftKey: false, ctrlKey: false, metaKey: false, altKey: false });
   const touches = useRef(new Map<number, { x: number; y: number }>());
+  const longPress = useRef<ReturnType<typeof setTimeout> | undefined>(undefined);
   const parts = useRef(rollParts);
   parts.current = rollParts;
 
@@ -234,8 +240,16 @@ export const useRollPointer = (element: RefObject<HTMLDivElement | null>, rollPa
     element.current?.setPointerCapture(event.pointerId);
     element.current?.focus({ preventScroll: true });
     touches.current.set(event.pointerId, { x, y });
+    clearTimeout(longPress.current);
     if (touches.current.size > 1) handle({ type: 'cancel' });
     else handle({ type: 'press', x, y, adding: event.shiftKey || store.getState().desk.adding });
+    if (event.pointerType === 'mouse' || touches.current.size > 1) return;
+    longPress.current = setTimeout(() => {
+      const now = touches.current.get(event.pointerId);
+      if (!now || touches.current.size > 1 || Math.hypot(now.x - x, now.y - y) > STILL) return;
+      handle({ type: 'cancel' });
+      handle({ type: 'menu', x, y });
+    }, LONG_PRESS);
   };
 
   const pinch = (event: PointerEvent<HTMLDivElement>) => {
@@ -261,6 +275,7 @@ export const useRollPointer = (element: RefObject<HTMLDivElement | null>, rollPa
       return;
     }
     const { x, y } = place(event);
+    if (touches.current.has(event.pointerId)) touches.current.set(event.pointerId, { x, y });
     if (pointer.current.kind === 'pressed') {
       last.current = { x, y, ...held(event) };
       handle({ type: 'move', x, y, wishes: wishesNow() });
@@ -280,6 +295,7 @@ export const useRollPointer = (element: RefObject<HTMLDivElement | null>, rollPa
   };
 
   const onPointerUp = (event: PointerEvent<HTMLDivElement>) => {
+    clearTimeout(longPress.current);
     touches.current.delete(event.pointerId);
     last.current = { ...place(event), ...held(event) };
     handle({ type: 'release', ...place(event), wishes: wishesNow() });
@@ -290,6 +306,7 @@ export const useRollPointer = (element: RefObject<HTMLDivElement | null>, rollPa
   };
 
   const onPointerCancel = (event: PointerEvent<HTMLDivElement>) => {
+    clearTimeout(longPress.current);
     touches.current.delete(event.pointerId);
     handle({ type: 'cancel' });
   };

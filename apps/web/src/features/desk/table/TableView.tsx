@@ -1,5 +1,8 @@
 /** Everything as rows: narrowed, sorted, edited in place, by keyboard alone too. The selection is the roll's. */
 import {
+  ADDED_KINDS,
+  type AddedKind,
+  addRow,
   createMeterMap,
   deleteRows,
   doubleRows,
@@ -38,7 +41,7 @@ import { deskActions } from '../deskSlice.js';
 import { allFindings, notDismissed } from '../findings/findingList.js';
 import { selectMeterMap, selectTempoMap } from '../maps.js';
 import { commit } from '../saving.js';
-import { selectArrangement } from '../selectors.js';
+import { selectArrangement, selectFrontPart } from '../selectors.js';
 import { spoken } from '../speak.js';
 
 const ROW_HEIGHT = 28;
@@ -142,6 +145,24 @@ const useRows = (narrowed: Narrowed): readonly TableRow[] => {
   }, [arrangement, kind, partId, bars, words, only]);
 };
 
+/** What checks noticed of notes, by part and note, in words: "Doubles", "Early starts". */
+const useNoticed = (): ReadonlyMap<PartId, ReadonlyMap<NoteId, string>> => {
+  const { parts } = useAppSelector(selectArrangement);
+  const findings = useValue(allFindings);
+  return useMemo(() => {
+    const noticed = new Map<PartId, Map<NoteId, string>>();
+    for (const finding of notDismissed(findings, parts)) {
+      const own = noticed.get(finding.partId) ?? new Map<NoteId, string>();
+      noticed.set(finding.partId, own);
+      for (const id of finding.noteIds) {
+        const before = own.get(id);
+        own.set(id, before ? `${before}; ${finding.reason}` : finding.reason);
+      }
+    }
+    return noticed;
+  }, [findings, parts]);
+};
+
 /** In ticks, and the value where it is one. */
 const lengthText = (ticks: number, ppq: number): string => {
   const words = lengthInWords(ticks, ppq);
@@ -233,7 +254,12 @@ export const TableView = ({ onClose }: { onClose: () => void }) => {
       spoken.set(made.problem.message);
     }
   };
-  const say = (row: TableRow | undefined) => row && spoken.set(rowInWords(row, meterMap, arrangement.ppq));
+  const noticed = useNoticed();
+  const inWords = (row: TableRow): string => {
+    const found = row.kind === 'note' ? noticed.get(row.part.id)?.get(row.note.id) : undefined;
+    return `${rowInWords(row, meterMap, arrangement.ppq)}${found ? `. ${found}` : ''}`;
+  };
+  const say = (row: TableRow | undefined) => row && spoken.set(inWords(row));
   const goTo = (row: number, to = at.column) => {
     const next = {
       row: Math.max(0, Math.min(shown.length - 1, row)),
@@ -263,6 +289,15 @@ export const TableView = ({ onClose }: { onClose: () => void }) => {
     const made = make(arrangement, list.length > 0 ? list : here ? [here] : []);
     if (made) carryOut({ ok: true, value: made });
     else spoken.set('Nothing here can be.');
+  };
+
+  const front = useAppSelector(selectFrontPart);
+  const add = (kind: AddedKind) => {
+    const part = here && 'part' in here ? here.part : front;
+    const made = addRow(arrangement, kind, here?.tick ?? 0, part);
+    carryOut(made);
+    if (made.ok) setNarrowed((now) => ({ ...ALL, bars: now.bars }));
+    scroller.current?.focus();
   };
 
   const onKeyDown = (event: KeyboardEvent) => {
@@ -325,6 +360,20 @@ export const TableView = ({ onClose }: { onClose: () => void }) => {
           {counted(count, 'row')}
         </span>
         <span className="ml-auto flex gap-1">
+          <select
+            aria-label="Add a row at this place"
+            title="A row where the chosen cell stands, in its part"
+            className={BOX}
+            value=""
+            onChange={({ target }) => add(target.value as AddedKind)}
+          >
+            <option value="">Add…</option>
+            {ADDED_KINDS.map((kind) => (
+              <option key={kind} value={kind}>
+                {ROW_KIND_NAMES[kind]}
+              </option>
+            ))}
+          </select>
           <Button
             hint="Ctrl+D"
             title="A second of each chosen note or message beside it"
@@ -388,7 +437,7 @@ export const TableView = ({ onClose }: { onClose: () => void }) => {
                 tabIndex={-1}
                 aria-rowindex={index + 2}
                 aria-selected={picked}
-                aria-label={rowInWords(row, meterMap, arrangement.ppq)}
+                aria-label={inWords(row)}
                 className={`${WIDTHS} absolute inset-x-0 items-center border-b border-rule ${picked ? 'bg-selected' : ''}`}
                 style={{ height: ROW_HEIGHT, transform: `translateY(${start}px)` }}
               >
