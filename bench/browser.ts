@@ -28,6 +28,7 @@ const browser = await chromium.launch({
   args: ['--no-sandbox', '--disable-gpu', '--disable-quic', '--disable-background-networking'],
 });
 export const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+await page.addInitScript(() => localStorage.setItem('crispfold-tour', 'seen'));
 
 export const median = (values: readonly number[]): number => middleOf(values) ?? Number.NaN;
 /** How many pictures of the page there were so far. */

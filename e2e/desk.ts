@@ -64,7 +64,8 @@ export class Server {
 }
 
 /** Tests with a server of their own, and a list of what the browser complained of. */
-export const test = base.extend<{ server: Server; troubles: string[] }>({
+export const test = base.extend<{ server: Server; troubles: string[]; firstVisit: boolean }>({
+  firstVisit: [false, { option: true }],
   // biome-ignore lint/correctness/noEmptyPattern: Playwright wants the pattern
   server: async ({}, use) => {
     const database = path.join(mkdtempSync(path.join(tmpdir(), 'crispfold-e2e-')), 'test.sqlite');
@@ -76,6 +77,11 @@ export const test = base.extend<{ server: Server; troubles: string[] }>({
     await server.start();
     await use(server);
     await server.kill();
+  },
+  // The tour of a first visit is for those who come for the first time.
+  page: async ({ page, firstVisit }, use) => {
+    if (!firstVisit) await page.addInitScript(() => localStorage.setItem('crispfold-tour', 'seen'));
+    await use(page);
   },
   troubles: async ({ page }, use) => {
     const troubles: string[] = [];

@@ -1,6 +1,6 @@
 import AxeBuilder from '@axe-core/playwright';
 import { expect } from '@playwright/test';
-import { test } from './desk.js';
+import { clean, deskReady, openDemo, pageReady, press, test } from './desk.js';
 
 test('the library is searched, put in order and tagged; several go to the bin, come back, and one goes for good', async ({
   page,
@@ -49,4 +49,49 @@ test('the library is searched, put in order and tagged; several go to the bin, c
   await expect.poll(titles).toEqual(['Étude 9', 'March', 'Saltmarsh Lanterns']);
   expect((await new AxeBuilder({ page }).analyze()).violations).toEqual([]);
   expect(troubles).toEqual([]);
+});
+
+test('the library says at a glance what is open in an arrangement, and what there is to read', async ({
+  page,
+  server,
+}) => {
+  await openDemo(page, server);
+  const told = page.waitForResponse((response) => response.url().endsWith('/glance') && response.ok());
+  await told;
+  await page.getByRole('link', { name: '← Library' }).click();
+  const row = page.getByRole('listitem').filter({ hasText: 'Saltmarsh Lanterns' });
+  await expect(row).toContainText(/\d+ findings.* · \d+(\.\d)? signs a bar to read, \d+(\.\d)? as played$/m);
+  await expect(row).not.toContainText('changed since');
+});
+
+test.describe('at the first visit', () => {
+  test.use({ firstVisit: true });
+
+  test('a tour of five steps is offered on the demo, once, and is never in the way', async ({
+    page,
+    server,
+    troubles,
+  }) => {
+    await openDemo(page, server);
+    await pageReady(page);
+    const tour = page.getByRole('region', { name: 'Tour' });
+    await expect(tour).toContainText('1 of 5');
+    // Keys and pointer work on: it only stands there.
+    await press(page, 'n');
+    await expect(tour).toContainText('All parts in one view');
+    await clean(page, { within: '[aria-label="Tour"]' });
+    for (const at of [2, 3, 4, 5]) {
+      await tour.getByRole('button', { name: 'Next' }).click();
+      await expect(tour).toContainText(`${at} of 5`);
+    }
+    await expect(page.getByRole('tab', { name: 'Findings' })).toHaveAttribute('aria-selected', 'true');
+    await tour.getByRole('button', { name: 'To work' }).click();
+    await expect(tour).toHaveCount(0);
+    await page.reload();
+    await deskReady(page);
+    await expect(tour).toHaveCount(0);
+    await press(page, 'y', 'x');
+    await expect(tour).toContainText('1 of 5');
+    expect(troubles).toEqual([]);
+  });
 });

@@ -30,6 +30,7 @@ const browser = await chromium.launch({
   args: ['--no-sandbox', '--disable-gpu', '--disable-quic', '--disable-background-networking'],
 });
 const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+await page.addInitScript(() => localStorage.setItem('crispfold-tour', 'seen'));
 const shoot = async (name) => {
   await page.waitForTimeout(900);
   await page.screenshot({ path: path.join(folder, `${name}.png`) });

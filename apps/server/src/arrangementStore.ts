@@ -1,5 +1,5 @@
 /** Keeps arrangements: snapshot and journal on disk, the few last used ones in memory. */
-import type { BinItem, KeptPointItem, LibraryItem, OpenArrangement, Saved } from '@crispfold/contract';
+import type { BinItem, Glance, KeptPointItem, LibraryItem, OpenArrangement, Saved } from '@crispfold/contract';
 import {
   type Arrangement,
   editBetween,
@@ -10,7 +10,7 @@ import {
   problemOfChange,
   STORED_FORM,
 } from '@crispfold/core';
-import { and, desc, eq, isNotNull, isNull, lt } from 'drizzle-orm';
+import { and, desc, eq, isNotNull, isNull, lt, sql } from 'drizzle-orm';
 import type { LibSQLDatabase } from 'drizzle-orm/libsql';
 import { LRUCache } from 'lru-cache';
 import PQueue from 'p-queue';
@@ -70,6 +70,9 @@ const itemOf = (row: typeof arrangements.$inferSelect): LibraryItem => ({
   id: row.id,
   changedAt: row.changedAt,
   tags: JSON.parse(row.tags) as string[],
+  glance: row.glance
+    ? { ...(JSON.parse(row.glance) as Glance), changedSince: row.glanceRevision !== row.revision }
+    : null,
   ...(JSON.parse(row.summary) as Summary),
 });
 
@@ -115,6 +118,16 @@ export class ArrangementStore {
     const changed = await this.db
       .update(arrangements)
       .set({ tags: JSON.stringify(once) })
+      .where(eq(arrangements.id, id))
+      .returning({ id: arrangements.id });
+    if (changed.length === 0) throw notFound();
+  }
+
+  /** Keeps what the Desk found when it looked the newest revision through. */
+  async glance(id: string, glance: Glance): Promise<void> {
+    const changed = await this.db
+      .update(arrangements)
+      .set({ glance: JSON.stringify(glance), glanceRevision: sql`${arrangements.revision}` })
       .where(eq(arrangements.id, id))
       .returning({ id: arrangements.id });
     if (changed.length === 0) throw notFound();

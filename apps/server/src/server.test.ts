@@ -1025,4 +1025,20 @@ describe('the bin and the tags of the library', () => {
     }
     expect((await call('/aaaaaaaaaaaa/tags', json({ tags: [] }, 'PUT'))).status).toBe(404);
   });
+
+  it('keeps what the Desk found, and says when it was changed since', async () => {
+    const id = await addDemo();
+    const glanceNow = async () => (await call('/')).body[0].glance;
+    expect(await glanceNow()).toBeNull();
+    const glance = { findings: 34, wrong: 2, reads: { before: 9.8, after: 3.1 } };
+    expect((await call(`/${id}/glance`, json(glance, 'PUT'))).status).toBe(204);
+    expect(await glanceNow()).toEqual({ ...glance, changedSince: false });
+    expect((await call(`/${id}`, json({ title: 'Otherwise' }, 'PATCH'))).status).toBeLessThan(300);
+    expect((await glanceNow()).findings).toBe(34);
+    for (const bad of [{}, { ...glance, findings: -1 }, { ...glance, reads: 4 }, { ...glance, more: 1 }]) {
+      const { status, body } = await call(`/${id}/glance`, json(bad, 'PUT'));
+      expect([status, typeof body?.error?.message]).toEqual([400, 'string']);
+    }
+    expect((await call('/aaaaaaaaaaaa/glance', json(glance, 'PUT'))).status).toBe(404);
+  });
 });

@@ -3,7 +3,7 @@ import type { LibraryItem } from '@crispfold/contract';
 import { type Arrangement, barsOfRecording, createTempoMap, lastTick } from '@crispfold/core';
 
 /** A line of the library without its address and time. */
-export type Summary = Omit<LibraryItem, 'id' | 'changedAt' | 'tags'>;
+export type Summary = Omit<LibraryItem, 'id' | 'changedAt' | 'tags' | 'glance'>;
 
 /** The line of an arrangement. */
 export const summaryOf = (arrangement: Arrangement): Summary => {

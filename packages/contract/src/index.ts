@@ -103,7 +103,30 @@ export interface LibraryItem {
   readonly changedAt: string;
   /** Words of the person's own. */
   readonly tags: readonly string[];
+  /** How it stood when the Desk last looked it through; null where it never did. */
+  readonly glance: (Glance & { readonly changedSince: boolean }) | null;
 }
+
+/** What the Desk found when it last looked an arrangement through. */
+export interface Glance {
+  /** Findings that are open, and those of them that are surely wrong. */
+  readonly findings: number;
+  readonly wrong: number;
+  /** Weighted signs a bar and part, as played on a grid of thirty-seconds and as written; null where nothing is to be read. */
+  readonly reads: { readonly before: number; readonly after: number } | null;
+}
+
+const count = yup.number().integer().min(0).max(10_000_000).required();
+const signs = yup.number().min(0).max(1_000_000).required();
+
+/** A glance, as the Desk sends it. */
+export const glanceBodySchema = yup
+  .object({
+    findings: count,
+    wrong: count,
+    reads: yup.object({ before: signs, after: signs }).noUnknown().nullable().defined().default(undefined),
+  })
+  .noUnknown();
 
 /** A line of the bin. */
 export interface BinItem extends LibraryItem {

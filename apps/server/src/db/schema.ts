@@ -19,6 +19,9 @@ export const arrangements = sqliteTable(
     changedAt: text('changed_at').notNull(),
     /** Words of the person's own by which it is found, as a JSON list. */
     tags: text('tags').notNull().default('[]'),
+    /** What the Desk found when it last looked it through, as JSON, and the revision that it saw. */
+    glance: text('glance'),
+    glanceRevision: integer('glance_revision'),
     /** Set while it lies in the bin. */
     deletedAt: text('deleted_at'),
   },

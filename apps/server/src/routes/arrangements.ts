@@ -5,6 +5,7 @@ import {
   type Created,
   type EditsPage,
   editsQuerySchema,
+  glanceBodySchema,
   type HistoryPage,
   historyPlaceSchema,
   idSchema,
@@ -118,6 +119,11 @@ export const arrangementRoutes = (
   router.put('/:id/tags', jsonBody('100kb'), async (request: Request, response: Response) => {
     const { tags } = await tagsBodySchema.validate(request.body, { strict: true });
     await store.tag(idOf(request), tags);
+    response.status(204).end();
+  });
+
+  router.put('/:id/glance', jsonBody('100kb'), async (request: Request, response: Response) => {
+    await store.glance(idOf(request), await glanceBodySchema.validate(request.body, { strict: true }));
     response.status(204).end();
   });
 

@@ -5,6 +5,7 @@ import {
   type Created,
   type EditsPage,
   type ErrorBody,
+  type Glance,
   type HistoryPage,
   type KeptPointItem,
   type LibraryItem,
@@ -129,6 +130,7 @@ export const api = {
   bin: () => request<BinItem[]>('/bin'),
   removeForGood: (id: string) => request<void>(`/bin/${id}`, { method: 'DELETE' }),
   tag: (id: string, tags: readonly string[]) => request<void>(`/${id}/tags`, asJson('PUT', { tags })),
+  glance: (id: string, glance: Glance) => request<void>(`/${id}/glance`, asJson('PUT', glance)),
   restore: (id: string) => request<void>(`/${id}/restore`, { method: 'POST' }),
   /** Pages as PDF, or several in a zip, under the name that the server gives them. */
   pages: async (id: string, body: PagesBody): Promise<{ readonly name: string; readonly content: Blob }> => {

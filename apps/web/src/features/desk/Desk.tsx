@@ -25,6 +25,7 @@ import { EditBar } from './EditBar.js';
 import { EntryBar } from './entry/EntryBar.js';
 import { ExportDialog } from './export/ExportDialog.js';
 import { FindingsPanel } from './findings/FindingsPanel.js';
+import { useGlance } from './glance.js';
 import { LanesBlock } from './lanes/LanesBlock.js';
 import { SlowDownPanel } from './lanes/SlowDownPanel.js';
 import { MorePanel } from './more/MorePanel.js';
@@ -67,6 +68,7 @@ import { RepeatPanel } from './steps/RepeatPanel.js';
 import { StepMenu } from './steps/StepMenu.js';
 import { StepPanel } from './steps/StepPanel.js';
 import { TableView } from './table/TableView.js';
+import { Tour } from './tour/Tour.js';
 import { player } from './transport/player.js';
 import { SoundsPanel } from './transport/SoundsPanel.js';
 import { TransportBar } from './transport/TransportBar.js';
@@ -123,6 +125,7 @@ export const Desk = () => {
 };
 
 const OpenDesk = () => {
+  useGlance();
   const dispatch = useAppDispatch();
   const store = useStore<RootState>();
   const navigate = useNavigate();
@@ -302,6 +305,7 @@ const OpenDesk = () => {
       <OfferBar />
       <DoubtBar context={context} />
       <Foot />
+      <Tour />
       <ExportDialog open={exporting} onOpenChange={setExporting} />
       <CommandList open={listing} onOpenChange={setListing} context={context} />
     </div>

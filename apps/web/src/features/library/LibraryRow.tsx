@@ -10,7 +10,7 @@ import { Button } from '../../ui/Button.js';
 import { download } from '../../ui/saveFile.js';
 import { clock, counted, sinceWhen } from '../../ui/words.js';
 import { loadLibrary } from './librarySlice.js';
-import { tagsTyped } from './listed.js';
+import { glanceInWords, tagsTyped } from './listed.js';
 
 export const LibraryRow = ({
   item,
@@ -98,6 +98,7 @@ export const LibraryRow = ({
           {counted(item.parts.length, 'part')}, {counted(notes, 'note')}, {counted(item.bars, 'bar')},{' '}
           {clock(item.seconds)} · changed <time dateTime={item.changedAt}>{sinceWhen(item.changedAt)}</time>
         </p>
+        {item.glance && <p className="text-sm text-soft">{glanceInWords(item.glance)}</p>}
         {tagging ? (
           <input
             aria-label={`Tags of ${item.title}, between commas`}

@@ -1,6 +1,6 @@
 import type { LibraryItem } from '@crispfold/contract';
 import { describe, expect, it } from 'vitest';
-import { shelved, tagsInUse, tagsTyped } from './listed.js';
+import { glanceInWords, shelved, tagsInUse, tagsTyped } from './listed.js';
 
 const item = (id: string, title: string, more: Partial<LibraryItem> = {}): LibraryItem => ({
   id,
@@ -10,6 +10,7 @@ const item = (id: string, title: string, more: Partial<LibraryItem> = {}): Libra
   seconds: 10,
   changedAt: '2026-01-01T00:00:00.000Z',
   tags: [],
+  glance: null,
   ...more,
 });
 const items = [
@@ -40,5 +41,17 @@ describe('the library’s list', () => {
   it('has its tags by name, and takes them typed between commas', () => {
     expect(tagsInUse(items)).toEqual(['Quartet', 'spring']);
     expect(tagsTyped(' for  school, Quartet ,, Quartet')).toEqual(['for school', 'Quartet']);
+  });
+});
+
+describe('a glance', () => {
+  it('says what is open, what there is to read, and whether it changed since', () => {
+    const reads = { before: 9.8, after: 3.1 };
+    expect(glanceInWords({ findings: 34, wrong: 2, reads, changedSince: false })).toBe(
+      '34 findings, 2 surely wrong · 3.1 signs a bar to read, 9.8 as played',
+    );
+    expect(glanceInWords({ findings: 0, wrong: 0, reads: null, changedSince: true })).toBe(
+      'no findings · changed since',
+    );
   });
 });

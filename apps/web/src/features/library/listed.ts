@@ -1,5 +1,6 @@
 /** Which arrangements of the library are listed, and in which order. */
 import type { LibraryItem } from '@crispfold/contract';
+import { counted } from '../../ui/words.js';
 
 export const LIBRARY_ORDERS = ['changed', 'title', 'longest', 'parts'] as const;
 /** One of them. */
@@ -50,3 +51,13 @@ export const tagsInUse = (items: readonly LibraryItem[]): string[] =>
 export const tagsTyped = (text: string): string[] => [
   ...new Set(text.split(',').flatMap((tag) => tag.trim().replace(/\s+/g, ' ') || [])),
 ];
+
+/** "34 findings, 2 surely wrong · 3.1 signs a bar to read, 9.8 as played". */
+export const glanceInWords = ({ findings, wrong, reads, changedSince }: NonNullable<LibraryItem['glance']>): string => {
+  const found = findings === 0 ? 'no findings' : counted(findings, 'finding');
+  return [
+    `${found}${wrong > 0 ? `, ${wrong} surely wrong` : ''}`,
+    ...(reads ? [`${reads.after} signs a bar to read, ${reads.before} as played`] : []),
+    ...(changedSince ? ['changed since'] : []),
+  ].join(' · ');
+};

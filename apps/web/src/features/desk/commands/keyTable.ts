@@ -78,6 +78,7 @@ export const KEYS = {
   morePanel: ['5'],
   theme: ['y t'],
   speaking: ['y q'],
+  tour: ['y x'],
   keys: ['y z'],
 
   nextPart: ['n'],

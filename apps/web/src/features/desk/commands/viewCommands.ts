@@ -12,6 +12,7 @@ import { boxAround, fitBox, xOfTick, zoomPitch, zoomTime } from '../roll/rollVie
 import { openScoreWindow } from '../score/scoreWindow.js';
 import { selectedOnView } from '../selectors.js';
 import { spoken, turnSpeaking } from '../speak.js';
+import { turnTour } from '../tour/Tour.js';
 import { player } from '../transport/player.js';
 import { type CommandContext, inGroup } from './command.js';
 import { recordingThere, somethingSelected } from './conditions.js';
@@ -117,6 +118,7 @@ export const VIEW_COMMANDS = [
     dispatch(deskActions.seen({ pageGrid: !getState().desk.seeing.pageGrid }));
   }),
   command('keys', 'Give commands other keys…', showTool('keys')),
+  command('tour', 'Take the tour, or end it', turnTour),
   command('speaking', 'Speak in short, or in full', turnSpeaking),
   command('followPlayhead', 'Follow the playhead, or not', ({ dispatch, getState }) => {
     const follow = !getState().desk.seeing.follow;

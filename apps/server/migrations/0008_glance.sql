@@ -1,0 +1,2 @@
+ALTER TABLE `arrangements` ADD `glance` text;--> statement-breakpoint
+ALTER TABLE `arrangements` ADD `glance_revision` integer;
