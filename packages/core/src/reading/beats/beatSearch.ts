@@ -1,0 +1,184 @@
+/**
+ * Where strikes stand in the beat, and how long beats last: the tempo is a hidden state beside the score position (Cemgil and
+ * Kappen 2003; Raphael 2002). For each strike all places in the beat and all beat lengths are weighed; the best path is kept
+ * (Viterbi over a beam).
+ */
+import type { Strike } from './strikes.js';
+
+/** A strike at its place: whole beats from the first one, and the part of a beat. */
+export interface Placed {
+  /** Index of the strike. */
+  readonly strike: number;
+  /** In beats. */
+  readonly position: number;
+  /** Length of the beat there, in seconds. */
+  readonly beat: number;
+}
+
+/** What is known before: how beats divide, and how long they may be. */
+export interface BeatsAsked {
+  /** True where beats divide in three. */
+  readonly compound: boolean;
+  /** The likeliest length of a beat, in seconds. */
+  readonly likely: number;
+}
+
+/** What places cost, in natural logarithms of likelihood. Tuned on seeds below 9000 of `demo/freeKinds.ts`. */
+interface PlaceCost {
+  readonly at: number;
+  readonly cost: number;
+  /** Places of one family go together within a beat. */
+  readonly family: 'both' | 'twos' | 'threes';
+}
+const SIMPLE: readonly PlaceCost[] = [
+  { at: 0, cost: 0, family: 'both' },
+  { at: 1 / 2, cost: 0.7, family: 'twos' },
+  { at: 1 / 4, cost: 2.1, family: 'twos' },
+  { at: 3 / 4, cost: 1.8, family: 'twos' },
+  { at: 1 / 3, cost: 2.2, family: 'threes' },
+  { at: 2 / 3, cost: 2.2, family: 'threes' },
+  { at: 1 / 8, cost: 4.5, family: 'twos' },
+  { at: 3 / 8, cost: 4.5, family: 'twos' },
+  { at: 5 / 8, cost: 4.5, family: 'twos' },
+  { at: 7 / 8, cost: 4.5, family: 'twos' },
+  { at: 1 / 6, cost: 4.5, family: 'threes' },
+  { at: 5 / 6, cost: 4.5, family: 'threes' },
+];
+const COMPOUND: readonly PlaceCost[] = [
+  { at: 0, cost: 0, family: 'both' },
+  { at: 1 / 3, cost: 0.8, family: 'threes' },
+  { at: 2 / 3, cost: 0.6, family: 'threes' },
+  { at: 1 / 6, cost: 2.4, family: 'threes' },
+  { at: 1 / 2, cost: 2.0, family: 'both' },
+  { at: 5 / 6, cost: 2.4, family: 'threes' },
+  { at: 1 / 4, cost: 4.5, family: 'twos' },
+  { at: 3 / 4, cost: 4.5, family: 'twos' },
+];
+
+/** Beat lengths that are weighed: from 30 to 216 beats a minute, each so much longer than the one before. */
+const [SHORTEST, LONGEST, STEP] = [0.278, 2, 0.02];
+const LENGTHS = Array.from(
+  { length: Math.ceil(Math.log(LONGEST / SHORTEST) / STEP) },
+  (_, index) => SHORTEST * Math.exp(STEP * index),
+);
+/** The beat changes by at most so many of these steps from one strike to the next. */
+const MOST_STEPS = 5;
+/** How far a strike is from its place, in seconds (standard deviation), alone; and where many begin together. */
+const [SPREAD, LEAST_SPREAD] = [0.022, 0.012];
+/** How much a beat differs from the one before, as a logarithm (standard deviation). */
+const TEMPO_MOVES = 0.045;
+/** How far the usual beat is from the likely one, as a logarithm (standard deviation), and how much each strike says of it. */
+const LIKELY_WIDTH = 0.32;
+const LIKELY_WEIGHT = 0.35;
+/** Two strikes at one place: they should have been one moment. */
+const SAME_PLACE = 3;
+/** Twos and threes within one beat. */
+const MIXED = 5;
+/** A strike that stands nowhere, by its weight. */
+const SKIPPED = 5;
+/** States that are followed at each strike. */
+const BEAM = 160;
+/** No place is so far off (standard deviations). */
+const FARTHEST = 3.6;
+
+interface State {
+  readonly place: number;
+  readonly length: number;
+  readonly beats: number;
+  readonly cost: number;
+  readonly strike: number;
+  readonly before: State | null;
+}
+
+/** The places of strikes, in order; those that stand nowhere are left out. Empty for fewer than four. O(strikes). */
+export const placeStrikes = (strikes: readonly Strike[], { compound, likely }: BeatsAsked): readonly Placed[] => {
+  if (strikes.length < 4) return [];
+  const places = compound ? COMPOUND : SIMPLE;
+  const prior = LENGTHS.map((length) => (LIKELY_WEIGHT * (Math.log(length / likely) / LIKELY_WIDTH) ** 2) / 2);
+  const variance = ({ count }: Strike) => Math.max(LEAST_SPREAD, SPREAD / Math.sqrt(count)) ** 2;
+  let layers: State[][] = [];
+  const first = strikes[0] as Strike;
+  const begin = (strike: number, extra: number): State[] =>
+    places.flatMap(({ cost }, place) =>
+      LENGTHS.map(
+        (_, length): State => ({
+          place,
+          length,
+          beats: 0,
+          cost: extra + cost * 1.5 + (prior[length] as number) * 2,
+          strike,
+          before: null,
+        }),
+      ),
+    );
+  layers.push(kept(begin(0, 0)));
+  for (let index = 1; index < strikes.length; index += 1) {
+    const strike = strikes[index] as Strike;
+    const best = new Map<number, State>();
+    const from: readonly (readonly [State[], number])[] = [
+      [layers[index - 1] ?? [], 0],
+      [layers[index - 2] ?? [], index > 1 ? SKIPPED * Math.min(1.5, (strikes[index - 1] as Strike).weight) : 0],
+    ];
+    for (const [states, skipped] of from)
+      for (const state of states) {
+        const earlier = strikes[state.strike] as Strike;
+        const gap = strike.at - earlier.at;
+        const spread = variance(strike) + variance(earlier);
+        const own = places[state.place] as PlaceCost;
+        const low = Math.max(0, state.length - MOST_STEPS);
+        const high = Math.min(LENGTHS.length - 1, state.length + MOST_STEPS);
+        for (let length = low; length <= high; length += 1) {
+          const beat = LENGTHS[length] as number;
+          const along = gap / beat;
+          const moved =
+            ((length - state.length) * STEP) ** 2 / (2 * TEMPO_MOVES ** 2 * Math.max(0.4, Math.min(4, along)));
+          const base = state.cost + skipped + moved + (prior[length] as number);
+          const reached = own.at + along;
+          const far = (FARTHEST * Math.sqrt(spread)) / beat;
+          for (let place = 0; place < places.length; place += 1) {
+            const { at, cost, family } = places[place] as PlaceCost;
+            const beats = Math.round(reached - at);
+            const off = reached - at - beats;
+            if (off > far || off < -far || beats < 0 || (beats === 0 && at < own.at)) continue;
+            let total = base + (off * beat) ** 2 / (2 * spread) + cost;
+            if (beats === 0 && place === state.place) total += SAME_PLACE;
+            if (beats === 0 && family !== own.family && family !== 'both' && own.family !== 'both') total += MIXED;
+            const key = length * 16 + place;
+            const known = best.get(key);
+            if (!known || total < known.cost)
+              best.set(key, { place, length, beats: state.beats + beats, cost: total, strike: index, before: state });
+          }
+        }
+      }
+    // Where nothing goes on, as after a long silence, it begins anew from the beat that was.
+    if (best.size === 0)
+      for (const state of resumed(layers[index - 1] ?? [], strikes, index)) best.set(best.size, state);
+    layers.push(kept([...best.values()]));
+  }
+  const last = layers[layers.length - 1] ?? [];
+  layers = [];
+  const path: Placed[] = [];
+  for (let state: State | null = last[0] ?? null; state; state = state.before)
+    path.push({
+      strike: state.strike,
+      position: state.beats + (places[state.place] as PlaceCost).at,
+      beat: LENGTHS[state.length] as number,
+    });
+  return first ? path.reverse() : [];
+};
+
+const kept = (states: State[]): State[] => states.sort((a, b) => a.cost - b.cost).slice(0, BEAM);
+
+const resumed = (states: readonly State[], strikes: readonly Strike[], index: number): State[] =>
+  states.slice(0, 12).map((state) => {
+    const gap = (strikes[index] as Strike).at - (strikes[state.strike] as Strike).at;
+    const beats = Math.max(1, Math.round(gap / (LENGTHS[state.length] as number)));
+    return {
+      place: 0,
+      length: state.length,
+      beats: state.beats + beats,
+      cost: state.cost + 8,
+      strike: index,
+      before: state,
+    };
+  });

@@ -1,0 +1,97 @@
+/** The beat of a take that followed no click, or another than its file says: when each beat is, and which begin bars. */
+import type { Arrangement, PartId } from '../../model/arrangement.js';
+import { beatsOfMeter, DEFAULT_METER, type Meter } from '../../time/meterMap.js';
+import { createTempoMap, DEFAULT_MICROSECONDS_PER_QUARTER } from '../../time/tempoMap.js';
+import { type Placed, placeStrikes } from './beatSearch.js';
+import { beatTimes } from './beatTimes.js';
+import { type Strike, strikesOf } from './strikes.js';
+
+/** Beats as they were found, or as a person put them right. */
+export interface FoundBeats {
+  /** Seconds from tick 0, rising. */
+  readonly times: readonly number[];
+  /** Which beat of its bar the first one is, from 0. */
+  readonly firstInBar: number;
+  /** Beats a bar. */
+  readonly perBar: number;
+  /** Length of a beat, in quarters. */
+  readonly quarters: number;
+}
+
+/** Where a file says nothing of its own, music is likeliest at so many beats a minute (common practice: andante to allegro). */
+const LIKELY = 100;
+/** …and at so many where beats divide in three. */
+const LIKELY_COMPOUND = 66;
+
+/** How beats go in the arrangement's first meter. */
+const beatOf = (meter: Meter): { readonly compound: boolean; readonly perBar: number; readonly quarters: number } => {
+  const beats = beatsOfMeter(meter, 1);
+  const compound = beats.every((beat) => beat.compound);
+  return compound || beats.every(({ length }) => length === beats[0]?.length)
+    ? { compound, perBar: beats.length, quarters: beats[0]?.length ?? 1 }
+    : // Beats of different lengths are counted in the unit that they are made of.
+      { compound: false, perBar: meter.numerator, quarters: 4 / meter.denominator };
+};
+
+/** The likeliest beat in seconds: what the file says, where it says something of its own. */
+const likelyBeat = (arrangement: Arrangement, compound: boolean, quarters: number): number => {
+  const said = arrangement.tempos[0]?.microsecondsPerQuarter ?? DEFAULT_MICROSECONDS_PER_QUARTER;
+  if (said !== DEFAULT_MICROSECONDS_PER_QUARTER) return (said / 1e6) * quarters;
+  return 60 / (compound ? LIKELY_COMPOUND : quarters < 1 ? 2 * LIKELY : LIKELY);
+};
+
+/** How much a beat of the bar is leant on, from its place: the first most, the middle somewhat (common practice). */
+const leant = (beat: number, perBar: number): number =>
+  beat === 0 ? 1 : perBar % 2 === 0 && beat === perBar / 2 ? 0.35 : 0;
+/** The piece begins where the file does: so much is said for a first bar at tick 0, where a beat falls there. */
+const AT_START = 0.25;
+/** …within so much of a beat. */
+const NEAR_START = 0.2;
+
+/** Which beat of the bar beat 0 is: strikes on the beat weigh most where bars begin. */
+const barPhase = (strikes: readonly Strike[], placed: readonly Placed[], perBar: number, start: number): number => {
+  const onBeat = placed.filter(({ position }) => position === Math.round(position));
+  const total = onBeat.reduce((sum, { strike }) => sum + (strikes[strike] as Strike).weight, 0);
+  let best = { phase: 0, score: Number.NEGATIVE_INFINITY };
+  for (let phase = 0; phase < perBar; phase += 1) {
+    const weight = onBeat.reduce(
+      (sum, { strike, position }) =>
+        sum + (strikes[strike] as Strike).weight * leant((((position + phase) % perBar) + perBar) % perBar, perBar),
+      0,
+    );
+    // Beat `start` lies at the file's own beginning.
+    const beginning = Number.isNaN(start) ? 0 : (((start + phase) % perBar) + perBar) % perBar === 0 ? AT_START : 0;
+    const score = weight / Math.max(1e-9, total) + beginning;
+    if (score > best.score) best = { phase, score };
+  }
+  return best.phase;
+};
+
+/** The beats of an arrangement's take; null where too little begins to tell. `partIds` narrows what is listened to. */
+export const findBeats = (arrangement: Arrangement, partIds?: ReadonlySet<PartId>): FoundBeats | null => {
+  const meter = arrangement.meters[0] ?? DEFAULT_METER;
+  const { compound, perBar, quarters } = beatOf(meter);
+  const strikes = strikesOf(arrangement, partIds);
+  const placed = placeStrikes(strikes, { compound, likely: likelyBeat(arrangement, compound, quarters) });
+  if (placed.length < 4) return null;
+  const last = Math.ceil((placed[placed.length - 1] as Placed).position + 1e-9);
+  if (last < 3) return null;
+  const times = beatTimes(strikes, placed, 0, last);
+  // What lies before the first beat goes at its tempo.
+  const beat = Math.max(0.05, (times[1] as number) - (times[0] as number));
+  const start = -(times[0] as number) / beat;
+  const atStart =
+    Math.abs(start - Math.round(start)) < NEAR_START && start > -2 * perBar ? Math.round(start) : Number.NaN;
+  return { times, firstInBar: barPhase(strikes, placed, perBar, atStart), perBar, quarters };
+};
+
+/** When the file's own beats are, as far as the notes go: what found beats are compared with. */
+export const beatsOfFile = (arrangement: Arrangement, quarters: number, until: number): readonly number[] => {
+  const map = createTempoMap(arrangement.tempos, arrangement.ppq);
+  const times: number[] = [];
+  for (let beat = 0; ; beat += 1) {
+    const at = map.secondsAt(beat * quarters * arrangement.ppq);
+    times.push(at);
+    if (at > until) return times;
+  }
+};

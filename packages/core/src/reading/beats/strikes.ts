@@ -1,0 +1,68 @@
+/** What beats are found by: moments at which something begins, in whatever part, with how much speaks in each. */
+import type { Arrangement, Note, PartId } from '../../model/arrangement.js';
+import { median } from '../../model/statistics.js';
+import { createTempoMap } from '../../time/tempoMap.js';
+
+/** Notes that begin together. */
+export interface Strike {
+  /** Seconds from tick 0. */
+  readonly at: number;
+  /** How many begin. */
+  readonly count: number;
+  /** How much is heard of it: long, loud and low notes weigh more; about 1 on average. */
+  readonly weight: number;
+}
+
+/** Starts nearer than this to the first of them are one moment (seconds): chords and parts that play together. */
+const TOGETHER = 0.045;
+/** What is shorter, and softer than half the usual, is a key that was brushed (seconds). */
+const BRUSHED = 0.045;
+/** A length that weighs in full (seconds). */
+const LONG = 0.8;
+
+interface Start {
+  readonly at: number;
+  readonly length: number;
+  readonly velocity: number;
+  readonly pitch: number;
+}
+
+const isBrushed = ({ length, velocity }: Start, usual: number): boolean => length < BRUSHED && velocity < usual * 0.6;
+
+/** The moments at which notes of some parts begin, in order; muted notes and brushed keys are none. */
+export const strikesOf = (arrangement: Arrangement, partIds?: ReadonlySet<PartId>): readonly Strike[] => {
+  const map = createTempoMap(arrangement.tempos, arrangement.ppq);
+  const starts = arrangement.parts
+    .filter(({ id }) => !partIds || partIds.has(id))
+    .flatMap(({ notes }) =>
+      notes.flatMap((note: Note): Start[] => {
+        if (note.muted) return [];
+        const at = map.secondsAt(note.onset);
+        const length = map.secondsAt(note.onset + note.duration) - at;
+        return [{ at, length, velocity: note.velocity, pitch: note.pitch }];
+      }),
+    )
+    .sort((a, b) => a.at - b.at);
+  const usual = median(starts.map(({ velocity }) => velocity)) ?? 64;
+  const middle = median(starts.map(({ pitch }) => pitch)) ?? 60;
+  const groups: Start[][] = [];
+  for (const start of starts) {
+    if (isBrushed(start, usual)) continue;
+    const last = groups[groups.length - 1];
+    if (last?.[0] && start.at - last[0].at < TOGETHER) last.push(start);
+    else groups.push([start]);
+  }
+  const heard = groups.map((group) => {
+    const weight = group.reduce(
+      (sum, { length, velocity, pitch }) =>
+        sum +
+        (0.3 + Math.min(1, length / LONG)) *
+          (velocity / usual) *
+          (1 + 0.01 * Math.max(-20, Math.min(20, middle - pitch))),
+      0,
+    );
+    return { at: median(group.map(({ at }) => at)) ?? 0, count: group.length, weight };
+  });
+  const mean = heard.reduce((sum, { weight }) => sum + weight, 0) / Math.max(1, heard.length);
+  return heard.map((strike) => ({ ...strike, weight: strike.weight / Math.max(1e-9, mean) }));
+};
