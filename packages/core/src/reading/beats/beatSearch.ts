@@ -19,6 +19,8 @@ export interface Placed {
 export interface BeatsAsked {
   /** True where beats divide in three. */
   readonly compound: boolean;
+  /** True where several parts play together. */
+  readonly together: boolean;
   /** The likeliest length of a beat, in seconds. */
   readonly likely: number;
 }
@@ -37,12 +39,12 @@ const SIMPLE: readonly PlaceCost[] = [
   { at: 3 / 4, cost: 1.8, family: 'twos' },
   { at: 1 / 3, cost: 2.2, family: 'threes' },
   { at: 2 / 3, cost: 2.2, family: 'threes' },
-  { at: 1 / 8, cost: 4.5, family: 'twos' },
-  { at: 3 / 8, cost: 4.5, family: 'twos' },
-  { at: 5 / 8, cost: 4.5, family: 'twos' },
-  { at: 7 / 8, cost: 4.5, family: 'twos' },
-  { at: 1 / 6, cost: 4.5, family: 'threes' },
-  { at: 5 / 6, cost: 4.5, family: 'threes' },
+  { at: 1 / 8, cost: 6.5, family: 'twos' },
+  { at: 3 / 8, cost: 6.5, family: 'twos' },
+  { at: 5 / 8, cost: 6.5, family: 'twos' },
+  { at: 7 / 8, cost: 6.5, family: 'twos' },
+  { at: 1 / 6, cost: 5.5, family: 'threes' },
+  { at: 5 / 6, cost: 5.5, family: 'threes' },
 ];
 const COMPOUND: readonly PlaceCost[] = [
   { at: 0, cost: 0, family: 'both' },
@@ -62,22 +64,30 @@ const LENGTHS = Array.from(
   (_, index) => SHORTEST * Math.exp(STEP * index),
 );
 /** The beat changes by at most so many of these steps from one strike to the next. */
-const MOST_STEPS = 5;
+const MOST_STEPS = 7;
 /** How far a strike is from its place, in seconds (standard deviation), alone; and where many begin together. */
 const [SPREAD, LEAST_SPREAD] = [0.022, 0.012];
 /** How much a beat differs from the one before, as a logarithm (standard deviation). */
-const TEMPO_MOVES = 0.045;
-/** How far the usual beat is from the likely one, as a logarithm (standard deviation), and how much each strike says of it. */
-const LIKELY_WIDTH = 0.32;
-const LIKELY_WEIGHT = 0.35;
+const TEMPO_MOVES = 0.06;
+/** A beat may be so much shorter or longer than the likely one (as a logarithm: slowing down goes farther than pressing on)… */
+const [MUCH_SHORTER, MUCH_LONGER] = [0.2, 0.45];
+/** …beyond that it is so far off (standard deviation), and each strike says so with this weight. */
+const LIKELY_WIDTH = 0.15;
+const LIKELY_WEIGHT = 0.7;
 /** Two strikes at one place: they should have been one moment. */
 const SAME_PLACE = 3;
-/** Twos and threes within one beat. */
-const MIXED = 5;
+/** Twos and threes within one beat: of one part, and of several that play together. */
+const [MIXED, MIXED_TOGETHER] = [5, 1.5];
+/** A beat on which nothing begins. */
+const EMPTY_BEAT = 0.5;
+/** A place of the family that the strike before it in the same beat had costs so much of its price. */
+const SAME_FAMILY = 0.4;
+/** Tempo moves that are farther than this cost in proportion to how far they are, not to its square (standard deviations). */
+const FAR_MOVE = 1.5;
 /** A strike that stands nowhere, by its weight. */
 const SKIPPED = 5;
 /** States that are followed at each strike. */
-const BEAM = 160;
+const BEAM = 100;
 /** No place is so far off (standard deviations). */
 const FARTHEST = 3.6;
 
@@ -91,10 +101,14 @@ interface State {
 }
 
 /** The places of strikes, in order; those that stand nowhere are left out. Empty for fewer than four. O(strikes). */
-export const placeStrikes = (strikes: readonly Strike[], { compound, likely }: BeatsAsked): readonly Placed[] => {
+export const placeStrikes = (strikes: readonly Strike[], { compound, together, likely }: BeatsAsked): readonly Placed[] => {
   if (strikes.length < 4) return [];
   const places = compound ? COMPOUND : SIMPLE;
-  const prior = LENGTHS.map((length) => (LIKELY_WEIGHT * (Math.log(length / likely) / LIKELY_WIDTH) ** 2) / 2);
+  const prior = LENGTHS.map((length) => {
+    const off = Math.log(length / likely);
+    const beyond = Math.max(0, off - MUCH_LONGER, -off - MUCH_SHORTER);
+    return (LIKELY_WEIGHT * (beyond / LIKELY_WIDTH) ** 2) / 2;
+  });
   const variance = ({ count }: Strike) => Math.max(LEAST_SPREAD, SPREAD / Math.sqrt(count)) ** 2;
   let layers: State[][] = [];
   const first = strikes[0] as Strike;
@@ -105,7 +119,7 @@ export const placeStrikes = (strikes: readonly Strike[], { compound, likely }: B
           place,
           length,
           beats: 0,
-          cost: extra + cost * 1.5 + (prior[length] as number) * 2,
+          cost: extra + cost * 3 + (prior[length] as number) * 2,
           strike,
           before: null,
         }),
@@ -115,6 +129,8 @@ export const placeStrikes = (strikes: readonly Strike[], { compound, likely }: B
   for (let index = 1; index < strikes.length; index += 1) {
     const strike = strikes[index] as Strike;
     const best = new Map<number, State>();
+    // What is leant on stands on the beat.
+    const lean = Math.max(0.6, Math.min(1.6, strike.weight));
     const from: readonly (readonly [State[], number])[] = [
       [layers[index - 1] ?? [], 0],
       [layers[index - 2] ?? [], index > 1 ? SKIPPED * Math.min(1.5, (strikes[index - 1] as Strike).weight) : 0],
@@ -140,9 +156,16 @@ export const placeStrikes = (strikes: readonly Strike[], { compound, likely }: B
             const beats = Math.round(reached - at);
             const off = reached - at - beats;
             if (off > far || off < -far || beats < 0 || (beats === 0 && at < own.at)) continue;
-            let total = base + (off * beat) ** 2 / (2 * spread) + cost;
+            const goesOn = beats === 0 && family === own.family && family !== 'both';
+            const empty = beats - (at === 0 ? 1 : 0);
+            let total =
+              base +
+              (off * beat) ** 2 / (2 * spread) +
+              (goesOn ? cost * SAME_FAMILY : cost) * lean +
+              (empty > 0 ? EMPTY_BEAT * empty : 0);
             if (beats === 0 && place === state.place) total += SAME_PLACE;
-            if (beats === 0 && family !== own.family && family !== 'both' && own.family !== 'both') total += MIXED;
+            if (beats === 0 && family !== own.family && family !== 'both' && own.family !== 'both')
+              total += together ? MIXED_TOGETHER : MIXED;
             const key = length * 16 + place;
             const known = best.get(key);
             if (!known || total < known.cost)
@@ -165,6 +188,12 @@ export const placeStrikes = (strikes: readonly Strike[], { compound, likely }: B
       beat: LENGTHS[state.length] as number,
     });
   return first ? path.reverse() : [];
+};
+
+/** Half the square, and a straight line farther out (Huber 1964). */
+const huber = (z: number): number => {
+  const far = Math.abs(z);
+  return far <= FAR_MOVE ? far ** 2 / 2 : FAR_MOVE * (far - FAR_MOVE / 2);
 };
 
 const kept = (states: State[]): State[] => states.sort((a, b) => a.cost - b.cost).slice(0, BEAM);

@@ -13,8 +13,8 @@ export interface Strike {
   readonly weight: number;
 }
 
-/** Starts nearer than this to the first of them are one moment (seconds): chords and parts that play together. */
-const TOGETHER = 0.045;
+/** Starts this near to the one before are one moment, up to so far from the first (seconds): chords, parts that play together. */
+const [TOGETHER, FARTHEST] = [0.03, 0.08];
 /** What is shorter, and softer than half the usual, is a key that was brushed (seconds). */
 const BRUSHED = 0.045;
 /** A length that weighs in full (seconds). */
@@ -49,7 +49,8 @@ export const strikesOf = (arrangement: Arrangement, partIds?: ReadonlySet<PartId
   for (const start of starts) {
     if (isBrushed(start, usual)) continue;
     const last = groups[groups.length - 1];
-    if (last?.[0] && start.at - last[0].at < TOGETHER) last.push(start);
+    const [first, before] = [last?.[0], last?.[last.length - 1]];
+    if (last && first && before && start.at - before.at < TOGETHER && start.at - first.at < FARTHEST) last.push(start);
     else groups.push([start]);
   }
   const heard = groups.map((group) => {
