@@ -78,6 +78,10 @@ const LIKELY_WEIGHT = 0.7;
 const SAME_PLACE = 3;
 /** Twos and threes within one beat: of one part, and of several that play together. */
 const [MIXED, MIXED_TOGETHER] = [5, 1.5];
+/** In the last seconds of a piece the beat may become longer by so many times as much. */
+const [AT_END, SLOWS_AT_END] = [12, 2.4];
+/** The file begins elsewhere than on a beat, while the first strike is within so many beats. */
+const [OFF_START, LONGEST_START] = [5, 6];
 /** A beat on which nothing begins. */
 const EMPTY_BEAT = 0.5;
 /** A place of the family that the strike before it in the same beat had costs so much of its price. */
@@ -101,7 +105,10 @@ interface State {
 }
 
 /** The places of strikes, in order; those that stand nowhere are left out. Empty for fewer than four. O(strikes). */
-export const placeStrikes = (strikes: readonly Strike[], { compound, together, likely }: BeatsAsked): readonly Placed[] => {
+export const placeStrikes = (
+  strikes: readonly Strike[],
+  { compound, together, likely }: BeatsAsked,
+): readonly Placed[] => {
   if (strikes.length < 4) return [];
   const places = compound ? COMPOUND : SIMPLE;
   const prior = LENGTHS.map((length) => {
@@ -112,23 +119,22 @@ export const placeStrikes = (strikes: readonly Strike[], { compound, together, l
   const variance = ({ count }: Strike) => Math.max(LEAST_SPREAD, SPREAD / Math.sqrt(count)) ** 2;
   let layers: State[][] = [];
   const first = strikes[0] as Strike;
-  const begin = (strike: number, extra: number): State[] =>
-    places.flatMap(({ cost }, place) =>
-      LENGTHS.map(
-        (_, length): State => ({
-          place,
-          length,
-          beats: 0,
-          cost: extra + cost * 3 + (prior[length] as number) * 2,
-          strike,
-          before: null,
-        }),
-      ),
-    );
-  layers.push(kept(begin(0, 0)));
+  const begin = places.flatMap(({ at, cost }, place) =>
+    LENGTHS.map((beat, length): State => {
+      const before = first.at / beat;
+      // A file mostly begins where a beat does.
+      const off = before < LONGEST_START ? Math.abs(at - before - Math.round(at - before)) * beat : beat;
+      const start = Math.min(OFF_START, (off / SPREAD) ** 2 / 4);
+      const likeliest = (prior[length] as number) * 2;
+      return { place, length, beats: 0, cost: cost * 2 + start + likeliest, strike: 0, before: null };
+    }),
+  );
+  layers.push(kept(begin));
+  const ends = (strikes[strikes.length - 1] as Strike).at;
   for (let index = 1; index < strikes.length; index += 1) {
     const strike = strikes[index] as Strike;
     const best = new Map<number, State>();
+    const slows = TEMPO_MOVES * (strike.at > ends - AT_END ? SLOWS_AT_END : 1);
     // What is leant on stands on the beat.
     const lean = Math.max(0.6, Math.min(1.6, strike.weight));
     const from: readonly (readonly [State[], number])[] = [
@@ -146,8 +152,8 @@ export const placeStrikes = (strikes: readonly Strike[], { compound, together, l
         for (let length = low; length <= high; length += 1) {
           const beat = LENGTHS[length] as number;
           const along = gap / beat;
-          const moved =
-            ((length - state.length) * STEP) ** 2 / (2 * TEMPO_MOVES ** 2 * Math.max(0.4, Math.min(4, along)));
+          const moves = (length > state.length ? slows : TEMPO_MOVES) * Math.sqrt(Math.max(0.4, Math.min(4, along)));
+          const moved = huber(((length - state.length) * STEP) / moves);
           const base = state.cost + skipped + moved + (prior[length] as number);
           const reached = own.at + along;
           const far = (FARTHEST * Math.sqrt(spread)) / beat;

@@ -72,7 +72,8 @@ export const findBeats = (arrangement: Arrangement, partIds?: ReadonlySet<PartId
   const meter = arrangement.meters[0] ?? DEFAULT_METER;
   const { compound, perBar, quarters } = beatOf(meter);
   const strikes = strikesOf(arrangement, partIds);
-  const together = arrangement.parts.filter(({ id, notes }) => notes.length > 0 && (!partIds || partIds.has(id))).length > 1;
+  const together =
+    arrangement.parts.filter(({ id, notes }) => notes.length > 0 && (!partIds || partIds.has(id))).length > 1;
   const placed = placeStrikes(strikes, { compound, together, likely: likelyBeat(arrangement, compound, quarters) });
   if (placed.length < 4) return null;
   const last = Math.ceil((placed[placed.length - 1] as Placed).position + 1e-9);
