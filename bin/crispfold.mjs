@@ -8,6 +8,8 @@ import {
   applyEdit,
   checkOf,
   EXPORT_KINDS,
+  findBeats,
+  followBeats,
   GRIDS,
   importMidi,
   LARGEST_UPLOAD,
@@ -19,13 +21,14 @@ import {
   runSentence,
   stemOf,
   summarise,
+  tempoMisfit,
   withGrid,
 } from '../packages/core/dist/index.js';
 
 const USAGE = `Usage:
   crispfold inspect FILE... [--json]
   crispfold tidy FILE... --out DIR [--grid ${GRIDS.map((grid) => grid.id).join('|')}]
-                 [--plan FILE.json] [--each]
+                 [--plan FILE.json] [--each] [--tempo auto|from-take|file]
                  [--write ${[...Object.keys(EXPORT_KINDS), 'pdf', 'parts'].join(',')}]
   crispfold change FILE... --sentences FILE.json --out DIR
                  [--write ${Object.keys(EXPORT_KINDS).join(',')}]
@@ -82,6 +85,7 @@ const tidy = async (args) => {
     grid: { type: 'string' },
     plan: { type: 'string' },
     each: { type: 'boolean' },
+    tempo: { type: 'string', default: 'auto' },
     write: { type: 'string', default: 'musicxml' },
   });
   if (positionals.length === 0) throw new UsageError('tidy needs at least one file.');
@@ -89,6 +93,7 @@ const tidy = async (args) => {
   const grid = GRIDS.find((candidate) => candidate.id === values.grid);
   if (values.grid !== undefined && !grid)
     throw new UsageError(`--grid is one of ${GRIDS.map((candidate) => candidate.id).join(', ')}.`);
+  if (!TEMPO_FROM.includes(values.tempo)) throw new UsageError(`--tempo is one of ${TEMPO_FROM.join(', ')}.`);
   const { kinds, pressed } = kindsOf(values.write, PRESSED);
   const own = values.plan === undefined ? undefined : await readPlan(values.plan);
   const planned = (part) => {
@@ -96,7 +101,8 @@ const tidy = async (args) => {
     return grid ? withGrid(plan, grid.grid) : plan;
   };
   /** Tidies one arrangement, and writes it under a name; answers it. */
-  const tidied = async ({ arrangement }, stem) => {
+  const tidied = async (read, stem) => {
+    const arrangement = atTempo(read.arrangement, values.tempo);
     const parts = arrangement.parts.map((part) => ({ ...part, plan: planned(part) }));
     const write = prepareExport({ ...arrangement, parts });
     const made = kinds.map((kind) => ({ ending: EXPORT_KINDS[kind].ending, bytes: write(kind) }));
@@ -107,6 +113,27 @@ const tidy = async (args) => {
   const read = await arrange(positionals);
   for (const warning of read.warnings) process.stderr.write(`crispfold: warning: ${warning.message}\n`);
   return tidied(read, stemOf(positionals[0]));
+};
+
+/** Where the tempo of the page comes from. */
+const TEMPO_FROM = ['auto', 'from-take', 'file'];
+
+/** The arrangement with the tempo of the take, where that is wanted; says so. */
+const atTempo = (arrangement, from) => {
+  if (from === 'file') return arrangement;
+  const found = from === 'from-take' ? findBeats(arrangement) : tempoMisfit(arrangement)?.found;
+  if (!found) {
+    if (from === 'from-take')
+      process.stderr.write('crispfold: warning: No beat was found in the take; the tempo of the file stays.\n');
+    return arrangement;
+  }
+  const { times } = found;
+  const tempo = Math.round((60 * (times.length - 1)) / (times[times.length - 1] - times[0]));
+  const why = from === 'auto' ? 'The tempo of the file does not fit. ' : '';
+  process.stderr.write(
+    `crispfold: warning: ${why}The tempo is taken from the take: ${times.length} beats, about ${tempo} a minute. --tempo file keeps that of the file.\n`,
+  );
+  return applyEdit(arrangement, followBeats(arrangement, found));
 };
 
 const counted = (count, what) => `${count} ${what}${count === 1 ? '' : 's'}`;

@@ -7,10 +7,12 @@ import {
   applyEdit,
   demoArrangement,
   demoMidi,
+  FREE_KINDS,
   importMidi,
   NOTHING,
   READY_SENTENCES,
   runSentence,
+  writePlayedMidi,
 } from '@crispfold/core';
 import { beforeAll, describe, expect, it } from 'vitest';
 import { ArrangementStore } from '../apps/server/src/arrangementStore.js';
@@ -146,6 +148,36 @@ describe('tidy --each', () => {
   it('ends with 0 where all are read', () => {
     const { status, stdout } = run('tidy', '--each', demo, '--out', fresh(), '--write', 'midi-written');
     expect([status, stdout.trim().split('\n')[1]]).toEqual([0, '1 file: 1 tidied, 0 not read.']);
+  });
+});
+
+describe('tidy --tempo', () => {
+  const kind = FREE_KINDS.find(({ name }) => name.includes('played at 96')) as (typeof FREE_KINDS)[number];
+  // A melody from memory, played at 96 in a file that says 120: three bars and a half of the file are its first four.
+  const sample = kind.sample(5, 2);
+  const take = path.join(folder, 'Take.mid');
+  const bars = (file: string): number => (readFileSync(file, 'utf8').match(/<measure /g) ?? []).length;
+  const composed = Math.ceil(
+    Math.max(...sample.composed.flat().map(({ onset, duration }) => onset + duration)) / 10080 / 4,
+  );
+
+  beforeAll(() => writeFileSync(take, writePlayedMidi(sample.arrangement)));
+
+  it.each([
+    [[], true],
+    [['--tempo', 'from-take'], true],
+    [['--tempo', 'file'], false],
+  ])('%s', (options, taken) => {
+    const out = fresh();
+    const { status, stderr } = run('tidy', take, '--out', out, ...options);
+    expect(status).toBe(0);
+    expect(stderr.includes('The tempo is taken from the take: ')).toBe(taken);
+    expect(stderr.includes('The tempo of the file does not fit.')).toBe(taken && options.length === 0);
+    expect(bars(path.join(out, 'Take.musicxml')) === composed).toBe(taken);
+  });
+  it('keeps a tempo that fits, and knows no other words', () => {
+    expect(run('tidy', demo, '--out', fresh()).stderr).not.toContain('tempo');
+    expect(run('tidy', demo, '--out', fresh(), '--tempo', 'soon').status).toBe(2);
   });
 });
 

@@ -33,6 +33,7 @@ const measured = async (name, count) => {
 
 const rows = await measured('accuracy', SCORES);
 const kinds = await measured('kinds', SAMPLES);
+const free = await measured('free', SAMPLES);
 const before = JSON.parse(readFileSync(path.join(root, 'bench', 'kindsBefore.json'), 'utf8'));
 const three = ({ noteF1, exactDurations, exactBars }) =>
   [noteF1, exactDurations, exactBars].map((value) => value.toFixed(3)).join(' / ');
@@ -52,6 +53,10 @@ const kindTable = kinds.map(({ name, asked: aim, askedStaff, plan, staff, lost }
   const wanted = `${aim.join(' / ')}${onStaff(askedStaff)}`;
   return `| ${name} | ${then} | **${three(plan)}**${onStaff(staff)} | ${wanted} | ${(lost * 100).toFixed(2)} % |`;
 });
+const freeTable = free.map(
+  ({ name, asked: aim, asFile, fromTake, raised }) =>
+    `| ${name} | ${three(asFile)} | **${three(fromTake)}** | ${aim.join(' / ')} | ${Math.round(raised * 100)} % |`,
+);
 const kindWorst = kinds.flatMap(({ name, worst: items }) =>
   items
     .filter(({ exactBars }) => exactBars < 0.95)
@@ -87,6 +92,17 @@ melodies and pieces are the same ones that it was tuned on, played otherwise.
 | kind | at first | the default plan | aimed at | real notes lost |
 | --- | --- | --- | --- | ---: |
 ${kindTable.join('\n')}
+
+## The tempo from the take
+
+${SAMPLES} samples a row (\`packages/core/src/demo/freeKinds.ts\`): melodies from memory and made lines, four made lines together,
+made keyboard scores, played at a tempo of their own and put in a file that says 120 quarters a minute or what the row says.
+"As the file says" is the default plan on the file's bars; "from the take" finds the beats of the take first. Each figure is
+the mean over the parts. The last column says how often the finding "The tempo does not fit" was raised.
+
+| kind | as the file says | from the take | aimed at | finding |
+| --- | --- | --- | --- | ---: |
+${freeTable.join('\n')}
 
 ## Where it fails
 

@@ -12,6 +12,7 @@ import {
   type ExportOptions,
   exportAbout,
   type Finding,
+  findBeats,
   findingsOf,
   mapEdit,
   mendOfBar,
@@ -208,6 +209,11 @@ export class DeskSession {
         return this.covered(
           part ? timingOffsets(arrangement, part, maps, request.asks.only) : { played: [], written: [] },
         );
+      }
+      case 'beats': {
+        const { partIds, attacks } = request.asks;
+        const heard = { ...(partIds ? { partIds: new Set(partIds) } : {}), ...(attacks ? { attacks } : {}) };
+        return this.covered({ found: findBeats(this.told.arrangement, heard) });
       }
       case 'readability': {
         const part = this.partById(request.asks.partId);

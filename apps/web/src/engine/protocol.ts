@@ -19,6 +19,7 @@ import type {
   ExportAbout,
   ExportKind,
   Finding,
+  FoundBeats,
   LineReport,
   ListedCorrection,
   MapWish,
@@ -203,6 +204,11 @@ export interface Calls {
   timing: {
     readonly asks: { readonly partId: PartId; readonly only: ReadonlySet<NoteId> | null };
     readonly answers: TimingOffsets;
+  };
+  /** The beats of the take: of some parts (all for null), or of attacks in seconds from tick 0. */
+  beats: {
+    readonly asks: { readonly partIds: readonly PartId[] | null; readonly attacks: readonly number[] | null };
+    readonly answers: { readonly found: FoundBeats | null };
   };
   /** How much there is to read in each bar of a part, before and after its plan. */
   readability: {

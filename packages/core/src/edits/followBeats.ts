@@ -10,6 +10,8 @@ import { keepingTimes } from './keepingTimes.js';
 const STEADY = 0.02;
 /** …where there are so many of them. */
 const STEADY_BEATS = 12;
+/** Beats are no farther off than this, in microseconds. */
+const MOST_OWED = 100;
 /** What a MIDI file can say, in microseconds a quarter. */
 const SLOWEST = 16_777_215;
 
@@ -89,10 +91,11 @@ export const temposOfBeats = (found: FoundBeats, ppq: number): readonly TempoCha
   let owed = 0;
   for (let index = 0; index + 1 < all.length; index += 1) {
     const lasts = Math.max(0.01, (all[index + 1] as number) - (all[index] as number));
-    const wanted = (lasts / found.quarters) * 1e6 + owed / found.quarters;
+    const plain = (lasts / found.quarters) * 1e6;
+    const wanted = plain + owed / found.quarters;
     const last = tempos[tempos.length - 1];
-    // A tempo goes on where it is a microsecond or two off: whole ones are all that a file can say.
-    const same = last && Math.abs(last.microsecondsPerQuarter - wanted) < 1.5;
+    // A tempo goes on where it is a microsecond off, as whole ones are all that a file can say, until that adds up.
+    const same = last && Math.abs(last.microsecondsPerQuarter - plain) < 1.5 && Math.abs(owed) < MOST_OWED;
     const microsecondsPerQuarter = same
       ? last.microsecondsPerQuarter
       : Math.max(1, Math.min(SLOWEST, Math.round(wanted)));

@@ -11,6 +11,7 @@ import type { StepId } from '../model/stepParameters.js';
 import { withStep } from '../plan/plan.js';
 import { planOf } from '../plan/readyPlans.js';
 import { barHolding, createMeterMap } from '../time/meterMap.js';
+import { followBeats } from './followBeats.js';
 import { stepEdit } from './stepEdit.js';
 
 /** The Edit that gives a part a plan of its own. */
@@ -54,6 +55,8 @@ const editOf = (
     case 'plan':
     case 'bars':
       return planEdit(part, planWith(planOf(part), mend, ticks, arrangement), '');
+    case 'tempo':
+      return followBeats(arrangement, mend.beats);
     case 'barLines':
       return barLinesEdit(arrangement, mend.pickup);
     case 'page':
@@ -97,6 +100,7 @@ const together = (findings: readonly Finding[]): MendGroup[] => {
 const whatOf = (mend: Mend): readonly unknown[] => {
   if (mend.where === 'barLines') return [mend.where, mend.pickup];
   if (mend.where === 'page') return [mend.where, mend.overrides];
+  if (mend.where === 'tempo') return [mend.where];
   return [mend.where, mend.step, mend.parameters];
 };
 

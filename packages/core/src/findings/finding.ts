@@ -4,6 +4,7 @@ import type { Arrangement, NoteId, Part, PartId } from '../model/arrangement.js'
 import type { Override } from '../model/overrides.js';
 import type { StepId, StepParameters } from '../model/stepParameters.js';
 import type { Written } from '../plan/written.js';
+import type { FoundBeats } from '../reading/beats/findBeats.js';
 import type { StepContext } from '../reading/context.js';
 import type { StepNote } from '../reading/stepNote.js';
 
@@ -44,8 +45,14 @@ export interface PageMend extends MendFace {
   readonly overrides: readonly Override[];
 }
 
+/** The take's own beats made the beats of the page; no note sounds at another time. */
+export interface TempoMend extends MendFace {
+  readonly where: 'tempo';
+  readonly beats: FoundBeats;
+}
+
 /** What would put it right. */
-export type Mend = StepMend | BarLinesMend | PageMend;
+export type Mend = StepMend | BarLinesMend | PageMend | TempoMend;
 
 /** What a check answers. */
 export interface Noticed {
@@ -65,6 +72,7 @@ const CHANGES: Readonly<Record<Mend['where'], string>> = {
   bars: 'changes the plan',
   barLines: 'changes the bar lines',
   page: 'changes the page',
+  tempo: 'changes the tempo map',
 };
 
 /** What a mend changes, in words for its face. */

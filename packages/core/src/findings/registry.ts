@@ -7,10 +7,12 @@ import { doubles, hiddenNotes, samePitchOverlap, specks, zeroLength } from './do
 import { drifted } from './drifted.js';
 import type { Check, Finding } from './finding.js';
 import { outOfRange, sameInTwoParts, soundWithoutLine, widerThanHand } from './instrument.js';
+import { ownTempo } from './ownTempo.js';
 import { earlyStart, hungNotes, pedalNeverLifts, twoAtOnce, unevenEnds, velocityOut } from './playing.js';
 import { doubtfulGrid, eitherEnd, eitherWay, farOffGrid, swing, wideRoll } from './reading.js';
 
 const ALL_CHECKS = {
+  ownTempo,
   pickup,
   doubles,
   hiddenNotes,

@@ -68,6 +68,7 @@ import { RepeatPanel } from './steps/RepeatPanel.js';
 import { StepMenu } from './steps/StepMenu.js';
 import { StepPanel } from './steps/StepPanel.js';
 import { TableView } from './table/TableView.js';
+import { BeatsPanel } from './tempo/BeatsPanel.js';
 import { Tour } from './tour/Tour.js';
 import { player } from './transport/player.js';
 import { SoundsPanel } from './transport/SoundsPanel.js';
@@ -352,6 +353,7 @@ const TOOLS: { readonly [tool in Tool]: (context: CommandContext) => ReactNode }
   dealOut: () => <DealOutPanel />,
   seeing: () => <SeeingPanel />,
   slowDown: () => <SlowDownPanel />,
+  beats: () => <BeatsPanel />,
   recording: () => <RecordingPanel />,
   sounds: () => <SoundsPanel />,
   way: () => <WayPanel />,

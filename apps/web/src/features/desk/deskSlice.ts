@@ -89,6 +89,7 @@ export type Tool =
   | 'way'
   | 'keys'
   | 'slowDown'
+  | 'beats'
   | 'places';
 
 /** The stretch of music that repeats, in ticks. */

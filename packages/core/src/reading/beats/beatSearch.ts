@@ -57,6 +57,10 @@ const COMPOUND: readonly PlaceCost[] = [
   { at: 3 / 4, cost: 4.5, family: 'twos' },
 ];
 
+/** The places that a beat has, with what they cost. */
+export const placesOf = (compound: boolean): readonly Pick<PlaceCost, 'at' | 'cost'>[] =>
+  compound ? COMPOUND : SIMPLE;
+
 /** Beat lengths that are weighed: from 30 to 216 beats a minute, each so much longer than the one before. */
 const [SHORTEST, LONGEST, STEP] = [0.278, 2, 0.02];
 const LENGTHS = Array.from(
@@ -197,7 +201,7 @@ export const placeStrikes = (
 };
 
 /** Half the square, and a straight line farther out (Huber 1964). */
-const huber = (z: number): number => {
+export const huber = (z: number): number => {
   const far = Math.abs(z);
   return far <= FAR_MOVE ? far ** 2 / 2 : FAR_MOVE * (far - FAR_MOVE / 2);
 };

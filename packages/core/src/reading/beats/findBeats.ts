@@ -1,7 +1,7 @@
 /** The beat of a take that followed no click, or another than its file says: when each beat is, and which begin bars. */
 import type { Arrangement, PartId } from '../../model/arrangement.js';
 import { beatsOfMeter, DEFAULT_METER, type Meter } from '../../time/meterMap.js';
-import { createTempoMap, DEFAULT_MICROSECONDS_PER_QUARTER } from '../../time/tempoMap.js';
+import { DEFAULT_MICROSECONDS_PER_QUARTER } from '../../time/tempoMap.js';
 import { type Placed, placeStrikes } from './beatSearch.js';
 import { beatTimes } from './beatTimes.js';
 import { type Strike, strikesOf } from './strikes.js';
@@ -67,11 +67,17 @@ const barPhase = (strikes: readonly Strike[], placed: readonly Placed[], perBar:
   return best.phase;
 };
 
-/** The beats of an arrangement's take; null where too little begins to tell. `partIds` narrows what is listened to. */
-export const findBeats = (arrangement: Arrangement, partIds?: ReadonlySet<PartId>): FoundBeats | null => {
+/** What is listened to: notes of these parts (all where left out), or the attacks of a recording (seconds from tick 0). */
+export interface BeatsHeard {
+  readonly partIds?: ReadonlySet<PartId>;
+  readonly attacks?: readonly number[];
+}
+
+/** The beats of an arrangement's take; null where too little begins to tell. */
+export const findBeats = (arrangement: Arrangement, { partIds, attacks }: BeatsHeard = {}): FoundBeats | null => {
   const meter = arrangement.meters[0] ?? DEFAULT_METER;
   const { compound, perBar, quarters } = beatOf(meter);
-  const strikes = strikesOf(arrangement, partIds);
+  const strikes = attacks?.map((at): Strike => ({ at, count: 1, weight: 1 })) ?? strikesOf(arrangement, partIds);
   const together =
     arrangement.parts.filter(({ id, notes }) => notes.length > 0 && (!partIds || partIds.has(id))).length > 1;
   const placed = placeStrikes(strikes, { compound, together, likely: likelyBeat(arrangement, compound, quarters) });
@@ -85,15 +91,4 @@ export const findBeats = (arrangement: Arrangement, partIds?: ReadonlySet<PartId
   const atStart =
     Math.abs(start - Math.round(start)) < NEAR_START && start > -2 * perBar ? Math.round(start) : Number.NaN;
   return { times, firstInBar: barPhase(strikes, placed, perBar, atStart), perBar, quarters };
-};
-
-/** When the file's own beats are, as far as the notes go: what found beats are compared with. */
-export const beatsOfFile = (arrangement: Arrangement, quarters: number, until: number): readonly number[] => {
-  const map = createTempoMap(arrangement.tempos, arrangement.ppq);
-  const times: number[] = [];
-  for (let beat = 0; ; beat += 1) {
-    const at = map.secondsAt(beat * quarters * arrangement.ppq);
-    times.push(at);
-    if (at > until) return times;
-  }
 };

@@ -269,6 +269,7 @@ export const KEYS = {
   places: ['8 k'],
   recording: ['8 r'],
   slowDown: ['8 s'],
+  beats: ['8 g'],
   pause: ['8 h'],
   systemBreak: ['7 5'],
   pageBreak: ['7 6'],

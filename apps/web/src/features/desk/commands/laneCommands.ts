@@ -54,5 +54,6 @@ export const LANE_COMMANDS = [
     somethingSelected,
   ),
   command('recording', 'Recording beside the notes…', ({ dispatch }) => dispatch(deskActions.toolShown('recording'))),
+  command('beats', 'Take the tempo from the take…', ({ dispatch }) => dispatch(deskActions.toolShown('beats'))),
   command('slowDown', 'Slow down and return…', ({ dispatch }) => dispatch(deskActions.toolShown('slowDown'))),
 ];

@@ -177,6 +177,7 @@ const MEND_HINTS: Readonly<Record<Mend['where'], string>> = {
   plan: 'Changes the plan; Played stays',
   bars: 'Changes the plan for these bars; Played stays',
   barLines: 'Moves the bar lines; every note stays where it is. The roll shows where they will stand',
+  tempo: 'The bars move under the notes: each note sounds when it did. The roll shows where bars will begin',
   page: 'Corrects the page alone; the correction outlives another run of the plan',
 };
 

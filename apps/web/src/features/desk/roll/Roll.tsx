@@ -1,17 +1,20 @@
 /** The roll: all parts superimposed over staff-ruled ground, with ruler, crease and playhead. */
 import {
+  type Arrangement,
   type Bar,
   beatsOfBars,
   createMeterMap,
   type Edit,
   editedNotes,
   type Finding,
+  type FoundBeats,
   instrumentById,
   isUnpitched,
   type Marker,
   type Note,
   noteNameOf,
   type Part,
+  placesOfBeats,
   quartersPerMinute,
   selectedIn,
   selectedNotes,
@@ -36,6 +39,7 @@ import { useWaveBehind } from '../recording/useWaveBehind.js';
 import { seenOf, selectArrangement, selectFrontPart, selectShownParts } from '../selectors.js';
 import { pickedNotes } from '../sentences/picked.js';
 import { triedEdit } from '../steps/tried.js';
+import { beatsTried } from '../tempo/beatsTried.js';
 import { player } from '../transport/player.js';
 import { useLayers } from '../useWritten.js';
 import { isForward } from './forward.js';
@@ -44,7 +48,7 @@ import { gridOfPage } from './gridOfPage.js';
 import { HUE_NAMES, type Scale, scaleOf } from './hues.js';
 import { layOut, type RollPart } from './layers.js';
 import { type PageGrid, pageGrid } from './pageGrid.js';
-import { paintFinding, paintHeld, paintLinesToCome, paintPicked } from './paintFinding.js';
+import { paintBeats, paintFinding, paintHeld, paintLinesToCome, paintPicked } from './paintFinding.js';
 import {
   NAMES_WIDTH,
   paintGround,
@@ -100,18 +104,33 @@ const useShownFinding = (): Finding | undefined => {
   );
 };
 
+/** Where bars would begin with beats that were found. */
+const barsOfBeats = (arrangement: Arrangement, beats: FoundBeats): readonly number[] =>
+  placesOfBeats(arrangement, beats).flatMap(({ tick, beginsBar }) => (beginsBar ? [tick] : []));
+
+/** Where beats that are tried lie. */
+const useBeatTicks = (tried: FoundBeats | null): readonly number[] => {
+  const arrangement = useAppSelector(selectArrangement);
+  return useMemo(
+    () => (tried ? placesOfBeats(arrangement, tried).map(({ tick }) => tick) : NO_LINES),
+    [arrangement, tried],
+  );
+};
+
 /** Where the bar lines would stand after the finding's mend; none for one that moves none. */
-const useLinesToCome = (finding: Finding | undefined): readonly number[] => {
+const useLinesToCome = (finding: Finding | undefined, tried: FoundBeats | null): readonly number[] => {
   const arrangement = useAppSelector(selectArrangement);
   const endTick = useAppSelector(selectEndTick);
   return useMemo(() => {
     const mend = finding?.mend;
+    if (tried) return barsOfBeats(arrangement, tried);
+    if (mend?.where === 'tempo') return barsOfBeats(arrangement, mend.beats);
     if (mend?.where !== 'barLines') return NO_LINES;
     const meters = withBarLinesMoved(arrangement, mend.pickup);
     if (!meters) return NO_LINES;
     const bars = createMeterMap(meters, arrangement.ppq).barsTo(endTick);
     return bars.slice(1).map(({ start }) => start);
-  }, [finding, arrangement, endTick]);
+  }, [finding, tried, arrangement, endTick]);
 };
 
 /** Notes of a finding, and of its mend. */
@@ -300,7 +319,9 @@ export const Roll = () => {
   useSamePitch(rows);
   const finding = useShownFinding();
   const findingNotes = useFindingNotes(finding);
-  const linesToCome = useLinesToCome(finding);
+  const triedBeats = useValue(beatsTried);
+  const beats = useBeatTicks(triedBeats);
+  const linesToCome = useLinesToCome(finding, triedBeats);
   const picked = usePickedNotes();
   const held = useAppSelector(selectHeldNotes);
 
@@ -424,9 +445,10 @@ export const Roll = () => {
         paintHeld(canvas, view, rows, held, palette);
         paintPicked(canvas, view, rows, picked, palette);
         paintFinding(canvas, view, rows, findingNotes, palette);
+        paintBeats(canvas, view, beats, palette);
         paintLinesToCome(canvas, view, linesToCome, palette);
       }),
-    [paintOf, front, view, head, rows, findingNotes, linesToCome, picked, held, palette, soundRows],
+    [paintOf, front, view, head, rows, findingNotes, beats, linesToCome, picked, held, palette, soundRows],
   );
   const paintOver = useCallback(
     (context: CanvasRenderingContext2D) =>

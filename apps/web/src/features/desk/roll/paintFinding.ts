@@ -85,18 +85,19 @@ export const paintHeld = (
   canvas.restore();
 };
 
-/** Draws where bar lines would stand, from top to bottom. */
-export const paintLinesToCome = (
+const paintLines = (
   canvas: CanvasRenderingContext2D,
   view: RollView,
   ticks: readonly number[],
   palette: Palette,
+  width: number,
+  dash: readonly number[],
 ): void => {
   if (ticks.length === 0) return;
   canvas.save();
   canvas.strokeStyle = palette.fold;
-  canvas.lineWidth = 2;
-  canvas.setLineDash([6, 5]);
+  canvas.lineWidth = width;
+  canvas.setLineDash([...dash]);
   canvas.beginPath();
   let last = Number.NEGATIVE_INFINITY;
   for (const tick of ticks) {
@@ -109,6 +110,22 @@ export const paintLinesToCome = (
   canvas.stroke();
   canvas.restore();
 };
+
+/** Beats that are tried, as dotted lines; of those that lie too near each other some are left out. */
+export const paintBeats = (
+  canvas: CanvasRenderingContext2D,
+  view: RollView,
+  ticks: readonly number[],
+  palette: Palette,
+): void => paintLines(canvas, view, ticks, palette, 1, [2, 4]);
+
+/** Draws where bar lines would stand, from top to bottom. */
+export const paintLinesToCome = (
+  canvas: CanvasRenderingContext2D,
+  view: RollView,
+  ticks: readonly number[],
+  palette: Palette,
+): void => paintLines(canvas, view, ticks, palette, 2, [6, 5]);
 
 /** Lines nearer to each other than this are left out, in pixels. */
 const LEAST_BETWEEN_LINES = 12;

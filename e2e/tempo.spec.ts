@@ -1,0 +1,71 @@
+/** A take with no click: the finding, the beats over the roll, put right and accepted. */
+import { FREE_KINDS, writePlayedMidi } from '@crispfold/core';
+import { expect, type Page } from '@playwright/test';
+import { clean, deskReady, historyOf, pageReady, press, type Server, spokenWords, test } from './desk.js';
+
+/** A melody from memory, played with wander, rubato and ritardando in a file that says 120. */
+const bringIn = async (page: Page, server: Server): Promise<void> => {
+  const kind = FREE_KINDS.find(({ name }) => name.includes('lone flute')) as (typeof FREE_KINDS)[number];
+  const bytes = writePlayedMidi(kind.sample(5, 0).arrangement);
+  await page.goto(server.address);
+  await page
+    .locator('input[type="file"]')
+    .first()
+    .setInputFiles({ name: 'Take.mid', mimeType: 'audio/midi', buffer: Buffer.from(bytes) });
+  await deskReady(page);
+  await pageReady(page);
+};
+
+test('the tempo does not fit, and is taken from the take by the finding', async ({ page, server, troubles }) => {
+  await bringIn(page, server);
+  await press(page, '2');
+  const panel = page.getByRole('region', { name: 'Findings' });
+  const item = panel.getByRole('listitem').filter({ hasText: 'beats of the take lie elsewhere' });
+  await expect(item).toBeVisible();
+  await item.getByRole('button').first().click();
+  await page
+    .getByRole('button', { name: /^Take the tempo from the take/ })
+    .first()
+    .click();
+  await expect(item).toHaveCount(0);
+  expect((await historyOf(page)).at(-1)).toMatch(/^Take the tempo from the take: The tempo does not fit/);
+  await press(page, 'u');
+  await press(page, '2');
+  await expect(item).toBeVisible();
+  expect(troubles).toEqual([]);
+});
+
+test('beats are found, put right, seen and accepted by hand', async ({ page, server, troubles }) => {
+  await bringIn(page, server);
+  await press(page, '8', 'g');
+  const panel = page.getByRole('region', { name: 'Tempo from the take' });
+  await panel.getByRole('button', { name: 'Find the beats' }).click();
+  const status = panel.getByRole('status');
+  await expect(status).toHaveText(/^\d+ beats, \d+ to \d+ a minute\. A bar of 4 begins at 0:00\.$/);
+  const found = Number(/^\d+/.exec((await status.textContent()) ?? '')?.[0]);
+  await clean(page, { within: 'aside' });
+  await panel.getByRole('button', { name: 'Twice as many' }).click();
+  await expect(status).toHaveText(new RegExp(`^${2 * found - 1} beats`));
+  await panel.getByRole('button', { name: 'Half as many' }).click();
+  await expect(status).toHaveText(new RegExp(`^${found} beats`));
+  await panel.getByRole('button', { name: 'Bars a beat later' }).click();
+  await panel.getByRole('button', { name: 'Bars a beat earlier' }).click();
+  await panel.getByRole('button', { name: '10 ms later' }).click();
+  await panel.getByRole('button', { name: 'Take this tempo' }).click();
+  await expect(spokenWords(page)).toHaveText('The tempo is that of the take. Every note sounds when it did.');
+  expect((await historyOf(page)).at(-1)).toBe('Tempo from the take; notes keep their time');
+  // Tapped instead: while it plays, four taps are four beats.
+  await press(page, '8', 'g');
+  await panel.getByLabel('Listen to').selectOption('my taps');
+  await panel.getByRole('button', { name: /^Tap each beat/ }).click();
+  await expect(spokenWords(page)).toHaveText(/^Play the take first/);
+  await press(page, 'Space');
+  await expect(page.getByLabel('Playhead')).toHaveText(/0:0[1-9]/);
+  for (let beat = 0; beat < 4; beat += 1) {
+    await panel.getByRole('button', { name: `Tap each beat · ${beat}` }).click();
+    await expect(panel.getByRole('button', { name: `Tap each beat · ${beat + 1}` })).toBeVisible();
+  }
+  await expect(status).toHaveText(/^4 beats/);
+  await panel.getByRole('button', { name: 'Leave it' }).click();
+  expect(troubles).toEqual([]);
+});

@@ -1,0 +1,72 @@
+/** Found beats put right by a person: twice as many, half as many, moved, tapped. */
+import type { Arrangement } from '../../model/arrangement.js';
+import { createTempoMap } from '../../time/tempoMap.js';
+import type { FoundBeats } from './findBeats.js';
+
+/** Two beats are at least so far apart (seconds). */
+const NEAREST = 0.05;
+
+/** A beat between each two: for a pulse that was counted half as fast. */
+export const doubledBeats = (found: FoundBeats): FoundBeats => ({
+  ...found,
+  times: found.times.flatMap((time, index) => {
+    const next = found.times[index + 1];
+    return next === undefined ? [time] : [time, (time + next) / 2];
+  }),
+  firstInBar: (found.firstInBar * 2) % found.perBar,
+});
+
+/** Every second beat, from the first that may begin a bar. */
+export const halvedBeats = (found: FoundBeats): FoundBeats => {
+  const from = found.firstInBar % 2;
+  return {
+    ...found,
+    times: found.times.filter((_, index) => index % 2 === from),
+    firstInBar: Math.ceil(found.firstInBar / 2) % found.perBar,
+  };
+};
+
+/** The bars begin so many beats later, or earlier. */
+export const barsShifted = (found: FoundBeats, by: number): FoundBeats => ({
+  ...found,
+  firstInBar: (((found.firstInBar - by) % found.perBar) + found.perBar) % found.perBar,
+});
+
+/** Which beat is nearest to a time, in seconds. */
+export const nearestBeat = ({ times }: FoundBeats, time: number): number =>
+  times.reduce((best, own, index) => (Math.abs(own - time) < Math.abs((times[best] ?? 0) - time) ? index : best), 0);
+
+/** One beat at another time, kept between its neighbours. */
+export const beatMoved = (found: FoundBeats, index: number, to: number): FoundBeats => {
+  const low = (found.times[index - 1] ?? to - 1) + NEAREST;
+  const high = (found.times[index + 1] ?? to + 1) - NEAREST;
+  return {
+    ...found,
+    times: found.times.map((time, own) => (own === index ? Math.max(low, Math.min(high, to)) : time)),
+  };
+};
+
+/** Bars begin at the beat nearest to a time. */
+export const barsFrom = (found: FoundBeats, time: number): FoundBeats => ({
+  ...found,
+  firstInBar: (found.perBar - (nearestBeat(found, time) % found.perBar)) % found.perBar,
+});
+
+/** Taps as beats, of which the first begins a bar; null for fewer than four. Seconds from tick 0, in any order. */
+export const beatsOfTaps = (
+  taps: readonly number[],
+  like: Pick<FoundBeats, 'perBar' | 'quarters'>,
+): FoundBeats | null => {
+  const sorted = [...taps].sort((a, b) => a - b);
+  const times = sorted.filter((time, index) => index === 0 || time - (sorted[index - 1] as number) >= NEAREST);
+  return times.length < 4 ? null : { perBar: like.perBar, quarters: like.quarters, times, firstInBar: 0 };
+};
+
+/** The places of beats, and of those that begin bars, in ticks as the tempo is now. */
+export const placesOfBeats = (
+  { tempos, ppq }: Pick<Arrangement, 'tempos' | 'ppq'>,
+  { times, firstInBar, perBar }: FoundBeats,
+): readonly { readonly tick: number; readonly beginsBar: boolean }[] => {
+  const map = createTempoMap(tempos, ppq);
+  return times.map((time, index) => ({ tick: map.ticksAt(time), beginsBar: (index + firstInBar) % perBar === 0 }));
+};

@@ -1,0 +1,203 @@
+/** Whether the file's tempo is the one that was played. */
+import type { Arrangement } from '../../model/arrangement.js';
+import { median } from '../../model/statistics.js';
+import { beatsOfMeter, DEFAULT_METER } from '../../time/meterMap.js';
+import { createTempoMap } from '../../time/tempoMap.js';
+import { huber, placesOf } from './beatSearch.js';
+import { type FoundBeats, findBeats } from './findBeats.js';
+import { type Strike, strikesOf } from './strikes.js';
+
+/** Fewer beats or strikes tell too little. */
+const [FEWEST_BEATS, FEWEST_STRIKES] = [12, 16];
+/** A beat of the take is elsewhere than one of the file where it is off by so much (of a beat)… */
+const OFF = 0.22;
+/** …and that speaks against the file where it is so for so many of the beats that follow each other. */
+const FEWEST_OFF = 4;
+/** How far strikes are from their places at the least, in seconds (standard deviation). */
+const SPREAD = 0.018;
+/** Of playing as rough as this nothing can be told (seconds). */
+const ROUGHEST = 0.031;
+/** A strike that stands nowhere costs no more than this. */
+const NOWHERE = 6;
+/** How much a beat differs from the one before, as a logarithm (standard deviation). */
+const TEMPO_MOVES = 0.06;
+/** So much likelier must the take's own beats be than the file's (natural logarithm). Set on seeds below 9000. */
+const LIKELIER = 12;
+
+/** What was found where the tempo does not fit. */
+export interface TempoMisfit {
+  readonly found: FoundBeats;
+  /** The first beat that is elsewhere, in ticks. */
+  readonly tick: number;
+  /** How many beats are elsewhere, of how many. */
+  readonly off: number;
+  readonly beats: number;
+  /** Stretches of six beats in which strikes agree with the take's own beats alone. */
+  readonly apart: number;
+}
+
+/** Each strike's distance from the nearest place of the beat, in seconds, and what the place costs. */
+const distances = (
+  strikes: readonly Strike[],
+  compound: boolean,
+  beatAt: (time: number) => number,
+): readonly { readonly off: number; readonly cost: number }[][] =>
+  strikes.map(({ at }) => {
+    const beat = beatAt(at);
+    const length = 0.02 / Math.max(1e-6, beatAt(at + 0.01) - beatAt(at - 0.01));
+    const part = beat - Math.floor(beat);
+    return placesOf(compound).flatMap((place) =>
+      (place.at === 0 ? [0, 1] : [place.at]).map((own) => ({ off: Math.abs(part - own) * length, cost: place.cost })),
+    );
+  });
+
+/** How unlikely strikes are among beats: their distances from places, and what the places cost. */
+const unlikelihood = (all: ReturnType<typeof distances>, strikes: readonly Strike[], spread: number): number =>
+  all.reduce((sum, ways, index) => {
+    const own = spread / Math.sqrt(Math.min(3, (strikes[index] as Strike).count));
+    const best = ways.reduce((least, { off, cost }) => Math.min(least, off ** 2 / (2 * own ** 2) + cost), NOWHERE);
+    return sum + best;
+  }, 0);
+
+const nearest = (all: ReturnType<typeof distances>): number =>
+  median(all.map((ways) => ways.reduce((least, { off, cost }) => (cost < 3 ? Math.min(least, off) : least), 1))) ?? 0;
+
+/** So many stretches must speak against the file. */
+const FEWEST_APART = 1;
+/** A stretch that is judged by itself: so many beats, of at least so many strikes; the next begins half of it later. */
+const [STRETCH, FEWEST_IN_STRETCH] = [6, 4];
+/** Strikes agree with beats of the file where this is reached, and clearly with the take's own where that is (0 to 1). */
+const [AGREES, AGREES_CLEARLY] = [0.4, 0.6];
+
+/** How strikes agree with beats: on the beat, with halves, or with thirds, whichever is most (mean of cosines, -1 to 1). */
+const agreement = (strikes: readonly Strike[], beatAt: (time: number) => number): number => {
+  const total = strikes.reduce((sum, { weight }) => sum + weight, 0);
+  return [1, 2, 3].reduce((most, parts) => {
+    const sum = strikes.reduce((all, { at, weight }) => all + weight * Math.cos(2 * Math.PI * parts * beatAt(at)), 0);
+    return Math.max(most, sum / Math.max(1e-9, total));
+  }, -1);
+};
+
+/** The lateness of the whole against the file's beats, so that one who leans is not taken for one with a tempo of his own. */
+const leanOf = (strikes: readonly Strike[], beatAt: (time: number) => number): number => {
+  let best = { lean: 0, most: -1 };
+  for (let lean = -0.06; lean <= 0.0601; lean += 0.01) {
+    const most = agreement(strikes, (time) => beatAt(time - lean));
+    if (most > best.most + 1e-6) best = { lean, most };
+  }
+  return best.lean;
+};
+
+/** Stretches in which strikes agree with the take's own beats and not with the file's, and how many there are in all. */
+const stretchesApart = (
+  strikes: readonly Strike[],
+  times: readonly number[],
+  fileBeat: (time: number) => number,
+): { readonly apart: number; readonly all: number } => {
+  const lean = leanOf(strikes, fileBeat);
+  const own = among(times);
+  let [apart, all, from] = [0, 0, 0];
+  for (let beat = 0; beat + STRETCH / 2 < times.length; beat += 2) {
+    const [begins, ends] = [times[beat] as number, times[Math.min(times.length - 1, beat + STRETCH)] as number];
+    while (from < strikes.length && (strikes[from] as Strike).at < begins - 0.05) from += 1;
+    let to = from;
+    while (to < strikes.length && (strikes[to] as Strike).at < ends - 0.05) to += 1;
+    const inside = strikes.slice(from, to);
+    if (inside.length < FEWEST_IN_STRETCH) continue;
+    all += 1;
+    if (agreement(inside, (time) => fileBeat(time - lean)) < AGREES && agreement(inside, own) > AGREES_CLEARLY)
+      apart += 1;
+  }
+  return { apart, all };
+};
+
+/** What it costs that beats differ from each other. */
+const unevenness = (times: readonly number[]): number => {
+  let sum = 0;
+  for (let index = 2; index < times.length; index += 1) {
+    const before = Math.max(1e-3, (times[index - 1] as number) - (times[index - 2] as number));
+    const now = Math.max(1e-3, (times[index] as number) - (times[index - 1] as number));
+    sum += huber(Math.log(now / before) / TEMPO_MOVES);
+  }
+  return sum;
+};
+
+/** The place of a time among beats, in beats from the first. */
+const among =
+  (times: readonly number[]) =>
+  (time: number): number => {
+    let [low, high] = [0, times.length - 2];
+    while (low < high) {
+      const middle = (low + high + 1) >> 1;
+      if ((times[middle] as number) <= time) low = middle;
+      else high = middle - 1;
+    }
+    const [from, to] = [times[low] as number, times[low + 1] as number];
+    return low + (time - from) / Math.max(1e-6, to - from);
+  };
+
+const hasOneBeat = ({ meters }: Arrangement): boolean => {
+  const lengths = new Set(meters.flatMap((meter) => beatsOfMeter(meter, 1).map(({ length }) => length)));
+  return lengths.size <= 1;
+};
+
+const known = new WeakMap<
+  Arrangement['parts'],
+  { readonly arrangement: Arrangement; readonly misfit: TempoMisfit | null }
+>();
+
+/**
+ * What speaks against the file's tempo; null where nothing does, where too little begins to tell, or where beats of different
+ * lengths follow each other. Worked out once for the same notes and tempi.
+ */
+export const tempoMisfit = (arrangement: Arrangement): TempoMisfit | null => {
+  const before = known.get(arrangement.parts);
+  if (before && before.arrangement.tempos === arrangement.tempos && before.arrangement.meters === arrangement.meters)
+    return before.misfit;
+  const misfit = misfitOf(arrangement);
+  known.set(arrangement.parts, { arrangement, misfit });
+  return misfit;
+};
+
+const misfitOf = (arrangement: Arrangement): TempoMisfit | null => {
+  if (!hasOneBeat(arrangement)) return null;
+  const strikes = strikesOf(arrangement);
+  if (strikes.length < FEWEST_STRIKES) return null;
+  const map = createTempoMap(arrangement.tempos, arrangement.ppq);
+  const quarters = beatsOfMeter(arrangement.meters[0] ?? DEFAULT_METER, 1)[0]?.length ?? 1;
+  const fileBeat = (time: number) => map.ticksAt(time) / arrangement.ppq / quarters;
+  const found = findBeats(arrangement);
+  if (!found || found.times.length < FEWEST_BEATS) return null;
+  // How far each beat is from where it would be, counted on from the beat before as long as those agreed.
+  const [first = 0] = found.times;
+  let shift = Math.round(fileBeat(first));
+  const off = found.times.map((time, index) => {
+    const distance = fileBeat(time) - index - shift;
+    return Math.abs(distance) > OFF;
+  });
+  const agreed = found.times.findIndex((_, index) => !off[index]);
+  if (agreed < 0) shift = 0;
+  let [run, longest, begins] = [0, 0, -1];
+  off.forEach((isOff, index) => {
+    run = isOff ? run + 1 : 0;
+    if (run === FEWEST_OFF && begins < 0) begins = index - FEWEST_OFF + 1;
+    longest = Math.max(longest, run);
+  });
+  if (longest < FEWEST_OFF) return null;
+  const from = found.times[begins] as number;
+  const compound = beatsOfMeter(arrangement.meters[0] ?? DEFAULT_METER, 1).every((beat) => beat.compound);
+  const [own, file] = [distances(strikes, compound, among(found.times)), distances(strikes, compound, fileBeat)];
+  const spread = Math.max(SPREAD, nearest(own) * 1.5);
+  if (spread > ROUGHEST) return null;
+  const gain = unlikelihood(file, strikes, spread) - unlikelihood(own, strikes, spread) - unevenness(found.times);
+  if (gain < LIKELIER) return null;
+  const { apart } = stretchesApart(strikes, found.times, fileBeat);
+  if (apart < FEWEST_APART) return null;
+  return {
+    found,
+    tick: Math.max(0, Math.round(map.ticksAt(from))),
+    off: off.filter(Boolean).length,
+    beats: found.times.length,
+    apart,
+  };
+};
