@@ -3,6 +3,7 @@ import { instrumentById, isUnpitched } from '../instruments/instruments.js';
 import { firstOnset, withBarLinesMoved } from '../meter/pickup.js';
 import type { Arrangement, Part } from '../model/arrangement.js';
 import { type BarLineNote, type BarLineSign, type BarPhase, barPhases } from '../reading/barLines.js';
+import { tempoMisfit } from '../reading/beats/tempoFits.js';
 import { createMeterMap, pickupOf, shownMeters, ticksPerBar } from '../time/meterMap.js';
 import type { Check, Noticed } from './finding.js';
 
@@ -73,7 +74,8 @@ export const pickup: Check = {
   compares: true,
   run: ({ arrangement, part, notes }): readonly Noticed[] => {
     if (arrangement.parts.find((other) => other.notes.some((note) => !note.muted))?.id !== part.id) return [];
-    const hidden = hiddenPickup(arrangement);
+    // Bars of a tempo that was not played say nothing of bar lines.
+    const hidden = tempoMisfit(arrangement) ? null : hiddenPickup(arrangement);
     const meters = hidden && withBarLinesMoved(arrangement, hidden.length);
     if (!hidden || !meters) return [];
     const [shown] = shownMeters(meters);

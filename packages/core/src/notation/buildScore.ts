@@ -21,7 +21,7 @@ import { beamBefore, type Corrections, correctionsOf, tupletsSet, withCorrection
 import { keyAt, type PitchReading } from './pitchReading.js';
 import type { BarSigns, Score, ScoreBar, ScoreEvent, ScoreNote, ScorePart } from './score.js';
 import { clefsOfBars, type OctaveLine, octaveLinesOf } from './staffPlaces.js';
-import { type TempoAt, type TempoWords, tempoWordsOf } from './tempoMarks.js';
+import { type TempoAt, type TempoWords, tempoToSay, tempoWordsOf } from './tempoMarks.js';
 import { type Voice, type VoiceChord, voicesOf } from './voice.js';
 
 /** Which part of the score to build; all of it where left out. Bars are counted from 1, a pickup too. */
@@ -141,7 +141,12 @@ const temposOf = ({ tempos, ppq }: Arrangement, all: readonly Bar[]): readonly W
     quartersPerMinute: quartersPerMinute(starts.get(tick) ?? microsecondsPerQuarter),
   }));
   const words = tempoWordsOf(changes, 4 * WRITTEN_PPQ, all[all.length - 1]?.end ?? 0);
-  return changes.map((change, index) => ({ ...change, words: words[index] ?? null }));
+  const first = tempoToSay(changes, 4 * WRITTEN_PPQ);
+  return changes.map((change, index) => ({
+    ...change,
+    quartersPerMinute: index === 0 ? first : change.quartersPerMinute,
+    words: words[index] ?? null,
+  }));
 };
 
 const barSigns = (

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { type TempoAt, tempoWordsOf } from './tempoMarks.js';
+import { type TempoAt, tempoToSay, tempoWordsOf } from './tempoMarks.js';
 
 const BAR = 4;
 /** Tempi by beat: "0:120 16:100". */
@@ -20,6 +20,18 @@ describe('what the page says of the tempo (common practice)', () => {
     expect(wordsOf('0:120 16:121 32:120')).toEqual(['metronome', null, null]);
     // Little by little is a change all the same.
     expect(wordsOf('0:120 16:122 32:124 48:126')).toEqual(['metronome', null, 'metronome', null]);
+  });
+
+  it('says of a take that breathes its middle tempo, and only what truly slows down', () => {
+    const tempi = Array.from({ length: 40 }, (_, beat) => Math.round(98 + 8 * Math.sin(beat / 2)));
+    const slowing = [92, 84, 75, 66];
+    const text = [...tempi, ...slowing].map((tempo, beat) => `${beat}:${tempo}`).join(' ');
+    const words = wordsOf(text, 44);
+    expect(words.filter(Boolean)).toEqual(['metronome', 'rit.']);
+    expect(words.indexOf('rit.')).toBeGreaterThan(36);
+    const changes = [...tempi, ...slowing].map((quartersPerMinute, at) => ({ at, quartersPerMinute }));
+    expect(tempoToSay(changes, BAR)).toBeCloseTo(98, -1);
+    expect(tempoToSay([{ at: 0, quartersPerMinute: 88 }], BAR)).toBe(88);
   });
 
   it('says rit. where it begins, and takes it back', () => {

@@ -1,5 +1,7 @@
 /** What the page says of the tempo: marks where it is new, words where it changes little by little. */
 
+import { median } from '../model/statistics.js';
+
 /** What stands over a change of tempo; null where the page says nothing. */
 export type TempoWords = 'metronome' | 'rit.' | 'accel.' | 'a tempo' | null;
 
@@ -15,6 +17,23 @@ const SAME = 0.03;
 const GRADUAL = 3;
 const BENT = 0.08;
 
+/** A tempo that breathes moves all the time: so many changes, most of them soon after the one before. */
+const [BREATHES, MOSTLY] = [16, 0.7];
+/** Of such a tempo only what makes so much together is said: the rest is how it is played. */
+const BENT_BREATHING = 0.25;
+
+/** True for a tempo taken from a free take: it changes nearly with every beat. */
+const breathes = (changes: readonly TempoAt[], soon: number): boolean => {
+  const near = changes.filter(({ at }, index) => index > 0 && at - (changes[index - 1] as TempoAt).at <= soon / 2);
+  return changes.length >= BREATHES && near.length >= MOSTLY * changes.length;
+};
+
+/** The tempo that a mark at the beginning says: of one that breathes its middle, else the first. Of no changes 120. */
+export const tempoToSay = (changes: readonly TempoAt[], soon: number): number =>
+  (breathes(changes, soon)
+    ? median(changes.map(({ quartersPerMinute }) => quartersPerMinute))
+    : changes[0]?.quartersPerMinute) ?? 120;
+
 const same = (a: number, b: number): boolean => Math.abs(a / b - 1) <= SAME;
 
 /**
@@ -25,6 +44,8 @@ const same = (a: number, b: number): boolean => Math.abs(a / b - 1) <= SAME;
  */
 export const tempoWordsOf = (changes: readonly TempoAt[], soon: number, end: number): readonly TempoWords[] => {
   const words: TempoWords[] = changes.map(() => null);
+  const breathing = breathes(changes, soon);
+  const bend = breathing ? BENT_BREATHING : BENT;
   const tempo = (index: number) => (changes[index] as TempoAt).quartersPerMinute;
   const lasts = (index: number) => (changes[index + 1]?.at ?? end) - (changes[index] as TempoAt).at >= soon;
   /** The tempo that the page is in, and whether words of a gradual change took it away. */
@@ -46,12 +67,12 @@ export const tempoWordsOf = (changes: readonly TempoAt[], soon: number, end: num
     const way = Math.sign(tempo(index) - before);
     let last = index;
     while (last + 1 < changes.length && !lasts(last) && Math.sign(tempo(last + 1) - tempo(last)) === way) last += 1;
-    if (last - index + 1 >= GRADUAL && Math.abs(tempo(last) / before - 1) >= BENT) {
+    if (last - index + 1 >= GRADUAL && Math.abs(tempo(last) / before - 1) >= bend) {
       words[index] = way < 0 ? 'rit.' : 'accel.';
       bent = true;
       if (lasts(last)) settle(last);
       index = last;
-    } else if (lasts(index)) settle(index);
+    } else if (lasts(index) && !breathing) settle(index);
   }
   return words;
 };

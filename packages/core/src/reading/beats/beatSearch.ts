@@ -94,8 +94,12 @@ const SAME_FAMILY = 0.4;
 const FAR_MOVE = 1.5;
 /** A strike that stands nowhere, by its weight. */
 const SKIPPED = 5;
+/** More places than this no beat has. */
+const PLACES = 16;
+/** What is so much less likely than the best is not followed (natural logarithm). */
+const HOPELESS = 11;
 /** States that are followed at each strike. */
-const BEAM = 100;
+const BEAM = 48;
 /** No place is so far off (standard deviations). */
 const FARTHEST = 3.6;
 
@@ -108,105 +112,176 @@ interface State {
   readonly before: State | null;
 }
 
+/** Where a search stands at one strike: the least cost for each length and place, and from where it came. */
+class Reached {
+  private readonly costs = new Float64Array(LENGTHS.length * PLACES);
+  private readonly beats = new Int32Array(LENGTHS.length * PLACES);
+  private readonly before: (State | null)[] = new Array(LENGTHS.length * PLACES).fill(null);
+  private readonly touched: number[] = [];
+
+  constructor() {
+    this.costs.fill(Number.POSITIVE_INFINITY);
+  }
+
+  costOf(key: number): number {
+    return this.costs[key] as number;
+  }
+
+  put(key: number, cost: number, beats: number, before: State): void {
+    if (this.costs[key] === Number.POSITIVE_INFINITY) this.touched.push(key);
+    this.costs[key] = cost;
+    this.beats[key] = beats;
+    this.before[key] = before;
+  }
+
+  /** The best of them as states, and all is as at first. */
+  taken(strike: number): State[] {
+    const least = this.touched.reduce((min, key) => Math.min(min, this.costOf(key)), Number.POSITIVE_INFINITY);
+    const states = this.touched
+      .filter((key) => this.costOf(key) <= least + HOPELESS)
+      .sort((a, b) => this.costOf(a) - this.costOf(b))
+      .slice(0, BEAM)
+      .map(
+        (key): State => ({
+          place: key % PLACES,
+          length: Math.floor(key / PLACES),
+          beats: this.beats[key] as number,
+          cost: this.costOf(key),
+          strike,
+          before: this.before[key] ?? null,
+        }),
+      );
+    for (const key of this.touched) {
+      this.costs[key] = Number.POSITIVE_INFINITY;
+      this.before[key] = null;
+    }
+    this.touched.length = 0;
+    return states;
+  }
+}
+
+/** All ways on from one strike to the next. */
+const goOn = (
+  reached: Reached,
+  states: readonly State[],
+  skipped: number,
+  strikes: readonly Strike[],
+  index: number,
+  {
+    places,
+    prior,
+    slows,
+    mixed,
+  }: {
+    readonly places: readonly PlaceCost[];
+    readonly prior: readonly number[];
+    readonly slows: number;
+    readonly mixed: number;
+  },
+): void => {
+  const strike = strikes[index] as Strike;
+  // What is leant on stands on the beat.
+  const lean = Math.max(0.6, Math.min(1.6, strike.weight));
+  for (const state of states) {
+    const earlier = strikes[state.strike] as Strike;
+    const gap = strike.at - earlier.at;
+    const spread = varianceOf(strike) + varianceOf(earlier);
+    const perVariance = 1 / (2 * spread);
+    const farthest = FARTHEST * Math.sqrt(spread);
+    const own = places[state.place] as PlaceCost;
+    const along = gap / (LENGTHS[state.length] as number);
+    const freedom = STEP / Math.sqrt(Math.max(0.4, Math.min(4, along)));
+    const low = Math.max(0, state.length - MOST_STEPS);
+    const high = Math.min(LENGTHS.length - 1, state.length + MOST_STEPS);
+    for (let length = low; length <= high; length += 1) {
+      const beat = LENGTHS[length] as number;
+      const step = length - state.length;
+      const moved = huber((step * freedom) / (step > 0 ? slows : TEMPO_MOVES));
+      const base = state.cost + skipped + moved + (prior[length] as number);
+      const at = own.at + gap / beat;
+      const far = farthest / beat;
+      for (let place = 0; place < places.length; place += 1) {
+        const to = places[place] as PlaceCost;
+        const beats = Math.floor(at - to.at + 0.5);
+        const off = at - to.at - beats;
+        if (off > far || off < -far || beats < 0 || (beats === 0 && to.at < own.at)) continue;
+        const key = length * PLACES + place;
+        const distance = off * beat;
+        let total = base + distance * distance * perVariance;
+        // Most ways end here: what is left costs no less than nothing.
+        if (total >= reached.costOf(key)) continue;
+        const both = to.family === 'both' || own.family === 'both';
+        total += (beats === 0 && !both && to.family === own.family ? to.cost * SAME_FAMILY : to.cost) * lean;
+        const empty = beats - (to.at === 0 ? 1 : 0);
+        if (empty > 0) total += EMPTY_BEAT * empty;
+        if (beats === 0 && place === state.place) total += SAME_PLACE;
+        if (beats === 0 && !both && to.family !== own.family) total += mixed;
+        if (total < reached.costOf(key)) reached.put(key, total, state.beats + beats, state);
+      }
+    }
+  }
+};
+
 /** The places of strikes, in order; those that stand nowhere are left out. Empty for fewer than four. O(strikes). */
 export const placeStrikes = (
   strikes: readonly Strike[],
   { compound, together, likely }: BeatsAsked,
 ): readonly Placed[] => {
-  if (strikes.length < 4) return [];
+  const [first, last] = [strikes[0], strikes[strikes.length - 1]];
+  if (!first || !last || strikes.length < 4) return [];
   const places = compound ? COMPOUND : SIMPLE;
   const prior = LENGTHS.map((length) => {
     const off = Math.log(length / likely);
     const beyond = Math.max(0, off - MUCH_LONGER, -off - MUCH_SHORTER);
     return (LIKELY_WEIGHT * (beyond / LIKELY_WIDTH) ** 2) / 2;
   });
-  const variance = ({ count }: Strike) => Math.max(LEAST_SPREAD, SPREAD / Math.sqrt(count)) ** 2;
-  let layers: State[][] = [];
-  const first = strikes[0] as Strike;
-  const begin = places.flatMap(({ at, cost }, place) =>
-    LENGTHS.map((beat, length): State => {
-      const before = first.at / beat;
-      // A file mostly begins where a beat does.
-      const off = before < LONGEST_START ? Math.abs(at - before - Math.round(at - before)) * beat : beat;
-      const start = Math.min(OFF_START, (off / SPREAD) ** 2 / 4);
-      const likeliest = (prior[length] as number) * 2;
-      return { place, length, beats: 0, cost: cost * 2 + start + likeliest, strike: 0, before: null };
-    }),
-  );
-  layers.push(kept(begin));
-  const ends = (strikes[strikes.length - 1] as Strike).at;
+  const mixed = together ? MIXED_TOGETHER : MIXED;
+  let [states, before]: State[][] = [beginnings(first, places, prior), []];
+  const reached = new Reached();
   for (let index = 1; index < strikes.length; index += 1) {
-    const strike = strikes[index] as Strike;
-    const best = new Map<number, State>();
-    const slows = TEMPO_MOVES * (strike.at > ends - AT_END ? SLOWS_AT_END : 1);
-    // What is leant on stands on the beat.
-    const lean = Math.max(0.6, Math.min(1.6, strike.weight));
-    const from: readonly (readonly [State[], number])[] = [
-      [layers[index - 1] ?? [], 0],
-      [layers[index - 2] ?? [], index > 1 ? SKIPPED * Math.min(1.5, (strikes[index - 1] as Strike).weight) : 0],
-    ];
-    for (const [states, skipped] of from)
-      for (const state of states) {
-        const earlier = strikes[state.strike] as Strike;
-        const gap = strike.at - earlier.at;
-        const spread = variance(strike) + variance(earlier);
-        const own = places[state.place] as PlaceCost;
-        const low = Math.max(0, state.length - MOST_STEPS);
-        const high = Math.min(LENGTHS.length - 1, state.length + MOST_STEPS);
-        for (let length = low; length <= high; length += 1) {
-          const beat = LENGTHS[length] as number;
-          const along = gap / beat;
-          const moves = (length > state.length ? slows : TEMPO_MOVES) * Math.sqrt(Math.max(0.4, Math.min(4, along)));
-          const moved = huber(((length - state.length) * STEP) / moves);
-          const base = state.cost + skipped + moved + (prior[length] as number);
-          const reached = own.at + along;
-          const far = (FARTHEST * Math.sqrt(spread)) / beat;
-          for (let place = 0; place < places.length; place += 1) {
-            const { at, cost, family } = places[place] as PlaceCost;
-            const beats = Math.round(reached - at);
-            const off = reached - at - beats;
-            if (off > far || off < -far || beats < 0 || (beats === 0 && at < own.at)) continue;
-            const goesOn = beats === 0 && family === own.family && family !== 'both';
-            const empty = beats - (at === 0 ? 1 : 0);
-            let total =
-              base +
-              (off * beat) ** 2 / (2 * spread) +
-              (goesOn ? cost * SAME_FAMILY : cost) * lean +
-              (empty > 0 ? EMPTY_BEAT * empty : 0);
-            if (beats === 0 && place === state.place) total += SAME_PLACE;
-            if (beats === 0 && family !== own.family && family !== 'both' && own.family !== 'both')
-              total += together ? MIXED_TOGETHER : MIXED;
-            const key = length * 16 + place;
-            const known = best.get(key);
-            if (!known || total < known.cost)
-              best.set(key, { place, length, beats: state.beats + beats, cost: total, strike: index, before: state });
-          }
-        }
-      }
+    const slows = TEMPO_MOVES * ((strikes[index] as Strike).at > last.at - AT_END ? SLOWS_AT_END : 1);
+    const ways = { places, prior, slows, mixed };
+    goOn(reached, states as State[], 0, strikes, index, ways);
+    const skipped = SKIPPED * Math.min(1.5, (strikes[index - 1] as Strike).weight);
+    goOn(reached, before as State[], skipped, strikes, index, ways);
+    const next = reached.taken(index);
+    before = states;
     // Where nothing goes on, as after a long silence, it begins anew from the beat that was.
-    if (best.size === 0)
-      for (const state of resumed(layers[index - 1] ?? [], strikes, index)) best.set(best.size, state);
-    layers.push(kept([...best.values()]));
+    states = next.length > 0 ? next : resumed(states as State[], strikes, index);
   }
-  const last = layers[layers.length - 1] ?? [];
-  layers = [];
   const path: Placed[] = [];
-  for (let state: State | null = last[0] ?? null; state; state = state.before)
+  for (let state: State | null = states?.[0] ?? null; state; state = state.before)
     path.push({
       strike: state.strike,
       position: state.beats + (places[state.place] as PlaceCost).at,
       beat: LENGTHS[state.length] as number,
     });
-  return first ? path.reverse() : [];
+  return path.reverse();
 };
+
+/** Every place and length for the first strike. */
+const beginnings = (first: Strike, places: readonly PlaceCost[], prior: readonly number[]): State[] =>
+  places
+    .flatMap(({ at, cost }, place) =>
+      LENGTHS.map((beat, length): State => {
+        const before = first.at / beat;
+        // A file mostly begins where a beat does.
+        const off = before < LONGEST_START ? Math.abs(at - before - Math.round(at - before)) * beat : beat;
+        const start = Math.min(OFF_START, (off / SPREAD) ** 2 / 4);
+        const likeliest = (prior[length] as number) * 2;
+        return { place, length, beats: 0, cost: cost * 2 + start + likeliest, strike: 0, before: null };
+      }),
+    )
+    .sort((a, b) => a.cost - b.cost)
+    .slice(0, 4 * BEAM);
+
+const varianceOf = ({ count }: Strike): number => Math.max(LEAST_SPREAD, SPREAD / Math.sqrt(count)) ** 2;
 
 /** Half the square, and a straight line farther out (Huber 1964). */
 export const huber = (z: number): number => {
   const far = Math.abs(z);
   return far <= FAR_MOVE ? far ** 2 / 2 : FAR_MOVE * (far - FAR_MOVE / 2);
 };
-
-const kept = (states: State[]): State[] => states.sort((a, b) => a.cost - b.cost).slice(0, BEAM);
 
 const resumed = (states: readonly State[], strikes: readonly Strike[], index: number): State[] =>
   states.slice(0, 12).map((state) => {

@@ -70,9 +70,13 @@ const [STRETCH, FEWEST_IN_STRETCH] = [6, 4];
 const [AGREES, AGREES_CLEARLY] = [0.4, 0.6];
 
 /** How strikes agree with beats: on the beat, with halves, or with thirds, whichever is most (mean of cosines, -1 to 1). */
-const agreement = (strikes: readonly Strike[], beatAt: (time: number) => number): number => {
+const agreement = (
+  strikes: readonly Strike[],
+  beatAt: (time: number) => number,
+  divisions: readonly number[] = [1, 2, 3],
+): number => {
   const total = strikes.reduce((sum, { weight }) => sum + weight, 0);
-  return [1, 2, 3].reduce((most, parts) => {
+  return divisions.reduce((most, parts) => {
     const sum = strikes.reduce((all, { at, weight }) => all + weight * Math.cos(2 * Math.PI * parts * beatAt(at)), 0);
     return Math.max(most, sum / Math.max(1e-9, total));
   }, -1);
@@ -86,6 +90,25 @@ const leanOf = (strikes: readonly Strike[], beatAt: (time: number) => number): n
     if (most > best.most + 1e-6) best = { lean, most };
   }
   return best.lean;
+};
+
+/** Of more strikes than this the file is believed where they agree with it on the whole: the search takes its time. */
+const MANY_STRIKES = 3000;
+const AGREES_ON_THE_WHOLE = 0.3;
+
+/** True where no stretch of the file's own beats speaks against them, so that none of the take's need be sought. */
+const agreesThroughout = (strikes: readonly Strike[], fileBeat: (time: number) => number): boolean => {
+  const lean = leanOf(strikes.slice(0, MANY_STRIKES), fileBeat);
+  const beatAt = (time: number) => fileBeat(time - lean);
+  if (strikes.length > MANY_STRIKES && agreement(strikes, beatAt, [1, 2, 3, 4]) > AGREES_ON_THE_WHOLE) return true;
+  const places = strikes.map(({ at }) => beatAt(at));
+  let from = 0;
+  for (let index = 0; index < strikes.length; index += 1) {
+    while ((places[index] as number) - (places[from] as number) > STRETCH) from += 1;
+    const stretch = strikes.slice(from, index + 1);
+    if (stretch.length >= FEWEST_IN_STRETCH && agreement(stretch, beatAt) < AGREES) return false;
+  }
+  return true;
 };
 
 /** Stretches in which strikes agree with the take's own beats and not with the file's, and how many there are in all. */
@@ -166,6 +189,7 @@ const misfitOf = (arrangement: Arrangement): TempoMisfit | null => {
   const map = createTempoMap(arrangement.tempos, arrangement.ppq);
   const quarters = beatsOfMeter(arrangement.meters[0] ?? DEFAULT_METER, 1)[0]?.length ?? 1;
   const fileBeat = (time: number) => map.ticksAt(time) / arrangement.ppq / quarters;
+  if (agreesThroughout(strikes, fileBeat)) return null;
   const found = findBeats(arrangement);
   if (!found || found.times.length < FEWEST_BEATS) return null;
   // How far each beat is from where it would be, counted on from the beat before as long as those agreed.
