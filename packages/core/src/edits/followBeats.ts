@@ -10,6 +10,10 @@ import { keepingTimes } from './keepingTimes.js';
 const STEADY = 0.02;
 /** …where there are so many of them. */
 const STEADY_BEATS = 12;
+/** What is less than this before the first beat is the first beat's own, in beats. */
+const LEAST_ROOM = 0.3;
+/** A first beat this near to the beginning is at the beginning (seconds). */
+const A_HAIR = 0.012;
 /** Beats are no farther off than this, in microseconds. */
 const MOST_OWED = 100;
 /** What a MIDI file can say, in microseconds a quarter. */
@@ -69,7 +73,9 @@ export const steadied = (times: readonly number[]): readonly number[] => {
 const beatsBefore = ({ times, firstInBar, perBar }: FoundBeats): number => {
   const [first = 0, second = 1] = times;
   const room = first / Math.max(0.05, second - first);
-  const bars = Math.max(0, Math.round((room - firstInBar) / perBar));
+  // Where there is time before a first bar, it is a bar: notes stay where they are.
+  const least = firstInBar === 0 && room > LEAST_ROOM ? 1 : 0;
+  const bars = Math.max(least, Math.round((room - firstInBar) / perBar));
   return firstInBar + bars * perBar;
 };
 
@@ -81,11 +87,15 @@ export const temposOfBeats = (found: FoundBeats, ppq: number): readonly TempoCha
   const beat = Math.max(0.05, (times[1] ?? 1) - first);
   // What lies before the first beat takes the time that it took; where that is none at all, it begins at once.
   const lead = before > 0 && first > 0.05 * beat * before ? first : before * beat;
-  const all = [
-    ...Array.from({ length: before }, (_, index) => (lead * index) / before),
-    ...(before > 0 && lead === first ? times : times.map((time) => time - first + lead)),
-  ];
-  if (before === 0) all[0] = 0;
+  const all =
+    before === 0
+      ? Math.abs(first) < A_HAIR
+        ? times.map((time) => time - first)
+        : [0, ...times.slice(1)]
+      : [
+          ...Array.from({ length: before }, (_, index) => (lead * index) / before),
+          ...(lead === first ? times : times.map((time) => time - first + lead)),
+        ];
   const tempos: TempoChange[] = [];
   const length = found.quarters * ppq;
   let owed = 0;

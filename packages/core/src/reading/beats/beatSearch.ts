@@ -71,8 +71,8 @@ const LENGTHS = Array.from(
 const MOST_STEPS = 7;
 /** How far a strike is from its place, in seconds (standard deviation), alone; and where many begin together. */
 const [SPREAD, LEAST_SPREAD] = [0.022, 0.012];
-/** How much a beat differs from the one before, as a logarithm (standard deviation). */
-const TEMPO_MOVES = 0.06;
+/** How much a beat differs from the one before, as a logarithm (standard deviation): of a steady player, and of a free one. */
+const TEMPO_MOVES = [0.035, 0.065] as const;
 /** A beat may be so much shorter or longer than the likely one (as a logarithm: slowing down goes farther than pressing on)… */
 const [MUCH_SHORTER, MUCH_LONGER] = [0.2, 0.45];
 /** …beyond that it is so far off (standard deviation), and each strike says so with this weight. */
@@ -97,9 +97,9 @@ const SKIPPED = 5;
 /** More places than this no beat has. */
 const PLACES = 16;
 /** What is so much less likely than the best is not followed (natural logarithm). */
-const HOPELESS = 11;
-/** States that are followed at each strike. */
-const BEAM = 48;
+const HOPELESS = 14;
+/** States that are followed at each strike; of a long take fewer, for it tells more. */
+const [BEAM, BEAM_OF_LONG, LONG] = [80, 32, 2500];
 /** No place is so far off (standard deviations). */
 const FARTHEST = 3.6;
 
@@ -135,12 +135,12 @@ class Reached {
   }
 
   /** The best of them as states, and all is as at first. */
-  taken(strike: number): State[] {
+  taken(strike: number, most: number): State[] {
     const least = this.touched.reduce((min, key) => Math.min(min, this.costOf(key)), Number.POSITIVE_INFINITY);
     const states = this.touched
       .filter((key) => this.costOf(key) <= least + HOPELESS)
       .sort((a, b) => this.costOf(a) - this.costOf(b))
-      .slice(0, BEAM)
+      .slice(0, most)
       .map(
         (key): State => ({
           place: key % PLACES,
@@ -170,11 +170,13 @@ const goOn = (
   {
     places,
     prior,
+    moves,
     slows,
     mixed,
   }: {
     readonly places: readonly PlaceCost[];
     readonly prior: readonly number[];
+    readonly moves: number;
     readonly slows: number;
     readonly mixed: number;
   },
@@ -196,7 +198,7 @@ const goOn = (
     for (let length = low; length <= high; length += 1) {
       const beat = LENGTHS[length] as number;
       const step = length - state.length;
-      const moved = huber((step * freedom) / (step > 0 ? slows : TEMPO_MOVES));
+      const moved = huber((step * freedom) / (step > 0 ? slows : moves));
       const base = state.cost + skipped + moved + (prior[length] as number);
       const at = own.at + gap / beat;
       const far = farthest / beat;
@@ -236,15 +238,32 @@ export const placeStrikes = (
     return (LIKELY_WEIGHT * (beyond / LIKELY_WIDTH) ** 2) / 2;
   });
   const mixed = together ? MIXED_TOGETHER : MIXED;
+  // Whoever plays steadily is likelier to than one who might as well not: so much for each strike (a normal's own height).
+  const paths = TEMPO_MOVES.map((moves) => {
+    const path = pathOf(strikes, places, prior, mixed, moves);
+    return { ...path, cost: path.cost + strikes.length * Math.log(moves) };
+  });
+  return paths.reduce((best, path) => (path.cost < best.cost ? path : best)).placed;
+};
+
+/** The likeliest path for a player who moves the beat so much. */
+const pathOf = (
+  strikes: readonly Strike[],
+  places: readonly PlaceCost[],
+  prior: readonly number[],
+  mixed: number,
+  moves: number,
+): { readonly placed: readonly Placed[]; readonly cost: number } => {
+  const [first, last] = [strikes[0] as Strike, strikes[strikes.length - 1] as Strike];
   let [states, before]: State[][] = [beginnings(first, places, prior), []];
   const reached = new Reached();
   for (let index = 1; index < strikes.length; index += 1) {
-    const slows = TEMPO_MOVES * ((strikes[index] as Strike).at > last.at - AT_END ? SLOWS_AT_END : 1);
-    const ways = { places, prior, slows, mixed };
+    const slows = moves * ((strikes[index] as Strike).at > last.at - AT_END ? SLOWS_AT_END : 1);
+    const ways = { places, prior, moves, slows, mixed };
     goOn(reached, states as State[], 0, strikes, index, ways);
     const skipped = SKIPPED * Math.min(1.5, (strikes[index - 1] as Strike).weight);
     goOn(reached, before as State[], skipped, strikes, index, ways);
-    const next = reached.taken(index);
+    const next = reached.taken(index, strikes.length > LONG ? BEAM_OF_LONG : BEAM);
     before = states;
     // Where nothing goes on, as after a long silence, it begins anew from the beat that was.
     states = next.length > 0 ? next : resumed(states as State[], strikes, index);
@@ -256,7 +275,7 @@ export const placeStrikes = (
       position: state.beats + (places[state.place] as PlaceCost).at,
       beat: LENGTHS[state.length] as number,
     });
-  return path.reverse();
+  return { placed: path.reverse(), cost: states?.[0]?.cost ?? Number.POSITIVE_INFINITY };
 };
 
 /** Every place and length for the first strike. */

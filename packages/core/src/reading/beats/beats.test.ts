@@ -161,6 +161,16 @@ describe('beats', () => {
     expect(60_000_000 / (tempos[0]?.microsecondsPerQuarter ?? 1)).toBeCloseTo(96, 1);
     expect(steadied([0, 1, 2.2, 3.1, 4.6])).toEqual([0, 1, 2.2, 3.1, 4.6]);
   });
+  it('of a take that begins late stand where they are, with a bar before them', () => {
+    const { arrangement } = kindOf('a lone flute').sample(SEED, 0);
+    const late = Math.round(1.1 * 2 * arrangement.ppq);
+    const part = arrangement.parts[0] as Arrangement['parts'][number];
+    const notes = part.notes.map((own) => ({ ...own, onset: ticks(own.onset + late) }));
+    const take = { ...arrangement, parts: [{ ...part, notes }] };
+    const after = applyEdit(take, followBeats(take, findBeats(take) as FoundBeats));
+    const at = (after.parts[0]?.notes[0]?.onset ?? 0) / after.ppq;
+    expect(Math.abs(at - 4)).toBeLessThan(0.1);
+  });
   it('lie on ticks of beats, whatever they are, to a microsecond a beat', () => {
     fc.assert(
       fc.property(

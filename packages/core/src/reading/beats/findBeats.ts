@@ -45,6 +45,8 @@ const leant = (beat: number, perBar: number): number =>
   beat === 0 ? 1 : perBar % 2 === 0 && beat === perBar / 2 ? 0.35 : 0;
 /** The piece begins where the file does: so much is said for a first bar at tick 0, where a beat falls there. */
 const AT_START = 0.25;
+/** So much is said for a bar that begins with the first strike, where that is on a beat, and with the last. */
+const [AT_FIRST, AT_LAST] = [0.12, 0.06];
 /** …within so much of a beat. */
 const NEAR_START = 0.2;
 
@@ -61,7 +63,10 @@ const barPhase = (strikes: readonly Strike[], placed: readonly Placed[], perBar:
     );
     // Beat `start` lies at the file's own beginning.
     const beginning = Number.isNaN(start) ? 0 : (((start + phase) % perBar) + perBar) % perBar === 0 ? AT_START : 0;
-    const score = weight / Math.max(1e-9, total) + beginning;
+    const beginsBar = (beat: number | undefined) =>
+      beat !== undefined && beat === Math.round(beat) && (((beat + phase) % perBar) + perBar) % perBar === 0;
+    const ends = (beginsBar(placed[0]?.position) ? AT_FIRST : 0) + (beginsBar(placed.at(-1)?.position) ? AT_LAST : 0);
+    const score = weight / Math.max(1e-9, total) + beginning + ends;
     if (score > best.score) best = { phase, score };
   }
   return best.phase;
