@@ -7,6 +7,7 @@ import { runPlanOnAll } from '../plan/runPlan.js';
 import type { Written, WrittenNote } from '../plan/written.js';
 import { writtenMaps } from '../plan/writtenMaps.js';
 import { arrangementWith, note, partWith, written } from '../testing/kit.js';
+import type { TempoChange } from '../time/tempoMap.js';
 import { ticks } from '../time/units.js';
 import { accidentalsOf, signatureAlters } from './accidentals.js';
 import { barsOfPiece, buildScore, type ScoreOptions } from './buildScore.js';
@@ -447,6 +448,17 @@ describe('the demo', () => {
       '39 80',
       '40 72',
     ]);
+  });
+
+  it('says of a ramp the tempo that it leaves, and where it goes', () => {
+    const [first, ...others] = demo.tempos;
+    const ramp = { to: 60_000_000 / 40, ease: 0 } as const;
+    const back = { ...(first as TempoChange), tick: ticks(28 * demo.ppq) };
+    const slowing = { ...demo, tempos: [{ ...(first as TempoChange), ramp }, back, ...others] };
+    const { bars } = buildScore(slowing, layers, maps, reading);
+    const [begins] = bars[0]?.tempos ?? [];
+    expect([Math.round(begins?.quartersPerMinute ?? 0), begins?.words]).toEqual([88, 'metronome']);
+    expect(bars.flatMap((bar) => bar.tempos.map(({ words }) => words)).slice(0, 4)).toContain('rit.');
   });
 
   it('gives the same bars alone as within the whole', () => {

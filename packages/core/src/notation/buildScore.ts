@@ -21,7 +21,7 @@ import { beamBefore, type Corrections, correctionsOf, tupletsSet, withCorrection
 import { keyAt, type PitchReading } from './pitchReading.js';
 import type { BarSigns, Score, ScoreBar, ScoreEvent, ScoreNote, ScorePart } from './score.js';
 import { clefsOfBars, type OctaveLine, octaveLinesOf } from './staffPlaces.js';
-import { type TempoAt, type TempoWords, tempoToSay, tempoWordsOf } from './tempoMarks.js';
+import { breathes, type TempoAt, type TempoWords, tempoToSay, tempoWordsOf } from './tempoMarks.js';
 import { type Voice, type VoiceChord, voicesOf } from './voice.js';
 
 /** Which part of the score to build; all of it where left out. Bars are counted from 1, a pickup too. */
@@ -140,8 +140,14 @@ const temposOf = ({ tempos, ppq }: Arrangement, all: readonly Bar[]): readonly W
     at: rescaleTicks(tick, ppq, WRITTEN_PPQ),
     quartersPerMinute: quartersPerMinute(starts.get(tick) ?? microsecondsPerQuarter),
   }));
-  const words = tempoWordsOf(changes, 4 * WRITTEN_PPQ, all[all.length - 1]?.end ?? 0);
-  const first = tempoToSay(changes, 4 * WRITTEN_PPQ);
+  const soon = 4 * WRITTEN_PPQ;
+  const plain = tempos.map(({ tick, microsecondsPerQuarter }) => ({
+    at: rescaleTicks(tick, ppq, WRITTEN_PPQ),
+    quartersPerMinute: quartersPerMinute(microsecondsPerQuarter),
+  }));
+  const breathing = breathes(plain, soon);
+  const words = tempoWordsOf(changes, soon, all[all.length - 1]?.end ?? 0, breathing);
+  const first = tempoToSay(changes, breathing);
   return changes.map((change, index) => ({
     ...change,
     quartersPerMinute: index === 0 ? first : change.quartersPerMinute,

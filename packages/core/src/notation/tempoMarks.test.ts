@@ -1,14 +1,14 @@
 import { describe, expect, it } from 'vitest';
-import { type TempoAt, tempoToSay, tempoWordsOf } from './tempoMarks.js';
+import { breathes, type TempoAt, tempoToSay, tempoWordsOf } from './tempoMarks.js';
 
 const BAR = 4;
 /** Tempi by beat: "0:120 16:100". */
-const wordsOf = (text: string, end = 100) => {
+const wordsOf = (text: string, end = 100, breathing = false) => {
   const changes = text.split(' ').map((change): TempoAt => {
     const [at, quartersPerMinute] = change.split(':').map(Number) as [number, number];
     return { at, quartersPerMinute };
   });
-  return tempoWordsOf(changes, BAR, end);
+  return tempoWordsOf(changes, BAR, end, breathing);
 };
 
 describe('what the page says of the tempo (common practice)', () => {
@@ -26,12 +26,15 @@ describe('what the page says of the tempo (common practice)', () => {
     const tempi = Array.from({ length: 40 }, (_, beat) => Math.round(98 + 8 * Math.sin(beat / 2)));
     const slowing = [92, 84, 75, 66];
     const text = [...tempi, ...slowing].map((tempo, beat) => `${beat}:${tempo}`).join(' ');
-    const words = wordsOf(text, 44);
+    const words = wordsOf(text, 44, true);
     expect(words.filter(Boolean)).toEqual(['metronome', 'rit.']);
     expect(words.indexOf('rit.')).toBeGreaterThan(36);
     const changes = [...tempi, ...slowing].map((quartersPerMinute, at) => ({ at, quartersPerMinute }));
-    expect(tempoToSay(changes, BAR)).toBeCloseTo(98, -1);
-    expect(tempoToSay([{ at: 0, quartersPerMinute: 88 }], BAR)).toBe(88);
+    expect(breathes(changes, BAR)).toBe(true);
+    expect(breathes(changes.slice(0, 12), BAR)).toBe(false);
+    expect(tempoToSay(changes, true)).toBeCloseTo(98, -1);
+    expect(tempoToSay(changes, false)).toBe(98);
+    expect(tempoToSay([], true)).toBe(120);
   });
 
   it('says rit. where it begins, and takes it back', () => {

@@ -22,17 +22,16 @@ const [BREATHES, MOSTLY] = [16, 0.7];
 /** Of such a tempo only what makes so much together is said: the rest is how it is played. */
 const BENT_BREATHING = 0.25;
 
-/** True for a tempo taken from a free take: it changes nearly with every beat. */
-const breathes = (changes: readonly TempoAt[], soon: number): boolean => {
+/** True for a tempo taken from a free take: it changes nearly with every beat. `changes` are those of the map, no ramps drawn out. */
+export const breathes = (changes: readonly TempoAt[], soon: number): boolean => {
   const near = changes.filter(({ at }, index) => index > 0 && at - (changes[index - 1] as TempoAt).at <= soon / 2);
   return changes.length >= BREATHES && near.length >= MOSTLY * changes.length;
 };
 
 /** The tempo that a mark at the beginning says: of one that breathes its middle, else the first. Of no changes 120. */
-export const tempoToSay = (changes: readonly TempoAt[], soon: number): number =>
-  (breathes(changes, soon)
-    ? median(changes.map(({ quartersPerMinute }) => quartersPerMinute))
-    : changes[0]?.quartersPerMinute) ?? 120;
+export const tempoToSay = (changes: readonly TempoAt[], breathing: boolean): number =>
+  (breathing ? median(changes.map(({ quartersPerMinute }) => quartersPerMinute)) : changes[0]?.quartersPerMinute) ??
+  120;
 
 const same = (a: number, b: number): boolean => Math.abs(a / b - 1) <= SAME;
 
@@ -40,11 +39,15 @@ const same = (a: number, b: number): boolean => Math.abs(a / b - 1) <= SAME;
  * Words for each change, in order. Changes that follow each other within `soon` (a bar) and go one way are one rit. or
  * accel., said where it begins; where the tempo then rests, "a tempo" takes it back, or a mark says the new one. What
  * lasts no bar, or differs by less than a player would notice from what was said last, is the player's own. `end` is where
- * the piece ends.
+ * the piece ends. Of a tempo that breathes ({@link breathes}) only what makes much is said.
  */
-export const tempoWordsOf = (changes: readonly TempoAt[], soon: number, end: number): readonly TempoWords[] => {
+export const tempoWordsOf = (
+  changes: readonly TempoAt[],
+  soon: number,
+  end: number,
+  breathing = false,
+): readonly TempoWords[] => {
   const words: TempoWords[] = changes.map(() => null);
-  const breathing = breathes(changes, soon);
   const bend = breathing ? BENT_BREATHING : BENT;
   const tempo = (index: number) => (changes[index] as TempoAt).quartersPerMinute;
   const lasts = (index: number) => (changes[index + 1]?.at ?? end) - (changes[index] as TempoAt).at >= soon;
