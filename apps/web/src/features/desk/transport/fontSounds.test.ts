@@ -51,6 +51,24 @@ const { parts } = demoArrangement();
 const many = Array.from({ length: 40 }, (_, index): Part => ({ ...(parts[0] as Part), id: index + 1, program: index }));
 
 describe('parts that sound by a SoundFont', () => {
+  it('sound a key from when it goes down until it is let go, and silence what is still held', () => {
+    const { told, synth } = listening();
+    const sounds = fontSounds(synth);
+    sounds.prepare(parts);
+    const own = sounds.of((parts[0] as Part).id);
+    own?.strike(60, 1, 90);
+    own?.strike(64, 1.2, 90);
+    sounds.turn(500);
+    expect(stillDown(told)).toEqual(['0 60', '0 64']);
+    own?.letGo(60, 2);
+    own?.letGo(99, 2);
+    sounds.turn(2.5);
+    expect(stillDown(told)).toEqual(['0 64']);
+    expect(told.find(({ what, pitch }) => what === 'off' && pitch === 60)?.time).toBe(2);
+    sounds.stopAll();
+    expect(stillDown(told)).toEqual([]);
+  });
+
   it('have channels of their own, beside that of percussion, with their programs and nothing left of before', () => {
     const { told, synth } = listening();
     const sounds = fontSounds(synth);
