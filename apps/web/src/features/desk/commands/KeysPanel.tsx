@@ -12,7 +12,7 @@ import { spoken } from '../speak.js';
 import { SettingsPanel } from '../steps/SettingsPanel.js';
 import { rankOf } from './CommandList.js';
 import { type CommandId, keyName } from './keyTable.js';
-import { OwnListEditor } from './OwnListEditor.js';
+import { OwnRows } from './OwnRows.js';
 import {
   commandOfKey,
   keyProblem,
@@ -155,7 +155,7 @@ export const KeysPanel = () => {
             </li>
           ))}
         </ul>
-        <OwnListEditor making={making} onMaking={setMaking} />
+        <OwnRows making={making} onMaking={setMaking} />
         {printing && <PrintedKeys onPrinted={() => setPrinting(false)} />}
         <div className="flex flex-wrap gap-1">
           <FileButtons

@@ -13,7 +13,7 @@ const namesOf = ({ commands }: OwnRow): string =>
 
 const FIELD = 'min-h-7 min-w-0 border border-strong bg-sheet px-1';
 
-export const OwnListEditor = ({
+export const OwnRows = ({
   making,
   onMaking,
 }: {
