@@ -95,7 +95,7 @@ export type { Click, Due, Performance as PlaybackPerformance, Schedule } from '.
 export { createSchedule } from './playback/schedule.js';
 export * from './playback/soundingNotes.js';
 export * from './reading/beats/beatChanges.js';
-export { type BeatsHeard, type FoundBeats, findBeats } from './reading/beats/findBeats.js';
+export { type BeatsHeard, beatOf, type FoundBeats, findBeats } from './reading/beats/findBeats.js';
 export { tempoMisfit } from './reading/beats/tempoFits.js';
 export * from './reading/context.js';
 export * from './reading/grids.js';

@@ -1,9 +1,7 @@
 /** A take that followed no click, or another tempo than its file says. */
+import { tempoSpan } from '../reading/beats/beatChanges.js';
 import { tempoMisfit } from '../reading/beats/tempoFits.js';
 import type { Check, Noticed } from './finding.js';
-
-/** Tempi are said in whole beats a minute. */
-const inWords = (seconds: number): number => Math.round(60 / seconds);
 
 /** One finding a piece, on its first part that has notes. */
 export const ownTempo: Check = {
@@ -17,11 +15,8 @@ export const ownTempo: Check = {
     const misfit = tempoMisfit(arrangement);
     if (!misfit) return [];
     const { found, tick, off, beats } = misfit;
-    const lengths = found.times.slice(1).map((time, index) => time - (found.times[index] as number));
-    const sorted = [...lengths].sort((a, b) => a - b);
-    const at = (share: number) => inWords(sorted[Math.floor(share * (sorted.length - 1))] ?? 1);
-    const [slow, fast] = [at(0.9), at(0.1)];
-    const tempo = fast - slow < 3 ? `about ${at(0.5)}` : `${slow} to ${fast}`;
+    const { slow, middle, fast } = tempoSpan(found, 0.1);
+    const tempo = fast - slow < 3 ? `about ${middle}` : `${slow} to ${fast}`;
     return [
       {
         noteIds: notes

@@ -8,8 +8,8 @@ import { askWorker } from '../../engine/engine.js';
 import { allFindings, checksRun, notDismissed } from './findings/findingList.js';
 import { linkedWindows } from './saving.js';
 
-/** After the last change and check it is quiet for so long (milliseconds). */
-const QUIET = 3000;
+/** After the last change and check it is quiet for so long (milliseconds): when it was opened, and later, when one works. */
+const [FIRST_QUIET, QUIET] = [3000, 30_000];
 /** Of more parts and notes than these the reading is left out: it would keep the worker from the page. */
 const MOST = { parts: 24, notes: 20_000 };
 
@@ -41,7 +41,7 @@ export const useGlance = (): void => {
     };
     const later = () => {
       clearTimeout(timer);
-      timer = setTimeout(() => void tell().catch(() => undefined), QUIET);
+      timer = setTimeout(() => void tell().catch(() => undefined), told === null ? FIRST_QUIET : QUIET);
     };
     const leave = [store.subscribe(later), allFindings.subscribe(later), checksRun.subscribe(later)];
     later();

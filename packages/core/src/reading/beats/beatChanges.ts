@@ -62,6 +62,17 @@ export const beatsOfTaps = (
   return times.length < 4 ? null : { perBar: like.perBar, quarters: like.quarters, times, firstInBar: 0 };
 };
 
+/** The tempi that beats go at, in whole beats a minute: the middle, and between which all but a share at each end lie. */
+export const tempoSpan = (
+  { times }: Pick<FoundBeats, 'times'>,
+  share: number,
+): { readonly slow: number; readonly middle: number; readonly fast: number } => {
+  const lengths = times.slice(1).map((time, index) => Math.max(0.01, time - (times[index] as number)));
+  const sorted = lengths.sort((a, b) => a - b);
+  const at = (part: number) => Math.round(60 / (sorted[Math.floor(part * (sorted.length - 1))] ?? 1));
+  return { slow: at(1 - share), middle: at(0.5), fast: at(share) };
+};
+
 /** The places of beats, and of those that begin bars, in ticks as the tempo is now. */
 export const placesOfBeats = (
   { tempos, ppq }: Pick<Arrangement, 'tempos' | 'ppq'>,

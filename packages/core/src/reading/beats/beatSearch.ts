@@ -229,8 +229,7 @@ export const placeStrikes = (
   strikes: readonly Strike[],
   { compound, together, likely }: BeatsAsked,
 ): readonly Placed[] => {
-  const [first, last] = [strikes[0], strikes[strikes.length - 1]];
-  if (!first || !last || strikes.length < 4) return [];
+  if (strikes.length < 4) return [];
   const places = compound ? COMPOUND : SIMPLE;
   const prior = LENGTHS.map((length) => {
     const off = Math.log(length / likely);

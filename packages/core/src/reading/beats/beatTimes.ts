@@ -15,7 +15,6 @@ export const beatTimes = (
   placed: readonly Placed[],
   first: number,
   last: number,
-  bends = BENDS,
 ): readonly number[] => {
   const count = last - first + 1;
   const usual = placed.reduce((sum, { beat }) => sum + beat, 0) / Math.max(1, placed.length);
@@ -40,7 +39,7 @@ export const beatTimes = (
     add(right, low, certainty * (1 - share) * at);
     add(right, low + 1, certainty * share * at);
   }
-  const stiff = 1 / (bends * usual * 2) ** 2;
+  const stiff = 1 / (BENDS * usual * 2) ** 2;
   for (let index = 0; index + 2 < count; index += 1) {
     const row = [1, -2, 1] as const;
     for (const [own, value] of row.entries()) {
@@ -49,7 +48,7 @@ export const beatTimes = (
       if (own < 1) add(d2, index + own, stiff * value * (row[own + 2] as number));
     }
   }
-  // Two beats alone are held by the usual length.
+  // Where nothing speaks of a beat the matrix still has an inverse.
   for (let index = 0; index < count; index += 1) add(d0, index, 1e-9);
   return solved(d0, d1, d2, right);
 };

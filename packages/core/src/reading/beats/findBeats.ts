@@ -23,8 +23,10 @@ const LIKELY = 100;
 /** …and at so many where beats divide in three. */
 const LIKELY_COMPOUND = 66;
 
-/** How beats go in the arrangement's first meter. */
-const beatOf = (meter: Meter): { readonly compound: boolean; readonly perBar: number; readonly quarters: number } => {
+/** How beats go in a meter: whether they divide in three, how many a bar has, and how long one is in quarters. */
+export const beatOf = (
+  meter: Meter = DEFAULT_METER,
+): { readonly compound: boolean; readonly perBar: number; readonly quarters: number } => {
   const beats = beatsOfMeter(meter, 1);
   const compound = beats.every((beat) => beat.compound);
   return compound || beats.every(({ length }) => length === beats[0]?.length)
@@ -45,10 +47,10 @@ const leant = (beat: number, perBar: number): number =>
   beat === 0 ? 1 : perBar % 2 === 0 && beat === perBar / 2 ? 0.35 : 0;
 /** The piece begins where the file does: so much is said for a first bar at tick 0, where a beat falls there. */
 const AT_START = 0.25;
-/** So much is said for a bar that begins with the first strike, where that is on a beat, and with the last. */
-const [AT_FIRST, AT_LAST] = [0.12, 0.06];
 /** …within so much of a beat. */
 const NEAR_START = 0.2;
+/** So much is said for a bar that begins with the first strike, where that is on a beat, and with the last. */
+const [AT_FIRST, AT_LAST] = [0.12, 0.06];
 
 /** Which beat of the bar beat 0 is: strikes on the beat weigh most where bars begin. */
 const barPhase = (strikes: readonly Strike[], placed: readonly Placed[], perBar: number, start: number): number => {
@@ -80,8 +82,7 @@ export interface BeatsHeard {
 
 /** The beats of an arrangement's take; null where too little begins to tell. */
 export const findBeats = (arrangement: Arrangement, { partIds, attacks }: BeatsHeard = {}): FoundBeats | null => {
-  const meter = arrangement.meters[0] ?? DEFAULT_METER;
-  const { compound, perBar, quarters } = beatOf(meter);
+  const { compound, perBar, quarters } = beatOf(arrangement.meters[0]);
   const strikes = attacks?.map((at): Strike => ({ at, count: 1, weight: 1 })) ?? strikesOf(arrangement, partIds);
   const together =
     arrangement.parts.filter(({ id, notes }) => notes.length > 0 && (!partIds || partIds.has(id))).length > 1;

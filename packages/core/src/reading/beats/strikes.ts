@@ -15,8 +15,8 @@ export interface Strike {
 
 /** Starts this near to the one before are one moment, up to so far from the first (seconds): chords, parts that play together. */
 const [TOGETHER, FARTHEST] = [0.03, 0.08];
-/** What is shorter, and softer than half the usual, is a key that was brushed (seconds). */
-const BRUSHED = 0.045;
+/** What is shorter (seconds), and softer than so much of the usual, is a key that was brushed. */
+const [BRUSHED, SOFT] = [0.045, 0.6];
 /** A length that weighs in full (seconds). */
 const LONG = 0.8;
 
@@ -27,7 +27,7 @@ interface Start {
   readonly pitch: number;
 }
 
-const isBrushed = ({ length, velocity }: Start, usual: number): boolean => length < BRUSHED && velocity < usual * 0.6;
+const isBrushed = ({ length, velocity }: Start, usual: number): boolean => length < BRUSHED && velocity < usual * SOFT;
 
 /** The moments at which notes of some parts begin, in order; muted notes and brushed keys are none. */
 export const strikesOf = (arrangement: Arrangement, partIds?: ReadonlySet<PartId>): readonly Strike[] => {

@@ -64,7 +64,7 @@ const nearest = (all: ReturnType<typeof distances>): number =>
 
 /** So many stretches must speak against the file. */
 const FEWEST_APART = 1;
-/** A stretch that is judged by itself: so many beats, of at least so many strikes; the next begins half of it later. */
+/** A stretch that is judged by itself: so many beats, of at least so many strikes; the next begins two beats later. */
 const [STRETCH, FEWEST_IN_STRETCH] = [6, 4];
 /** Strikes agree with beats of the file where this is reached, and clearly with the take's own where that is (0 to 1). */
 const [AGREES, AGREES_CLEARLY] = [0.4, 0.6];
@@ -75,9 +75,10 @@ const agreement = (
   beatAt: (time: number) => number,
   divisions: readonly number[] = [1, 2, 3],
 ): number => {
-  const total = strikes.reduce((sum, { weight }) => sum + weight, 0);
+  const heard = strikes.map(({ at, weight }) => ({ beat: beatAt(at), weight }));
+  const total = heard.reduce((sum, { weight }) => sum + weight, 0);
   return divisions.reduce((most, parts) => {
-    const sum = strikes.reduce((all, { at, weight }) => all + weight * Math.cos(2 * Math.PI * parts * beatAt(at)), 0);
+    const sum = heard.reduce((all, { beat, weight }) => all + weight * Math.cos(2 * Math.PI * parts * beat), 0);
     return Math.max(most, sum / Math.max(1e-9, total));
   }, -1);
 };
@@ -111,15 +112,15 @@ const agreesThroughout = (strikes: readonly Strike[], fileBeat: (time: number) =
   return true;
 };
 
-/** Stretches in which strikes agree with the take's own beats and not with the file's, and how many there are in all. */
+/** In how many stretches strikes agree with the take's own beats and not with the file's. */
 const stretchesApart = (
   strikes: readonly Strike[],
   times: readonly number[],
   fileBeat: (time: number) => number,
-): { readonly apart: number; readonly all: number } => {
+): number => {
   const lean = leanOf(strikes, fileBeat);
   const own = among(times);
-  let [apart, all, from] = [0, 0, 0];
+  let [apart, from] = [0, 0];
   for (let beat = 0; beat + STRETCH / 2 < times.length; beat += 2) {
     const [begins, ends] = [times[beat] as number, times[Math.min(times.length - 1, beat + STRETCH)] as number];
     while (from < strikes.length && (strikes[from] as Strike).at < begins - 0.05) from += 1;
@@ -127,11 +128,10 @@ const stretchesApart = (
     while (to < strikes.length && (strikes[to] as Strike).at < ends - 0.05) to += 1;
     const inside = strikes.slice(from, to);
     if (inside.length < FEWEST_IN_STRETCH) continue;
-    all += 1;
     if (agreement(inside, (time) => fileBeat(time - lean)) < AGREES && agreement(inside, own) > AGREES_CLEARLY)
       apart += 1;
   }
-  return { apart, all };
+  return apart;
 };
 
 /** What it costs that beats differ from each other. */
@@ -192,15 +192,10 @@ const misfitOf = (arrangement: Arrangement): TempoMisfit | null => {
   if (agreesThroughout(strikes, fileBeat)) return null;
   const found = findBeats(arrangement);
   if (!found || found.times.length < FEWEST_BEATS) return null;
-  // How far each beat is from where it would be, counted on from the beat before as long as those agreed.
+  // Which beats are elsewhere than the file's, counted on from the first.
   const [first = 0] = found.times;
-  let shift = Math.round(fileBeat(first));
-  const off = found.times.map((time, index) => {
-    const distance = fileBeat(time) - index - shift;
-    return Math.abs(distance) > OFF;
-  });
-  const agreed = found.times.findIndex((_, index) => !off[index]);
-  if (agreed < 0) shift = 0;
+  const shift = Math.round(fileBeat(first));
+  const off = found.times.map((time, index) => Math.abs(fileBeat(time) - index - shift) > OFF);
   let [run, longest, begins] = [0, 0, -1];
   off.forEach((isOff, index) => {
     run = isOff ? run + 1 : 0;
@@ -215,7 +210,7 @@ const misfitOf = (arrangement: Arrangement): TempoMisfit | null => {
   if (spread > ROUGHEST) return null;
   const gain = unlikelihood(file, strikes, spread) - unlikelihood(own, strikes, spread) - unevenness(found.times);
   if (gain < LIKELIER) return null;
-  const { apart } = stretchesApart(strikes, found.times, fileBeat);
+  const apart = stretchesApart(strikes, found.times, fileBeat);
   if (apart < FEWEST_APART) return null;
   return {
     found,

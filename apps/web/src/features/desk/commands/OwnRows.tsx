@@ -13,13 +13,7 @@ const namesOf = ({ commands }: OwnRow): string =>
 
 const FIELD = 'min-h-7 min-w-0 border border-strong bg-sheet px-1';
 
-export const OwnRows = ({
-  making,
-  onMaking,
-}: {
-  making: OwnRow | null;
-  onMaking: (row: OwnRow | null) => void;
-}) => {
+export const OwnRows = ({ making, onMaking }: { making: OwnRow | null; onMaking: (row: OwnRow | null) => void }) => {
   const rows = useValue(ownList);
   const key = LISTS.own.key.toUpperCase();
   const keep = () => {

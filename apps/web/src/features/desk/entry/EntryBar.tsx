@@ -1,14 +1,14 @@
 /** Note by note: the line that says where the next note goes and with what value, its keys, and a keyboard to click. */
-import { barPosition, entryLength, lengthInWords, TUPLETS } from '@crispfold/core';
+import { barPosition, entryLength, lengthInWords, pitchName, TUPLETS } from '@crispfold/core';
 import { useEffect, useRef, useState } from 'react';
 import { useAppDispatch, useAppSelector } from '../../../app/store.js';
 import { Button } from '../../../ui/Button.js';
 import { deskActions, GRID_VALUES } from '../deskSlice.js';
 import { Check } from '../input/Check.js';
-import { semitonesOfKey } from '../input/inputs.js';
+import { DeviceSwitch } from '../input/DeviceSwitch.js';
+import { type Heard, semitonesOfKey } from '../input/inputs.js';
 import { isElsewhere } from '../input/ownKeys.js';
 import { Piano } from '../input/Piano.js';
-import { useDevices } from '../input/useDevices.js';
 import { selectMeterMap } from '../maps.js';
 import { selectArrangement } from '../selectors.js';
 import { back, chooseValue, enter, enterLetter, remove, rest, shift, tie, turnEntry, walkEntry } from './entering.js';
@@ -84,17 +84,17 @@ const useEntryKeys = (asKeyboard: boolean, octave: number, setOctave: (octave: n
 };
 
 /** Keys of devices that are down together are one chord. */
-const useDeviceEntry = (wanted: boolean): string => {
+const useDeviceEntry = (): ((heard: Heard) => void) => {
   const dispatch = useAppDispatch();
   const held = useRef(new Set<number>());
-  return useDevices(wanted, (heard) => {
+  return (heard) => {
     if (heard.kind !== 'note') return;
     const { pitch, velocity, on } = heard;
     if (on) {
       dispatch(enter([{ pitch, velocity }], held.current.size > 0));
       held.current.add(pitch);
     } else held.current.delete(pitch);
-  });
+  };
 };
 
 export const EntryBar = () => {
@@ -109,9 +109,8 @@ const OpenEntryBar = () => {
   const meterMap = useAppSelector(selectMeterMap);
   const [asKeyboard, setAsKeyboard] = useState(false);
   const [octave, setOctave] = useState(4);
-  const [devices, setDevices] = useState(false);
   useEntryKeys(asKeyboard, octave, (next) => setOctave(Math.max(-1, Math.min(7, next))));
-  const words = useDeviceEntry(devices);
+  const onHeard = useDeviceEntry();
   if (!entry) return null;
   const { value } = entry;
   const { bar, beat, tick } = barPosition(meterMap, arrangement.ppq, entry.at);
@@ -187,7 +186,7 @@ const OpenEntryBar = () => {
         <div className="flex flex-col gap-0.5">
           <span className="text-soft">
             {asKeyboard
-              ? `Keys A to ; are a keyboard from C${octave}; Z and X change the octave. Keys held together are a chord.`
+              ? `Keys A to ; are a keyboard from ${pitchName(12 * (octave + 1))}; Z and X change the octave. Keys held together are a chord.`
               : 'A to G enter notes, with Shift they join the chord. ↑ ↓ move the last one, ← → the place.'}
           </span>
           <span className="flex flex-wrap gap-x-4">
@@ -200,10 +199,7 @@ const OpenEntryBar = () => {
             >
               What comes later makes room
             </Check>
-            <Check checked={devices} onChange={() => setDevices(!devices)}>
-              MIDI device
-            </Check>
-            {words && <span role="status">{words}</span>}
+            <DeviceSwitch onHeard={onHeard} />
           </span>
         </div>
       </div>

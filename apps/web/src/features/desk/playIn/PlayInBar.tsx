@@ -1,5 +1,5 @@
 /** Play in: the line that begins and ends a take, how it counts in and where it lands, and a keyboard to play on. */
-import { barPosition } from '@crispfold/core';
+import { barPosition, pitchName } from '@crispfold/core';
 import { Circle, Square } from 'lucide-react';
 import { useEffect, useRef, useState } from 'react';
 import { useAppDispatch, useAppSelector } from '../../../app/store.js';
@@ -8,10 +8,10 @@ import { useValue } from '../../../ui/valueStore.js';
 import { counted } from '../../../ui/words.js';
 import { deskActions } from '../deskSlice.js';
 import { Check } from '../input/Check.js';
+import { DeviceSwitch } from '../input/DeviceSwitch.js';
 import { semitonesOfKey } from '../input/inputs.js';
 import { isElsewhere } from '../input/ownKeys.js';
 import { Piano } from '../input/Piano.js';
-import { useDevices } from '../input/useDevices.js';
 import { selectMeterMap } from '../maps.js';
 import { selectArrangement, selectFrontPart } from '../selectors.js';
 import { player } from '../transport/player.js';
@@ -87,9 +87,7 @@ const OpenPlayInBar = () => {
   const { countIn, metronome, replaces } = useAppSelector(({ desk }) => desk.playInWishes);
   const taken = useValue(takenCount);
   const [octave, setOctave] = useState(4);
-  const [devices, setDevices] = useState(false);
   useTakeKeys(octave, setOctave);
-  const words = useDevices(devices, (heard) => dispatch(hearInput(heard)));
   // A take does not outlive its bar.
   useEffect(() => () => dispatch(throwAway), [dispatch]);
   const running = taken !== null;
@@ -150,14 +148,11 @@ const OpenPlayInBar = () => {
         />
         <div className="flex flex-col gap-0.5">
           <span className="text-soft">
-            Keys A to ; are a keyboard from C{octave}; Z and X change the octave. What is played just before the
-            beginning is kept.
+            Keys A to ; are a keyboard from {pitchName(12 * (octave + 1))}; Z and X change the octave. What is played
+            just before the beginning is kept.
           </span>
           <span className="flex flex-wrap gap-x-4">
-            <Check checked={devices} onChange={() => setDevices(!devices)}>
-              MIDI device
-            </Check>
-            {words && <span role="status">{words}</span>}
+            <DeviceSwitch onHeard={(heard) => dispatch(hearInput(heard))} />
           </span>
         </div>
       </div>

@@ -9,9 +9,9 @@ import type { Heard } from '../input/inputs.js';
 import { commit } from '../saving.js';
 import { selectArrangement, selectFrontPart } from '../selectors.js';
 import { spoken } from '../speak.js';
-import { player } from '../transport/player.js';
+import { type Moment, player } from '../transport/player.js';
 import { playRequest } from '../transport/playing.js';
-import { createTakeRecorder, type Moment, type TakeRecorder } from './takeRecorder.js';
+import { createTakeRecorder, type TakeRecorder } from './takeRecorder.js';
 
 type Thunk = (dispatch: AppDispatch, getState: () => RootState) => void;
 

@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import { createTakeRecorder, type Moment } from './takeRecorder.js';
+import type { Moment } from '../transport/player.js';
+import { createTakeRecorder } from './takeRecorder.js';
 
 /** The music began 10 s after the clock. */
 const at = (music: number, turns = 0): Moment => ({ music, clock: music + 10 + turns * 4 });

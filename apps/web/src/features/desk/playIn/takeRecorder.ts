@@ -1,11 +1,6 @@
 /** What is played while a take runs: keys struck and let go, and messages, each at its place in the music. */
 import type { TakenEvent, TakenMessage, TakenNote } from '@crispfold/core';
-
-/** A moment: seconds of the audio clock, and of the music from tick 0. */
-export interface Moment {
-  readonly clock: number;
-  readonly music: number;
-}
+import type { Moment } from '../transport/player.js';
 
 /** A take under way. */
 export interface TakeRecorder {

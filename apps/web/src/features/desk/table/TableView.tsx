@@ -115,21 +115,15 @@ const barsTyped = (text: string): readonly [number, number] | null => {
   return [from, Math.max(from, Number(match[2] ?? from))];
 };
 
-const useRows = (narrowed: Narrowed): readonly TableRow[] => {
+const useRows = (narrowed: Narrowed, noticed: ReturnType<typeof useNoticed>): readonly TableRow[] => {
   const arrangement = useAppSelector(selectArrangement);
   const selection = useAppSelector(({ desk }) => desk.selection);
   const { kind, partId, bars, words, selectedOnly, foundOnly } = narrowed;
-  const findings = useValue(allFindings);
   const only = useMemo(() => {
     if (!foundOnly) return selectedOnly ? selection : null;
-    const found = new Map<PartId, Set<NoteId>>();
-    for (const finding of notDismissed(findings, arrangement.parts)) {
-      const ids = found.get(finding.partId) ?? new Set();
-      for (const id of finding.noteIds) ids.add(id);
-      found.set(finding.partId, ids);
-    }
+    const found = new Map([...noticed].map(([partId, own]) => [partId, new Set(own.keys())]));
     return selectedOnly ? intersectionOf(found, selection) : found;
-  }, [foundOnly, selectedOnly, findings, selection, arrangement.parts]);
+  }, [foundOnly, selectedOnly, noticed, selection]);
   return useMemo(() => {
     const meterMap = createMeterMap(arrangement.meters, arrangement.ppq);
     const range = barsTyped(bars);
@@ -210,7 +204,8 @@ export const TableView = ({ onClose }: { onClose: () => void }) => {
   const meterMap = useAppSelector(selectMeterMap);
   const selection = useAppSelector(({ desk }) => desk.selection);
   const [narrowed, setNarrowed] = useState(ALL);
-  const rows = useRows(useDeferredValue(narrowed));
+  const noticed = useNoticed();
+  const rows = useRows(useDeferredValue(narrowed), noticed);
   const [sorting, setSorting] = useState<SortingState>([]);
   const shown = useSorted(rows, sorting);
   // The rows themselves are sorted here and drawn as they scroll by: a hundred thousand of them are too many to be wrapped.
@@ -254,7 +249,6 @@ export const TableView = ({ onClose }: { onClose: () => void }) => {
       spoken.set(made.problem.message);
     }
   };
-  const noticed = useNoticed();
   const inWords = (row: TableRow): string => {
     const found = row.kind === 'note' ? noticed.get(row.part.id)?.get(row.note.id) : undefined;
     return `${rowInWords(row, meterMap, arrangement.ppq)}${found ? `. ${found}` : ''}`;

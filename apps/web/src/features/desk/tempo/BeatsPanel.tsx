@@ -3,12 +3,14 @@ import {
   barsFrom,
   barsShifted,
   beatMoved,
+  beatOf,
   beatsOfTaps,
   doubledBeats,
   type FoundBeats,
   followBeats,
   halvedBeats,
   nearestBeat,
+  tempoSpan,
 } from '@crispfold/core';
 import { useEffect, useState } from 'react';
 import { toast } from 'sonner';
@@ -36,13 +38,11 @@ const NUDGE = 0.01;
 const SENSITIVITY = 0.5;
 
 /** "96 beats, 84 to 112 a minute; bar 1 begins at 0:00". */
-const inWords = ({ times, firstInBar, perBar }: FoundBeats): string => {
-  const tempi = times.slice(1).map((time, index) => 60 / Math.max(0.01, time - (times[index] as number)));
-  const sorted = [...tempi].sort((a, b) => a - b);
-  const at = (share: number) => Math.round(sorted[Math.round(share * (sorted.length - 1))] ?? 0);
-  const [slow, fast] = [at(0.05), at(0.95)];
+const inWords = (found: FoundBeats): string => {
+  const { times, firstInBar, perBar } = found;
+  const { slow, middle, fast } = tempoSpan(found, 0.05);
   const bar = times[(perBar - firstInBar) % perBar] ?? times[0] ?? 0;
-  const tempo = fast - slow < 2 ? `${at(0.5)} a minute` : `${slow} to ${fast} a minute`;
+  const tempo = fast - slow < 2 ? `${middle} a minute` : `${slow} to ${fast} a minute`;
   return `${counted(times.length, 'beat')}, ${tempo}. A bar of ${perBar} begins at ${clock(Math.max(0, bar))}.`;
 };
 
@@ -74,8 +74,7 @@ export const BeatsPanel = () => {
   const sound = useValue(recordingSound);
   const [heard, setHeard] = useState<Heard>('all');
   const [finding, setFinding] = useState(false);
-  const [meter] = arrangement.meters;
-  const like = tried ?? { perBar: meter?.numerator ?? 4, quarters: 4 / (meter?.denominator ?? 4) };
+  const like = tried ?? beatOf(arrangement.meters[0]);
   const { count, tap } = useTaps(heard === 'taps', (taps) => {
     const beats = beatsOfTaps(taps, like);
     if (beats) beatsTried.set(beats);
