@@ -206,16 +206,19 @@ test('a keyboard part comes on two staves with its voices, and a click on the lo
   await expect(page.getByRole('region', { name: 'Selection', exact: true })).toContainText('left hand');
 });
 
-test('swing is found, and written straight under its mark; all parts can take one plan', async ({ page, server }) => {
+test('swing is found and written straight under its mark, or as triplets; all parts can take one plan', async ({
+  page,
+  server,
+}) => {
   await openDemo(page, server);
   await press(page, '2');
   await findings(page).getByLabel('Kind').selectOption('swing');
   await findings(page).getByLabel('Part').selectOption('5');
   await press(page, 'j', 'f', 'm');
-  await expect.poll(() => historyOf(page)).toContainEqual(expect.stringMatching(/^Write straight eighths: Swing in /));
+  await expect.poll(() => historyOf(page)).toContainEqual(expect.stringMatching(/^Write as triplets: Swing in /));
   await press(page, '1');
   await stepOf(page, 'Quantize starts').getByRole('button', { name: 'Quantize starts', exact: true }).click();
-  await expect(page.getByLabel('Swung eighths')).toHaveValue('straight');
+  await expect(page.getByLabel('Swung pairs')).toHaveValue('triplets');
   await page.getByRole('button', { name: 'To all', exact: true }).click();
   await press(page, 'n');
   await expect(page.getByLabel('Plan of the part')).toHaveValue('own');

@@ -199,6 +199,12 @@ const isWaySound: Check = (value) => {
   return typeof by === 'string' && Object.hasOwn(WAY_SOUNDS, by) && isRecord(value, WAY_SOUNDS[by as WaySound['by']]);
 };
 
+const SWING_FIELDS = {
+  percent: ((value) => typeof value === 'number' && value > 50 && value <= 75) satisfies Check,
+  pair: oneOf(['eighths', 'sixteenths']),
+};
+const isSwing: Check = (value) => value === 'even' || isRecord(value, SWING_FIELDS);
+
 /** What each kind of correction holds besides its kind. */
 const OVERRIDE_FIELDS: { readonly [kind in Override['kind']]: { readonly [field: string]: Check } } = {
   spelling: { noteId: pageNote, step: oneOf(PLACE_STEPS), alter: whole(-2, 2) },
@@ -224,6 +230,7 @@ const OVERRIDE_FIELDS: { readonly [kind in Override['kind']]: { readonly [field:
   held: { noteId: pageNote },
   systemBreak: { bar },
   pageBreak: { bar },
+  swing: { bar, swing: isSwing },
   clef: { bar, staff, clef: oneOf(CLEF_NAMES) },
 };
 const overrideKind: Check = (value) => typeof value === 'string' && Object.hasOwn(OVERRIDE_FIELDS, value);

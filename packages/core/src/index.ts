@@ -66,6 +66,7 @@ export * from './model/selection.js';
 export * from './model/statistics.js';
 export * from './model/stepParameters.js';
 export * from './model/stored.js';
+export * from './model/swing.js';
 export * from './model/waysOfPlaying.js';
 export * from './musicxml/layPages.js';
 export * from './musicxml/pageSetup.js';

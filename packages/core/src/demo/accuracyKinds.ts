@@ -4,11 +4,12 @@ import { importMidi } from '../midi/importMidi.js';
 import { writePlayedMidi } from '../midi/writeMidi.js';
 import { type Arrangement, compareNotes, type Note, type PartEvent, withEventIds } from '../model/arrangement.js';
 import { type Chance, createChance } from '../model/chance.js';
+import type { Swing } from '../model/swing.js';
 import { planOf } from '../plan/readyPlans.js';
 import { runPlan } from '../plan/runPlan.js';
 import { writtenMaps } from '../plan/writtenMaps.js';
 import type { Meter } from '../time/meterMap.js';
-import { rescaleTicks, ticks, WRITTEN_PPQ } from '../time/units.js';
+import { rescaleTicks, ticks, WRITTEN_PPQ, type WrittenUnits } from '../time/units.js';
 import { type Accuracy, accuracyOf } from './accuracy.js';
 import { type AccuracyCase, recipeOf } from './accuracyCases.js';
 import type { ComposedNote, ComposedScore } from './composed.js';
@@ -167,6 +168,15 @@ const share =
 const twoTakes: Play = (score, seed) =>
   withNotes(played(), (notes) => [...notes, ...(perform(score, hand(seed + 999)).parts[0]?.notes ?? [])])(score, seed);
 
+/** Played long and short: the second of each pair comes at `percent` of it. */
+const swung =
+  (percent: number, play: Play, pair: Swing['pair'] = 'eighths'): Play =>
+  (score, seed) =>
+    play(
+      { ...score, swings: [{ percent, pair, from: 0 as WrittenUnits, to: Number.MAX_VALUE as WrittenUnits }] },
+      seed,
+    );
+
 /** Chords rolled upwards over 80 to 200 ms, from the beat on or towards it. */
 const rolled = (towards: boolean): Play =>
   withNotes(played({ doubles: 0, specks: 0 }), (notes, chance, perMs) => {
@@ -280,6 +290,12 @@ const SHORT_COMPOUND = [
   [1, third / 2, third / 2, third / 2],
 ];
 const CHORDS = { cells: [[2], [1], [4], [1, -1]], meter: FOUR_FOUR, repeats: 0.1, tones: [0, 2, 4, 7], player: HARP };
+
+/** Eighths for the most part, now and then three in a beat. */
+const SWINGING = [[0.5, 0.5], [0.5, 0.5], [0.5, 0.5], [1], [1], [1.5, 0.5], [0.5, 1, 0.5], [2], [-0.5, 0.5], [-1]];
+const WITH_TRIPLETS = [...SWINGING, [third, third, third]];
+const SIXTEENTHS = [[0.25, 0.25, 0.25, 0.25], [0.5, 0.25, 0.25], [0.25, 0.25, 0.5], [0.5, 0.5], [1], [1.5, 0.5], [2]];
+const DOTTED = [[0.75, 0.25], [0.75, 0.25], [0.5, 0.5], [1], [1.5, 0.5], [2], [-1]];
 
 /** A beat of drums with soft strokes between. */
 const drums =
@@ -471,6 +487,15 @@ export const ACCURACY_KINDS: readonly AccuracyKind[] = [
   kind('rolled chords of a harp, from the beat', [0.98, 0.97, 0.9], made(CHORDS, rolled(false))),
   kind('rolled chords of a harp, to the beat', [0.96, 0.94, 0.85], made(CHORDS, rolled(true))),
   kind('keyboard: several pedals a bar, half pedal, sostenuto', [1, 0.965, 0.82], severalPedals),
+  kind('swung eighths, 58 %', [0.995, 0.99, 0.98], made(line(SWINGING), swung(58, played()))),
+  kind('swung eighths, 62 %', [0.995, 0.99, 0.98], made(line(WITH_TRIPLETS), swung(62, played()))),
+  kind('swung eighths, 67 %', [0.995, 0.99, 0.98], made(line(WITH_TRIPLETS), swung(67, played()))),
+  kind(
+    'swung sixteenths, 62 %',
+    [0.995, 0.99, 0.98],
+    made(line(SIXTEENTHS), swung(62, played({ spread: 10 }), 'sixteenths'), [72, 100]),
+  ),
+  kind('dotted eighths and sixteenths, not swung', [0.995, 0.99, 0.98], made(line(DOTTED), played())),
   kind('lines, 40 ms, each with its own lean', [0.993, 0.988, 0.977], ownLean),
   ...[40, 50, 60].map((spread, index) => kind(`lines, ${spread} ms`, WIDE[index] as Asked, lines(spread))),
 ];

@@ -1,4 +1,5 @@
 /** Music as composed: a small text form for the demo's score, and the notes it stands for. */
+import type { Swing } from '../model/swing.js';
 import { type Meter, ticksPerBar } from '../time/meterMap.js';
 import { WRITTEN_PPQ, type WrittenUnits } from '../time/units.js';
 
@@ -20,6 +21,12 @@ export interface ComposedPart {
   readonly pedal: 'none' | 'chord' | 'bar';
 }
 
+/** A passage that is written even and played long and short. */
+export interface ComposedSwing extends Swing {
+  readonly from: WrittenUnits;
+  readonly to: WrittenUnits;
+}
+
 /** A whole score. */
 export interface ComposedScore {
   readonly title: string;
@@ -28,6 +35,7 @@ export interface ComposedScore {
   readonly markers: readonly { readonly tick: WrittenUnits; readonly text: string }[];
   readonly keys: readonly { readonly tick: WrittenUnits; readonly fifths: number; readonly minor: boolean }[];
   readonly parts: readonly ComposedPart[];
+  readonly swings?: readonly ComposedSwing[];
 }
 
 const LETTERS: { readonly [letter: string]: number } = { c: 0, d: 2, e: 4, f: 5, g: 7, a: 9, b: 11 };

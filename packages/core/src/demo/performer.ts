@@ -15,6 +15,7 @@ import { createMeterMap, type MeterMap } from '../time/meterMap.js';
 import { createTempoMap, type TempoChange, type TempoMap } from '../time/tempoMap.js';
 import { rescaleTicks, ticks, WRITTEN_PPQ } from '../time/units.js';
 import type { ComposedNote, ComposedPart, ComposedScore } from './composed.js';
+import { swungScore } from './swung.js';
 
 /** How human the performance is. Times in milliseconds, shares from 0 to 1. */
 export interface Performance {
@@ -74,7 +75,7 @@ export const perform = (score: ComposedScore, performance: Performance): Arrange
   const meterMap = createMeterMap(meters, performance.ppq);
   let nextNoteId = 1;
   let nextEventId = 1;
-  const parts = score.parts.map((part, index): Part => {
+  const parts = swungScore(score).parts.map((part, index): Part => {
     const player = createPlayer(part, performance, tempoMap, createChance(performance.seed + 7919 * index), meterMap);
     const { notes, events } = player();
     const firstEvent = nextEventId;

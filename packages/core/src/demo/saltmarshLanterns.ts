@@ -18,8 +18,8 @@ const rests = (count: number, rest = REST): string => Array(count).fill(rest).jo
 const FLUTE = bars(
   'a5:h f5:q. g5:e | a5:q d6:q c6:e bb5:e a5:q | bb5:h g5:q. a5:e | a5:h r:h',
   'd5:e e5:e f5:e g5:e a5:q d6:q | d6:q. c6:e bb5:h | g5:et a5:et bb5:et c6:q a5:e g5:e e5:q | d5:w',
-  'r:w | r:h r:q a5:qt bb5:et | a5:qt f5:et d5:qt f5:et g5:q a5:q | e5:h r:h',
-  'f5:qt e5:et d5:qt f5:et a5:q d6:q | c6:qt a5:et bb5:qt g5:et f5:h | g5:et f5:et e5:et f5:q e5:qt c#5:et e5:q | d5:h r:h',
+  'r:w | r:h r:q a5:e bb5:e | a5:e f5:e d5:e f5:e g5:q a5:q | e5:h r:h',
+  'f5:e e5:e d5:e f5:e a5:q d6:q | c6:e a5:e bb5:e g5:e f5:h | g5:et f5:et e5:et f5:q e5:e c#5:e e5:q | d5:h r:h',
   'a5:q g5:e f5:q. | g5:q a5:e bb5:q. | c6:e bb5:e a5:e g5:q e5:e | f5:q. r:q.',
   'd6:q c6:e bb5:q. | a5:q bb5:e g5:q. | f5:e g5:e a5:e bb5:e a5:e g5:e | a5:h.',
   'bb5:q a5:e g5:q. | f5:q g5:e a5:q. | g5:e f5:e e5:e d5:q c#5:e | d5:q. r:q.',
@@ -31,8 +31,8 @@ const FLUTE = bars(
 const CLARINET = bars(
   'f4:q a4:q d5:q a4:q | f4:e a4:e d5:q e5:q f5:q | d5:q bb4:q g4:q bb4:q | c#5:h a4:h',
   'r:q f4:e g4:e a4:q f4:q | bb4:q d5:q f5:q d5:q | bb4:q. g4:e a4:e c#5:e e5:q | f5:h d5:h',
-  'd5:qt a4:et f4:qt a4:et d5:q r:q | bb4:qt g4:et d4:qt g4:et bb4:q r:q | a4:qt c5:et f5:qt c5:et a4:q f4:q | a4:e g4:e a4:e c#5:e e5:h',
-  'd5:q a4:qt f4:et d4:q f4:q | g4:qt bb4:et d5:qt bb4:et a4:h | bb4:q g4:q a4:h | a4:q f4:q d4:h',
+  'd5:e a4:e f4:e a4:e d5:q r:q | bb4:e g4:e d4:e g4:e bb4:q r:q | a4:e c5:e f5:e c5:e a4:q f4:q | a4:e g4:e a4:e c#5:e e5:h',
+  'd5:q a4:e f4:e d4:q f4:q | g4:e bb4:e d5:e bb4:e a4:h | bb4:q g4:q a4:h | a4:q f4:q d4:h',
   'd4:e f4:e a4:e d5:q. | d4:e g4:e bb4:e d5:q. | c5:e g4:e e4:e c5:q. | f4:e a4:e c5:e f5:q.',
   'bb4:q. d5:q. | e5:q c5:e bb4:q. | a4:e c5:e f5:e d5:q. | c#5:h.',
   'd5:q. bb4:q. | a4:e d5:e f5:e f5:q. | bb4:q. g4:q. | f4:e a4:e d5:e a4:q.',
@@ -70,7 +70,7 @@ const VIBRAPHONE = bars(
 const CELLO = bars(
   'd3:q. a2:e d3:h | d3:q. a2:e f2:h | g2:q. d3:e bb2:h | a2:q e3:q a2:h',
   'd3:q. a2:e d3:h | bb2:q. f2:e bb2:h | g2:h a2:h | d2:w',
-  'd3:q a2:q d3:q a2:qt c3:et | g2:q d3:q g2:q bb2:qt g2:et | f2:q c3:q f2:q a2:q | a2:q e3:q c#3:q a2:q',
+  'd3:q a2:q d3:q a2:e c3:e | g2:q d3:q g2:q bb2:e g2:e | f2:q c3:q f2:q a2:q | a2:q e3:q c#3:q a2:q',
   'd3:q a2:q f2:q d2:q | g2:q bb2:q d3:h | g2:h a2:q c#3:q | d3:e c3:e bb2:e a2:e d2:h',
   'd3:q. a2:q. | g2:q. d3:q. | c3:q. g2:q. | f2:q a2:e c3:q.',
   'bb2:h. | c3:q g2:e c3:q. | d3:q. d2:q. | a2:q c#3:e e3:q.',
@@ -82,7 +82,7 @@ const CELLO = bars(
 
 const TAMBOURINE = bars(
   rests(8),
-  ...Array<string>(7).fill('f#3:q f#3:qt f#3:et f#3:q f#3:qt f#3:et'),
+  ...Array<string>(7).fill('f#3:q f#3:e f#3:e f#3:q f#3:e f#3:e'),
   'f#3:q r:q f#3:q r:q',
   ...Array<string>(11).fill('f#3:q f#3:e f#3:q.'),
   'f#3:q. r:q.',
@@ -126,6 +126,7 @@ export const saltmarshLanterns = (): ComposedScore => ({
     { tick: startOfBar(29), text: 'D' },
   ],
   keys: [{ tick: startOfBar(1), fifths: -1, minor: true }],
+  swings: [{ percent: 64, pair: 'eighths', from: startOfBar(9), to: startOfBar(17) }],
   parts: [
     part('Flute', 'flute', 0, 73, FLUTE),
     part('Clarinet in B flat', 'clarinet', 1, 71, CLARINET),

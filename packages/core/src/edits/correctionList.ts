@@ -70,6 +70,8 @@ export const correctionInWords = (override: Override): string => {
       return 'System begins';
     case 'pageBreak':
       return 'Page begins';
+    case 'swing':
+      return override.swing === 'even' ? 'Straight' : `Swung ${override.swing.pair}`;
     case 'clef':
       return `${capital(override.clef)} clef`;
     default:

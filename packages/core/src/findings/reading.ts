@@ -1,6 +1,7 @@
 /** What the plan was not sure of while it read the starts: from the remarks of its steps. */
 
 import type { NoteId, Part } from '../model/arrangement.js';
+import { runsWith } from '../plan/plan.js';
 import { planOf } from '../plan/readyPlans.js';
 import type { Written } from '../plan/written.js';
 import type { Remark } from '../reading/remark.js';
@@ -96,22 +97,27 @@ export const wideRoll: Check = {
 };
 
 const writesStraight = (part: Part): boolean =>
-  planOf(part).steps.some(
-    (item) => item.step === 'quantizeStarts' && (item.parameters as { swung?: string }).swung === 'straight',
-  );
+  runsWith(planOf(part), 'quantizeStarts', ({ swung }) => swung === 'straight');
 
-/** Long and short eighths throughout, which the plan does not write straight yet. */
+/** Pairs long and short throughout: written straight where they are played so, offered to be where they are drawn so. */
 export const swing: Check = {
   name: 'Swing',
-  explanation: 'Eighths are played long and short. The plan can write them straight under a swing mark.',
+  explanation: 'Pairs are played long and short. The plan writes them straight under a swing mark, or as triplets.',
   severity: 'look',
-  run: (input) =>
-    writesStraight(input.part)
+  run: (input) => [
+    ...remarksOf(input, 'swung', () => ({
+      where: 'plan',
+      step: 'quantizeStarts',
+      parameters: { swung: 'triplets' },
+      label: 'Write as triplets',
+    })),
+    ...(writesStraight(input.part)
       ? []
       : remarksOf(input, 'swing', () => ({
           where: 'plan',
           step: 'quantizeStarts',
           parameters: { swung: 'straight' },
           label: 'Write straight eighths',
-        })),
+        }))),
+  ],
 };

@@ -8,6 +8,7 @@ import type { WrittenUnits } from '../time/units.js';
 import type { ClefName } from './clefs.js';
 import type { NoteId } from './ids.js';
 import type { Notehead } from './percussionMap.js';
+import type { Swing } from './swing.js';
 
 /** The version of the union below, as stored. */
 export const OVERRIDES_VERSION = 1;
@@ -105,6 +106,8 @@ export interface PageOnlyNote {
 export type BarOverride =
   | { readonly kind: 'systemBreak'; readonly bar: number }
   | { readonly kind: 'pageBreak'; readonly bar: number }
+  /** From this bar on pairs are played long and short, or are even again; in place of what the plan says there. */
+  | { readonly kind: 'swing'; readonly bar: number; readonly swing: Swing | 'even' }
   /** The clef of a staff from this bar on, until another one is set. */
   | { readonly kind: 'clef'; readonly bar: number; readonly staff: 1 | 2; readonly clef: ClefName };
 
@@ -127,6 +130,7 @@ export const overrideKey = (override: Override): string => {
       return `${override.kind}:${override.id}`;
     case 'systemBreak':
     case 'pageBreak':
+    case 'swing':
       return `${override.kind}:${override.bar}`;
     case 'clef':
       return `${override.kind}:${override.bar}:${override.staff}`;

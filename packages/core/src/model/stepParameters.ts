@@ -78,8 +78,11 @@ export interface QuantizeStartsParameters {
   readonly leaveAloneWithin: Length | null;
   /** Starts further off than this stay; null sets no limit. */
   readonly moveAtMost: Length | null;
-  /** How swung eighths are written: as triplets, or straight under a swing mark. Auto only. */
-  readonly swung: 'triplets' | 'straight';
+  /**
+   * How swung pairs are written: straight under a swing mark where they are played so, the same where they are drawn as
+   * triplets too, or as triplets. Auto only.
+   */
+  readonly swung: 'asPlayed' | 'straight' | 'triplets';
   /** "keep": the length stays. "end": the end stays where it is. "both": the end goes to the grid too (a sixteenth on auto). */
   readonly lengths: 'keep' | 'end' | 'both';
 }

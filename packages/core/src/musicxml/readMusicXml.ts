@@ -355,7 +355,7 @@ class PartReader {
           at += length(node);
           break;
         case 'direction':
-          this.direction(node, at);
+          this.direction(node, at, number);
           break;
         case 'sound':
           this.tempo(node, at + this.offset(node));
@@ -423,10 +423,24 @@ class PartReader {
     return true;
   }
 
-  private direction(node: XmlNode, where: number): void {
+  /** What it says of swing, if anything. */
+  private swing(sound: XmlNode | undefined, bar: number): boolean {
+    const node = sound?.child('swing');
+    if (!node) return false;
+    const [first, second] = [node.numberOf('first') ?? 0, node.numberOf('second') ?? 0];
+    const percent = (100 * first) / (first + second);
+    const pair = node.textOf('swing-type') === '16th' ? 'sixteenths' : 'eighths';
+    if (node.child('straight')) this.bars.push({ kind: 'swing', bar, swing: 'even' });
+    else if (percent > 50 && percent <= 75) this.bars.push({ kind: 'swing', bar, swing: { percent, pair } });
+    else lose(this.frame, 'swing of another kind');
+    return true;
+  }
+
+  private direction(node: XmlNode, where: number, bar: number): void {
     const at = where + this.offset(node);
     const staff = node.numberOf('staff') ?? 1;
     const timed = this.tempo(node.child('sound'), at);
+    const swung = this.swing(node.child('sound'), bar);
     for (const what of node.all('direction-type').flatMap(({ children }) => children)) {
       switch (what.name) {
         case 'rehearsal':
@@ -434,7 +448,7 @@ class PartReader {
             this.frame.markers.push({ tick: ticks(at), text: what.text.slice(0, LONGEST_MARKER) });
           break;
         case 'words':
-          if (what.text !== '' && !(timed && TEMPO_WORDS.has(what.text)))
+          if (what.text !== '' && !swung && !(timed && TEMPO_WORDS.has(what.text)))
             this.signs.push({ kind: 'words', at, staff, text: what.text.slice(0, LONGEST_WORDS) });
           break;
         case 'dynamics': {

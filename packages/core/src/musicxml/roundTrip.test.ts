@@ -133,6 +133,8 @@ describe('written, read in, and written again', () => {
       { kind: 'clef', bar: 3, staff: 1, clef: 'alto' },
       { kind: 'systemBreak', bar: 2 },
       { kind: 'pageBreak', bar: 4 },
+      { kind: 'swing', bar: 1, swing: { percent: 67, pair: 'sixteenths' } },
+      { kind: 'swing', bar: 3, swing: 'even' },
     ];
     const back = expectSame(arrangementWith([partWith(notes, { overrides: { ...NO_OVERRIDES, list } })]));
     // What it says of loudness is heard: soft, swelling, loud.

@@ -177,7 +177,9 @@ describe('validity', () => {
       `<!ENTITY % published SYSTEM "${published}">\n%published;\n<!ATTLIST note id ID #IMPLIED>\n<!ATTLIST measure id ID #IMPLIED>\n`,
     );
     const file = path.join(folder, 'score.xml');
-    writeFileSync(file, musicXml.replace(/<!DOCTYPE[^>]*>/, ''));
+    // What the page says of swing to programs came with MusicXML 4.0, of which no DTD is at hand.
+    const known = musicXml.replace(/<!DOCTYPE[^>]*>/, '').replace(/<swing>[\s\S]*?<\/swing>/g, '');
+    writeFileSync(file, known);
     try {
       execFileSync('xmllint', ['--noout', '--nonet', '--dtdvalid', dtd, file], { stdio: 'pipe' });
       return '';

@@ -3,6 +3,7 @@ import { strToU8, zipSync } from 'fflate';
 import { type Family, isUnpitched } from '../instruments/instruments.js';
 import { percussionSound } from '../instruments/percussionMap.js';
 import type { Mark } from '../model/overrides.js';
+import type { Swing } from '../model/swing.js';
 import type { BarSigns, Score, ScoreBar, ScoreEvent, ScoreNote, ScorePart } from '../notation/score.js';
 import { STEP_NAMES } from '../pitch/spelling.js';
 import { beatsOfMeter } from '../time/meterMap.js';
@@ -151,9 +152,7 @@ const partElement = (score: Score, part: ScorePart, index: number, unit: number)
             element('print', [], signs.breaks === 'page' ? { 'new-page': 'yes' } : { 'new-system': 'yes' }),
           attributes(part, bar, signs, part.bars[barIndex - 1], unit, rests.get(barIndex)),
           ...(index === 0 ? directions(signs, unit) : []),
-          ...bar.words.map((words) =>
-            element('direction', [element('direction-type', [element('words', words)])], { placement: 'above' }),
-          ),
+          ...bar.swings.map(swingMark),
           ...bar.pedals.map(({ offset, type }) =>
             element(
               'direction',
@@ -177,6 +176,24 @@ const partElement = (score: Score, part: ScorePart, index: number, unit: number)
   );
 };
 
+/** The word for a reader, and the ratio in whole percents for a program that plays the page. */
+const swingMark = (swing: Swing | 'even'): XmlElement => {
+  const words = swing === 'even' ? 'Straight' : swing.pair === 'eighths' ? 'Swing' : 'Swing sixteenths';
+  const sounds =
+    swing === 'even'
+      ? [element('straight')]
+      : [
+          element('first', Math.round(swing.percent)),
+          element('second', 100 - Math.round(swing.percent)),
+          element('swing-type', swing.pair === 'eighths' ? 'eighth' : '16th'),
+        ];
+  return element(
+    'direction',
+    [element('direction-type', [element('words', words)]), element('sound', [element('swing', sounds)])],
+    { placement: 'above' },
+  );
+};
+
 /** Ties that come from before the first bar, or go on past the last, have no other end in the file: readers stumble over them. */
 const withoutOpenTies = (bars: readonly ScoreBar[]): readonly ScoreBar[] =>
   bars.map((bar, index) => {
@@ -197,8 +214,8 @@ const withoutOpenTies = (bars: readonly ScoreBar[]): readonly ScoreBar[] =>
 
 const NO_LONG_RESTS: ReadonlyMap<number, number> = new Map();
 
-const isEmptyBar = ({ events, words, pedals }: ScoreBar): boolean =>
-  words.length === 0 && pedals.length === 0 && events.every(({ wholeBar }) => wholeBar);
+const isEmptyBar = ({ events, swings, pedals }: ScoreBar): boolean =>
+  swings.length === 0 && pedals.length === 0 && events.every(({ wholeBar }) => wholeBar);
 
 /** Bars of rest that one sign can stand for: the index of the first, and how many; new signs begin a new one. */
 const longRests = (score: Score, part: ScorePart): ReadonlyMap<number, number> => {

@@ -18,7 +18,7 @@ const layer = (notes: WrittenNote[]): Written => ({
   partId: 1,
   notes: [...notes].sort((a, b) => a.onset - b.onset || a.pitch - b.pitch),
   steps: [],
-  swungFrom: null,
+  swings: [],
   pedals: [],
 });
 

@@ -228,7 +228,8 @@ const buildPart = (
   const to = bars[bars.length - 1]?.end ?? 0;
   const all = layer?.notes ?? [];
   const notes = all.filter((note) => note.onset < to && note.onset + note.duration > from - SNAP_REACH);
-  const swungFrom = layer?.swungFrom ?? -1;
+  const swings = layer?.swings ?? [];
+  const setSwings = swingsSet(part.overrides?.list);
   const staves: readonly Staff[] = all.some((note) => note.staff === 2) ? [1, 2] : [1];
   const corrections = correctionsOf(part.overrides?.list);
   const places = placesOfPart(instrument, all, staves, allBars, concert, clefsSet(part.overrides?.list, allBars));
@@ -256,7 +257,9 @@ const buildPart = (
       start: bar.start,
       length: notatedLength(bar),
       pedals: pedalsIn(bar, layer?.pedals ?? []),
-      words: swungFrom >= bar.start && swungFrom < bar.end ? ['Swing'] : [],
+      swings:
+        setSwings.get(bar.number) ??
+        swings.filter(({ from }) => from >= bar.start && from < bar.end).map(({ swing }) => swing),
       fifths,
       clefs: places.map(({ clefs }) => clefs[bar.index] as ClefName),
       events: staves.flatMap((staff) => staffEvents(bar, staff, voices, inside, fifths, spell, corrections)),
@@ -299,6 +302,10 @@ const clefsSet = (list: readonly Override[] | undefined, bars: readonly Bar[]): 
     },
   };
 };
+
+/** What a person has the page say of swing, by the bar's number. */
+const swingsSet = (list: readonly Override[] | undefined): ReadonlyMap<number, ScoreBar['swings']> =>
+  new Map((list ?? []).flatMap((own) => (own.kind === 'swing' ? [[own.bar, [own.swing]] as const] : [])));
 
 /** Where a person has systems and pages begin, by the bar's number. */
 const breaksSet = (parts: readonly Part[]): ReadonlyMap<number, 'system' | 'page'> => {

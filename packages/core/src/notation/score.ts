@@ -7,6 +7,7 @@ import type { NoteId, PartId } from '../model/arrangement.js';
 import type { ClefName } from '../model/clefs.js';
 import type { Dynamic, Mark } from '../model/overrides.js';
 import type { Notehead, PercussionMap } from '../model/percussionMap.js';
+import type { Swing } from '../model/swing.js';
 import type { Spelling } from '../pitch/spelling.js';
 import type { Staff } from '../reading/stepNote.js';
 import type { Meter } from '../time/meterMap.js';
@@ -84,8 +85,8 @@ export interface ScoreBar {
   readonly events: readonly ScoreEvent[];
   /** Where the pedal goes down and up, offsets from the bar's start. */
   readonly pedals: readonly { readonly offset: number; readonly type: 'start' | 'stop' }[];
-  /** Words over the bar ("swing"). */
-  readonly words: readonly string[];
+  /** Where the bar begins to swing, what is written straight being played long and short; or is even again. */
+  readonly swings: readonly (Swing | 'even')[];
   /** Signature as the player reads it. */
   readonly fifths: number;
   /** The clef of each staff, from the top. */

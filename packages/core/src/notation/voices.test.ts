@@ -18,7 +18,7 @@ const scoreOf = (notes: WrittenNote[], instrument = 'piano'): Score => {
   const layer: Written = {
     partId: 1,
     steps: [],
-    swungFrom: null,
+    swings: [],
     pedals: [],
     notes: [...notes].sort((a, b) => a.onset - b.onset || a.pitch - b.pitch || a.id - b.id),
   };

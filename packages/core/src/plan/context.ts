@@ -60,6 +60,7 @@ export const playedContext = (arrangement: Arrangement, part: Part): StepContext
   percussion: part.percussionMap ?? GENERAL_MIDI_MAP,
   fifths: arrangement.keys[0]?.fifths ?? 0,
   newId: freshIds(arrangement),
+  swing: null,
   earlierParts: earlierPartsOf(arrangement, part, arrangement.ppq),
   onsetsOf: (partId) => arrangement.parts.find((other) => other.id === partId)?.notes.map((note) => note.onset) ?? [],
 });

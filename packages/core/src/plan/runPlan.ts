@@ -16,7 +16,7 @@ import { rescaleTicks, WRITTEN_PPQ, type WrittenUnits } from '../time/units.js';
 import { withOverrides } from './applyOverrides.js';
 import { runsWith } from './plan.js';
 import { planOf } from './readyPlans.js';
-import type { StepReport, Written, WrittenNote } from './written.js';
+import type { StepReport, SwingSaid, Written, WrittenNote } from './written.js';
 import { type WrittenMaps, writtenMaps } from './writtenMaps.js';
 
 /** All that the steps may know, but for ids: those are handed out step by step. */
@@ -213,7 +213,7 @@ export const rerunPlan = (part: Part, ppq: number, maps: WrittenMaps, plan: Plan
       partId: part.id,
       notes: written,
       steps,
-      swungFrom: firstSwung(plan, steps, written),
+      swings: swingsSaid(plan, steps, written),
       pedals: shownPedals(plan, context, written),
     },
     part,
@@ -243,14 +243,23 @@ const shownPedals = (
   });
 };
 
-/** The first note that the plan wrote straight though it was swung. */
-const firstSwung = (plan: Plan, steps: readonly StepReport[], written: readonly WrittenNote[]): WrittenUnits | null => {
+/** Where the plan wrote straight what was swung. */
+const swingsSaid = (plan: Plan, steps: readonly StepReport[], written: readonly WrittenNote[]): Written['swings'] => {
   const straight = runsWith(plan, 'quantizeStarts', ({ swung }) => swung === 'straight');
-  if (!straight) return null;
-  const swung = new Set(
-    steps.flatMap((report) => report.remarks.filter((r) => r.kind === 'swing').flatMap((r) => r.noteIds)),
-  );
-  return written.find((note) => swung.has(note.id))?.onset ?? null;
+  const onsets = new Map<NoteId, number>();
+  const said: SwingSaid[] = [];
+  for (const { kind, noteIds, swing } of steps.flatMap((report) => report.remarks)) {
+    if (!swing || (kind !== 'swung' && !(straight && kind === 'swing'))) continue;
+    if (onsets.size === 0) for (const { id, onset } of written) onsets.set(id, onset);
+    const from = Math.min(...noteIds.map((id) => onsets.get(id) ?? Number.POSITIVE_INFINITY));
+    if (!Number.isFinite(from)) continue;
+    const { evenFrom, ...how } = swing;
+    said.push({ from, swing: how });
+    if (evenFrom !== undefined) said.push({ from: evenFrom, swing: 'even' });
+  }
+  said.sort((a, b) => a.from - b.from);
+  // Each hand of a keyboard says it for itself: once is enough.
+  return said.filter(({ swing }, index) => (swing === 'even') !== ((said[index - 1]?.swing ?? 'even') === 'even'));
 };
 
 const asWritten = (notes: readonly StepNote[], steps: readonly StepReport[]): WrittenNote[] => {

@@ -1,6 +1,7 @@
 /** The Written layer: what a plan makes of a part, and what each of its steps did. */
 import type { NoteId, PartId } from '../model/arrangement.js';
 import type { StepId } from '../model/stepParameters.js';
+import type { Swing } from '../model/swing.js';
 import type { Remark } from '../reading/remark.js';
 import type { Staff } from '../reading/stepNote.js';
 import type { StepChange } from '../steps/step.js';
@@ -38,6 +39,12 @@ export interface StepReport {
   readonly remarks: readonly Remark[];
 }
 
+/** From where on pairs swing, and how; or from where on they are even. */
+export interface SwingSaid {
+  readonly from: number;
+  readonly swing: Swing | 'even';
+}
+
 /** The Written layer of one part. */
 export interface Written {
   readonly partId: PartId;
@@ -45,8 +52,8 @@ export interface Written {
   readonly notes: readonly WrittenNote[];
   /** One for each step that ran, in the plan's order. */
   readonly steps: readonly StepReport[];
-  /** Where the first swung note stands that is written straight: the page says so there. Null where none is. */
-  readonly swungFrom: WrittenUnits | null;
+  /** Where swung pairs begin that are written straight, and where they are even again: the page says so there. */
+  readonly swings: readonly SwingSaid[];
   /** Presses of the sustain pedal that the page shows as lines; none where the plan turns them into lengths alone. */
   readonly pedals: readonly { readonly down: number; readonly up: number }[];
 }

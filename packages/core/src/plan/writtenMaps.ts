@@ -1,7 +1,9 @@
 /** The time maps of an arrangement in written units, shared by its parts. */
 import { type Arrangement, lastTick, type Part, type PartId } from '../model/arrangement.js';
 import type { Override } from '../model/overrides.js';
+import type { SwungPassage } from '../model/swing.js';
 import type { StepContext } from '../reading/context.js';
+import { sharedSwing } from '../reading/swing.js';
 import { type Bar, createMeterMap, type MeterMap, pickupOf } from '../time/meterMap.js';
 import { createTempoMap, type TempoMap } from '../time/tempoMap.js';
 import { rescaleTicks, WRITTEN_PPQ } from '../time/units.js';
@@ -17,6 +19,8 @@ export interface WrittenMaps {
   readonly key: string;
   /** Starts of a part as played, rising. */
   readonly onsetsOf: (partId: PartId) => readonly number[];
+  /** Where the parts swing together. */
+  readonly swing: SwungPassage | null;
   /** Notes of the parts above one. */
   readonly earlierPartsOf: (part: Part) => StepContext['earlierParts'];
 }
@@ -67,12 +71,16 @@ export const writtenMaps = (
   const meterMap = createMeterMap(scaled(arrangement.meters), WRITTEN_PPQ, begins);
   const played = rescaleTicks(lastTick(arrangement.parts), arrangement.ppq, WRITTEN_PPQ);
   const end = Math.max(played, ...arrangement.parts.map(({ overrides }) => heldTo(overrides?.list ?? [])));
+  const bars = meterMap.barsTo(end + WRITTEN_PPQ * 4);
+  const beats = JSON.stringify([arrangement.ppq, arrangement.meters, begins]);
+  const swing = sharedSwing(arrangement.parts, WRITTEN_PPQ / arrangement.ppq, { bars, ppq: WRITTEN_PPQ }, beats);
   return {
     tempoMap: createTempoMap(scaled(arrangement.tempos), WRITTEN_PPQ),
     meterMap,
-    bars: meterMap.barsTo(end + WRITTEN_PPQ * 4),
+    bars,
+    swing,
     fifths: arrangement.keys[0]?.fifths ?? 0,
-    key: JSON.stringify([arrangement.ppq, arrangement.tempos, arrangement.meters, arrangement.keys, begins]),
+    key: JSON.stringify([arrangement.ppq, arrangement.tempos, arrangement.meters, arrangement.keys, begins, swing]),
     earlierPartsOf: (part) => earlierPartsOf(arrangement, part, WRITTEN_PPQ),
     onsetsOf: (partId) =>
       arrangement.parts

@@ -5,12 +5,14 @@
  * Intelligence 137 (2002).
  */
 
+import type { Swing, SwungPassage } from '../model/swing.js';
 import { beatsOfBars } from '../time/meterMap.js';
 import type { StepContext } from './context.js';
 import {
   type Attack,
   COMPOUND_BEAT,
   type Division,
+  divisionKey,
   EXACT_POINTS,
   type FillModel,
   gainsOf,
@@ -19,6 +21,7 @@ import {
   type TimingModel,
 } from './gridModel.js';
 import { type BeatAttacks, type Reading, searchGrid } from './gridSearch.js';
+import { seemsSwung, swungDivisions } from './swing.js';
 
 /** A beat and the division chosen for it. */
 export interface GriddedBeat {
@@ -26,6 +29,10 @@ export interface GriddedBeat {
   readonly length: number;
   /** How many parts; 0 where nothing starts. */
   readonly division: number;
+  /** True where its pairs are swung, or would be if it had any. */
+  readonly swung: boolean;
+  /** What its own pairs are; null where it has none, or three. */
+  readonly pairs: 'swung' | 'even' | null;
   /** How much dearer the best other placing of its starts is; below 1 it is doubtful. Infinite where nothing starts. */
   readonly margin: number;
   /** Where that placing has them; null where there is none. */
@@ -34,8 +41,12 @@ export interface GriddedBeat {
 
 /** Where each attack goes, and why. */
 export interface AutoGrid {
-  /** One target for each attack, in the same order; ticks of the context's PPQ, not rounded. */
+  /** Where each attack is written, in the same order; ticks of the context's PPQ, not rounded. */
   readonly targets: ArrayLike<number>;
+  /** Where each was to be played: elsewhere than it is written where pairs are swung. */
+  readonly played: ArrayLike<number>;
+  /** How its pairs are swung; null where they are even. */
+  readonly swing: Swing | null;
   readonly beats: readonly GriddedBeat[];
   readonly timing: TimingModel;
 }
@@ -64,16 +75,21 @@ const ENOUGH_TO_LEARN = 400;
 /** Milliseconds. */
 const WANDERS_FAR = 18;
 
-/** Finds targets for attacks (rising, in ticks). A part whose starts all stand on a grid already is left as it is. */
-export const autoGrid = (attacks: readonly Attack[], context: StepContext): AutoGrid => {
+/**
+ * Finds targets for attacks (rising, in ticks). A part whose starts all stand on a grid already is left as it is. Pairs that
+ * are played long and short are written even where `swings` is set.
+ */
+export const autoGrid = (attacks: readonly Attack[], context: StepContext, swings = false): AutoGrid => {
   const exact = alreadyOnGrid(attacks, context);
   if (exact) {
-    return { targets: attacks.map((a) => a.onset), beats: exact, timing: { lean: 0, spread: 0, drift: 0 } };
+    const targets = attacks.map((a) => a.onset);
+    return { targets, played: targets, beats: exact, timing: { lean: 0, spread: 0, drift: 0 }, swing: null };
   }
+  const swing = swings ? (swingOf(attacks, context) ?? context.swing) : null;
   const learntFrom = attacks.length > ENOUGH_TO_LEARN ? attacks.slice(0, ENOUGH_TO_LEARN) : attacks;
   const sample = readerFor(learntFrom, context);
-  let timing = likeliestPlayer(attacks, context);
-  let habits: Habits = { fill: sample.line ? FIRST_FILL : null, counts: null, shift: null };
+  let { player: timing } = likeliestPlayer(attacks.slice(0, ENOUGH_ATTACKS), context, swing);
+  let habits: Habits = { fill: sample.line ? FIRST_FILL : null, counts: null, shift: null, swing };
   let beats = sample.beats(habits);
   let reading = sample.read(beats, timing, habits);
   for (let pass = 0; pass < PASSES; pass += 1) {
@@ -82,6 +98,7 @@ export const autoGrid = (attacks: readonly Attack[], context: StepContext): Auto
       fill: sample.line ? fillOf(learntFrom, reading.targets) : null,
       counts: countsOf(beats, reading),
       shift: sample.shift(reading.drift, timing),
+      swing,
     };
     beats = sample.beats(habits);
     reading = sample.read(beats, timing, habits);
@@ -96,13 +113,18 @@ export const autoGrid = (attacks: readonly Attack[], context: StepContext): Auto
     // A player who wanders far is dealt out to beats once more, by where they wandered.
     if (timing.drift > WANDERS_FAR) read(reader.shift(reading.drift, timing));
   }
-  const { targets, divisions, margins, others } = reading;
+  const { targets, written, divisions, margins, others } = reading;
+  const swung = swungBeats(divisions);
   return {
-    targets,
+    targets: written,
+    played: targets,
+    swing: swing?.swing ?? null,
     beats: beats.map(({ start, length }, i) => ({
       start,
       length,
-      division: divisions[i] as number,
+      division: divisions[i]?.points ?? 0,
+      swung: swung[i] as boolean,
+      pairs: pairsIn(divisions[i] ?? null),
       margin: margins[i] as number,
       others: others[i] ?? null,
     })),
@@ -110,11 +132,25 @@ export const autoGrid = (attacks: readonly Attack[], context: StepContext): Auto
   };
 };
 
+const pairsIn = (division: Division | null): GriddedBeat['pairs'] =>
+  division?.family === 'swung' ? 'swung' : division?.family === 'duple' && division.points < 8 ? 'even' : null;
+
+/** Which beats are swung: those that say nothing go by the one before them. */
+const swungBeats = (divisions: readonly (Division | null)[]): readonly boolean[] => {
+  const told = (division: Division | null) => division !== null && division.points > 1;
+  let swung = divisions.find(told)?.at !== undefined;
+  return divisions.map((division) => {
+    if (told(division)) swung = division?.at !== undefined;
+    return swung;
+  });
+};
+
 /** What has been learnt of a part: how lengths fill slots, which divisions it uses, how late it is at each attack. */
 interface Habits {
   readonly fill: FillModel | null;
   readonly counts: ReadonlyMap<string, number> | null;
   readonly shift: Float64Array | null;
+  readonly swing: SwungPassage | null;
 }
 
 /** The search, tied to one part. */
@@ -130,7 +166,7 @@ const readerFor = (attacks: readonly Attack[], context: StepContext) => {
   return {
     perMs,
     line,
-    beats: ({ counts, shift }: Habits) => beatsWith(attacks, shift, context, counts),
+    beats: ({ counts, shift, swing }: Habits) => beatsWith(attacks, shift, context, counts, swing),
     read: (beats: readonly BeatAttacks[], timing: TimingModel, { fill }: Habits) => {
       const lean = perMs.map((ticks) => timing.lean * ticks);
       const sharing = sharingFor(line, attacks, perMs, timing);
@@ -146,10 +182,10 @@ const readerFor = (attacks: readonly Attack[], context: StepContext) => {
   };
 };
 
-const likeliestPlayer = (attacks: readonly Attack[], context: StepContext): TimingModel => {
-  const some = attacks.slice(0, ENOUGH_ATTACKS);
+/** The likeliest of the players for some attacks, and how unlikely they are by that one. */
+const likeliestPlayer = (some: readonly Attack[], context: StepContext, swing: SwungPassage | null) => {
   const reader = readerFor(some, context);
-  const habits: Habits = { fill: reader.line ? FIRST_FILL : null, counts: null, shift: null };
+  const habits: Habits = { fill: reader.line ? FIRST_FILL : null, counts: null, shift: null, swing };
   const beats = reader.beats(habits);
   let best = PLAYERS[0] as TimingModel;
   let least = Number.POSITIVE_INFINITY;
@@ -160,7 +196,22 @@ const likeliestPlayer = (attacks: readonly Attack[], context: StepContext): Timi
       best = player;
     }
   }
-  return best;
+  return { player: best, unlikelihood: least };
+};
+
+/** Swung pairs must make a part so much likelier (natural logarithm): judged by the lines with no swing, the widest too. */
+const PLAINLY_SWUNG = 6;
+
+/** How the part is swung, where that is plainly likelier than that it is not. */
+const swingOf = (attacks: readonly Attack[], context: StepContext): SwungPassage | null => {
+  const onsets = attacks.map(({ onset }) => onset);
+  for (const { swing, first, last } of seemsSwung(onsets, context)) {
+    const passage = { swing, from: 0, to: Number.POSITIVE_INFINITY };
+    const some = attacks.slice(Math.max(0, first - 1), Math.min(last + 2, first + ENOUGH_ATTACKS));
+    const even = likeliestPlayer(some, context, null).unlikelihood;
+    if (likeliestPlayer(some, context, passage).unlikelihood + PLAINLY_SWUNG < even) return passage;
+  }
+  return null;
 };
 
 /**
@@ -169,7 +220,7 @@ const likeliestPlayer = (attacks: readonly Attack[], context: StepContext): Timi
  */
 const alreadyOnGrid = (attacks: readonly Attack[], context: StepContext): GriddedBeat[] | null => {
   const gridded: GriddedBeat[] = [];
-  for (const beat of beatsWith(attacks, null, context, null)) {
+  for (const beat of beatsWith(attacks, null, context, null, null)) {
     const inside = attacks.slice(beat.first, beat.first + beat.count);
     const compound = beat.divisions.some(({ points }) => points === 12);
     const fits = [
@@ -186,6 +237,8 @@ const alreadyOnGrid = (attacks: readonly Attack[], context: StepContext): Gridde
       start: beat.start,
       length: beat.length,
       division: beat.count === 0 ? 0 : fits,
+      swung: false,
+      pairs: null,
       margin: Number.POSITIVE_INFINITY,
       others: null,
     });
@@ -205,15 +258,17 @@ const beatsWith = (
   shift: Float64Array | null,
   context: StepContext,
   counts: ReadonlyMap<string, number> | null,
+  swing: SwungPassage | null,
 ): BeatAttacks[] => {
-  const tables = new Map<boolean, readonly Division[]>(
-    [false, true].map((compound) => {
-      const plain = compound ? COMPOUND_BEAT : SIMPLE_BEAT;
-      if (!counts) return [compound, plain];
-      const own = new Map(plain.map((d) => [d.points, counts.get(kindOf(compound) + d.points) ?? 0]));
-      return [compound, learnt(plain, own)];
-    }),
-  );
+  const taught = (plain: readonly Division[], compound: boolean): readonly Division[] => {
+    if (!counts) return plain;
+    const own = new Map(plain.map((d) => [divisionKey(d), counts.get(kindOf(compound) + divisionKey(d)) ?? 0]));
+    return learnt(plain, own);
+  };
+  const simple = taught(SIMPLE_BEAT, false);
+  const compound = taught(COMPOUND_BEAT, true);
+  const swung = swing ? taught(swungDivisions(SIMPLE_BEAT, swing.swing), false) : simple;
+  const swings = (start: number) => swing !== null && start >= swing.from && start < swing.to;
   const result: BeatAttacks[] = [];
   let next = 0;
   for (const beat of beatsOfBars(context.bars, context.ppq)) {
@@ -223,7 +278,7 @@ const beatsWith = (
     result.push({
       start: beat.start,
       length: beat.length,
-      divisions: tables.get(beat.compound) as readonly Division[],
+      divisions: beat.compound ? compound : swings(beat.start) ? swung : simple,
       first,
       count: next - first,
     });
@@ -235,9 +290,10 @@ const beatsWith = (
 const countsOf = (beats: readonly BeatAttacks[], { divisions }: Reading): Map<string, number> => {
   const counts = new Map<string, number>();
   beats.forEach((beat, index) => {
-    if (beat.count === 0) return;
+    const division = divisions[index];
+    if (!division) return;
     const compound = beat.divisions.some((d) => d.points === 12);
-    const key = kindOf(compound) + divisions[index];
+    const key = kindOf(compound) + divisionKey(division);
     counts.set(key, (counts.get(key) ?? 0) + 1);
   });
   return counts;

@@ -2,6 +2,7 @@
 import type { Instrument } from '../instruments/instruments.js';
 import type { NoteId, PartEvent, PartId } from '../model/arrangement.js';
 import type { PercussionMap } from '../model/percussionMap.js';
+import type { SwungPassage } from '../model/swing.js';
 import type { Bar, MeterMap } from '../time/meterMap.js';
 import type { TempoMap } from '../time/tempoMap.js';
 import type { StepNote } from './stepNote.js';
@@ -29,6 +30,8 @@ export interface StepContext {
   readonly newId: (source: NoteId) => NoteId;
   /** Starts of another part, rising, in the context's ticks; none for a part that is not there. */
   readonly onsetsOf: (partId: PartId) => readonly number[];
+  /** Where the parts of the arrangement swing together; null where they do not, or nobody asked. */
+  readonly swing: SwungPassage | null;
   /** The parts that stand before this one, their notes in the context's ticks. */
   readonly earlierParts: () => readonly EarlierPart[];
 }

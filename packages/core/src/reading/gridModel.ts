@@ -10,8 +10,15 @@ export interface Division {
   readonly points: number;
   /** Negative natural logarithm of how likely it is, up to a constant. */
   readonly price: number;
-  readonly family: 'none' | 'duple' | 'triple' | 'other';
+  readonly family: 'none' | 'duple' | 'triple' | 'swung' | 'other';
+  /** Price of each of its places after the first where nothing starts; none where left out. */
+  readonly empty?: number;
+  /** Where its points are played, the beat's end included, as shares of it; evenly where left out. */
+  readonly at?: readonly number[];
 }
+
+/** Tells divisions apart: how many points, below zero where they are not even. */
+export const divisionKey = ({ points, at }: Division): number => (at ? -points : points);
 
 /** What starts together: a note, a gathered chord, or a roll. Ticks. */
 export interface Attack {
@@ -47,6 +54,9 @@ const DRIFT_KEPT_PER_SECOND = 0.8;
 
 const division = (points: number, price: number, family: Division['family']): Division => ({ points, price, family });
 
+/** Fives and sevens are met whole, seldom with most of their places empty. */
+const whole = (points: number, price: number): Division => ({ ...division(points, price, 'other'), empty: 1 });
+
 /** Beats that divide in two: undivided, 2, 4, 8; 3, 6; 5, 7. */
 export const SIMPLE_BEAT: readonly Division[] = [
   division(1, 0.3, 'none'),
@@ -55,8 +65,8 @@ export const SIMPLE_BEAT: readonly Division[] = [
   division(3, 2.4, 'triple'),
   division(8, 6, 'duple'),
   division(6, 6.2, 'triple'),
-  division(5, 3.8, 'other'),
-  division(7, 4.2, 'other'),
+  whole(5, 3.8),
+  whole(7, 4.2),
 ];
 /** Dotted beats: undivided, 3, 6, 12; 9, an eighth in three; 2, 4. */
 export const COMPOUND_BEAT: readonly Division[] = [
@@ -80,14 +90,14 @@ const PRIOR_BEATS = 16;
 /** Learning makes no division cheaper by more than this: a rough hand must not teach that all is thirty-seconds. */
 const MOST_LEARNT = 1.8;
 
-/** The divisions with prices that have learnt from how often a part uses each (counts of its beats, by points). */
+/** The divisions with prices that have learnt from how often a part uses each (counts of its beats, by {@link divisionKey}). */
 export const learnt = (divisions: readonly Division[], counts: ReadonlyMap<number, number>): readonly Division[] => {
-  const total = divisions.reduce((sum, d) => sum + (counts.get(d.points) ?? 0), 0);
+  const total = divisions.reduce((sum, d) => sum + (counts.get(divisionKey(d)) ?? 0), 0);
   const weights = divisions.map((d) => Math.exp(-d.price));
   const all = weights.reduce((sum, w) => sum + w, 0);
   return divisions
     .map((d, index) => {
-      const met = (counts.get(d.points) ?? 0) + (PRIOR_BEATS * (weights[index] as number)) / all;
+      const met = (counts.get(divisionKey(d)) ?? 0) + (PRIOR_BEATS * (weights[index] as number)) / all;
       return { ...d, price: Math.max(d.price - MOST_LEARNT, -Math.log(met / (total + PRIOR_BEATS))) };
     })
     .sort((a, b) => a.price - b.price);

@@ -88,18 +88,56 @@ export const remarksOn = (
     }
     const step = beat.length / beat.division;
     for (let at = first; at < index; at += 1) {
-      const remark = remarkOnStart(grid, attacks[at] as Attack, idsOf(at), grid.targets[at] as number, step, context);
+      const remark = remarkOnStart(grid, at, attacks[at] as Attack, idsOf(at), step, context);
       if (remark) remarks.push(remark);
     }
   }
+  remarks.push(...swungRemarks(grid, attacks.length, idsOf));
   if (swing.length > 0) {
     remarks.push({
       kind: 'swing',
       noteIds: swing.flatMap(({ index: at }) => idsOf(at)),
       reason: `${swing.length} beats are long and short, two thirds and one: they can be written straight, with a swing mark`,
+      swing: { percent: 200 / 3, pair: 'eighths' },
     });
   }
   return remarks;
+};
+
+/** One for each passage that is swung. A single beat that differs from those around it is put down to the hand. */
+const swungRemarks = (
+  { swing, beats, targets, played }: AutoGrid,
+  count: number,
+  idsOf: (index: number) => readonly NoteId[],
+): Remark[] => {
+  if (!swing) return [];
+  const percent = Math.round(swing.percent);
+  const reason = `${swing.pair} are played long and short, ${percent} to ${100 - percent}: written straight, with a swing mark`;
+  const told = beats.filter(({ pairs }) => pairs !== null);
+  const passages: { readonly noteIds: NoteId[]; readonly end: number; readonly evenFrom?: number }[] = [];
+  let inside: number | null = null;
+  told.forEach(({ pairs, start }, index) => {
+    const alone = told[index + 1] ? told[index + 1]?.pairs !== pairs : told[index - 1]?.pairs !== pairs;
+    if (pairs === 'swung' && inside === null && !alone) inside = start;
+    if (pairs !== 'even' || inside === null || alone) return;
+    passages.push({ noteIds: [], end: start, evenFrom: start });
+    inside = null;
+  });
+  if (inside !== null) passages.push({ noteIds: [], end: Number.POSITIVE_INFINITY });
+  let at = 0;
+  for (let index = 0; index < count; index += 1) {
+    const target = targets[index] as number;
+    while (at < passages.length - 1 && target >= (passages[at]?.end ?? 0)) at += 1;
+    if (Math.abs(target - (played[index] as number)) > 1e-6) passages[at]?.noteIds.push(...idsOf(index));
+  }
+  return passages
+    .filter(({ noteIds }) => noteIds.length > 0)
+    .map(({ noteIds, evenFrom }) => ({
+      kind: 'swung',
+      noteIds,
+      reason,
+      swing: evenFrom === undefined ? swing : { ...swing, evenFrom },
+    }));
 };
 
 const doubtInWords = (start: number, context: StepContext): string => {
@@ -108,13 +146,14 @@ const doubtInWords = (start: number, context: StepContext): string => {
 };
 
 const remarkOnStart = (
-  { timing }: AutoGrid,
+  { timing, targets, played }: AutoGrid,
+  index: number,
   attack: Attack,
   noteIds: readonly NoteId[],
-  target: number,
   step: number,
   context: StepContext,
 ): Remark | null => {
+  const target = played[index] as number;
   const perMs = context.tempoMap.ticksPerMillisecond(target);
   const off = attack.onset - target - timing.lean * perMs;
   const late = attack.last > attack.onset ? 0 : Math.abs(off) / perMs;
@@ -131,7 +170,7 @@ const remarkOnStart = (
       kind: 'eitherWay',
       noteIds,
       reason: 'near half-way between two lines of the grid',
-      others: noteIds.map((noteId) => ({ noteId, start: target + Math.sign(off) * step })),
+      others: noteIds.map((noteId) => ({ noteId, start: (targets[index] as number) + Math.sign(off) * step })),
     };
   }
   return null;

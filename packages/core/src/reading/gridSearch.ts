@@ -26,12 +26,14 @@ export interface GridSearch {
 
 /** The reading found. */
 export interface Reading {
-  /** One target an attack, ticks. */
+  /** Where each attack was to be played, ticks: beside its written place where pairs are swung. */
   readonly targets: Float64Array;
+  /** Where each attack is written, ticks. */
+  readonly written: Float64Array;
   /** The drift as filtered, ticks, at each attack. */
   readonly drift: Float64Array;
-  /** Points of the division chosen for each beat; 0 where nothing starts. */
-  readonly divisions: readonly number[];
+  /** The division chosen for each beat; null where nothing starts. */
+  readonly divisions: readonly (Division | null)[];
   /** How much dearer the best other placing of each beat's starts is. */
   readonly margins: Float64Array;
   /** That placing: a target for each attack of the beat; null where there is none. */
@@ -44,7 +46,7 @@ interface Hypothesis {
   readonly cost: number;
   readonly family: Division['family'];
   readonly before: Hypothesis | null;
-  readonly points: number;
+  readonly division: Division | null;
   readonly margin: number;
   /** The last attack of the best other placing of the newest beat. */
   readonly other: Cell | null;
@@ -58,10 +60,10 @@ const WIDTH = 5;
 const GIVEN_UP = 7;
 /** Price of going from twos to threes or back; judged by the mixed lines. */
 const CHANGE_OF_FAMILY = 0.3;
+/** Price of going from swung pairs to even ones or back: a passage is one or the other. */
+const CHANGE_OF_SWING = 1.5;
 /** A five or seven is not looked for among fewer starts. */
 const FEWEST_IN_FIVE = 2;
-/** Price of each place of a five or seven where nothing starts. */
-const EMPTY_PLACE = 1;
 /** Points further than this from where an attack is expected are not tried, the nearest one aside. */
 const REACH = 4.5;
 
@@ -72,10 +74,10 @@ export const searchGrid = (search: GridSearch): Reading => {
       cost: 0,
       family: 'none',
       before: null,
-      points: 0,
+      division: null,
       margin: Number.POSITIVE_INFINITY,
       other: null,
-      cell: { point: 0, target: Number.NEGATIVE_INFINITY, cost: 0, drift: 0, before: null, other: null },
+      cell: { point: 0, target: Number.NEGATIVE_INFINITY, written: 0, cost: 0, drift: 0, before: null, other: null },
     },
   ];
   const counted = search.beats.filter((beat) => beat.count > 0);
@@ -105,7 +107,7 @@ const onThrough = (search: GridSearch, beat: BeatAttacks, beam: readonly Hypothe
     const second = secondTo(candidate, candidates);
     const margin = second ? second.cost - candidate.cost : Number.POSITIVE_INFINITY;
     const other = second?.cell ?? null;
-    kept.push({ cost: candidate.cost, family, before: from, points: division.points, margin, other, cell });
+    kept.push({ cost: candidate.cost, family, before: from, division, margin, other, cell });
   }
   return kept;
 };
@@ -128,7 +130,7 @@ const samePlaces = (a: Cell | null, b: Cell | null): boolean => {
   let one = a;
   let other = b;
   while (one && other) {
-    if (Math.abs(one.target - other.target) > 1e-6) return false;
+    if (Math.abs(one.written - other.written) > 1e-6) return false;
     one = one.before;
     other = other.before;
   }
@@ -138,7 +140,9 @@ const samePlaces = (a: Cell | null, b: Cell | null): boolean => {
 /** The cheapest placing of an attack on one point of a beat, and of those before it in the beat. */
 interface Cell {
   readonly point: number;
+  /** Where it is played, and where it is written. */
   readonly target: number;
+  readonly written: number;
   cost: number;
   drift: number;
   /** Where the attack before stands. */
@@ -146,6 +150,25 @@ interface Cell {
   /** The same attack on another point. */
   readonly other: Cell | null;
 }
+
+const changeOfFamily = (from: Division['family'], to: Division['family']): number => {
+  if (from === 'none' || to === 'none' || from === to) return 0;
+  const evens = (from === 'swung' && to === 'duple') || (from === 'duple' && to === 'swung');
+  return evens ? CHANGE_OF_SWING : CHANGE_OF_FAMILY;
+};
+
+/** How many of a division's places after the first hold nothing; the first may be the end of the beat before. */
+const emptyPlaces = (last: Cell, { points }: Division): number => {
+  let empty = points - 1;
+  let after = points;
+  for (let cell: Cell | null = last; cell; cell = cell.before) {
+    if (cell.point > 0 && cell.point < after) {
+      empty -= 1;
+      after = cell.point;
+    }
+  }
+  return empty;
+};
 
 /** Adds the ways on from one reading; answers the cheapest cost so far. */
 const extend = (
@@ -158,15 +181,12 @@ const extend = (
   let best = cheapest;
   for (const division of beat.divisions) {
     if (division.family === 'other' && beat.count < FEWEST_IN_FIVE) continue;
-    const change =
-      from.family !== 'none' && division.family !== 'none' && from.family !== division.family ? CHANGE_OF_FAMILY : 0;
-    // Fives and sevens are met whole, seldom with most of their places empty.
-    const empty = division.family === 'other' ? Math.max(0, division.points - beat.count) * EMPTY_PLACE : 0;
-    const price = from.cost + division.price + change + empty;
+    const change = changeOfFamily(from.family, division.family);
+    const price = from.cost + division.price + change;
     if (price > best + GIVEN_UP) continue;
     let cell = lastCells(search, beat, division, from, best + GIVEN_UP - price);
     for (; cell; cell = cell.other) {
-      const cost = price + cell.cost;
+      const cost = price + cell.cost + (division.empty ? emptyPlaces(cell, division) * division.empty : 0);
       if (cost > best + GIVEN_UP) continue;
       if (cost < best) best = cost;
       insert(candidates, { from, division, cell, cost });
@@ -208,6 +228,7 @@ const nextCells = (
 ): Cell | null => {
   const { gains, lean } = search;
   const step = beat.length / division.points;
+  const { at } = division;
   const attack = search.attacks[index] as Attack;
   const precision = gains.precision[index] as number;
   const kept = gains.kept[index] as number;
@@ -220,17 +241,19 @@ const nextCells = (
     const exact = (attack.onset - expected - beat.start) / step;
     const reach = REACH / precision / step;
     const nearest = Math.max(from, Math.min(division.points, Math.round(exact)));
-    const low = Math.max(from, Math.min(nearest, Math.ceil(exact - reach)));
-    const high = Math.min(division.points, Math.max(nearest, Math.floor(exact + reach)));
+    // Points that are not even are few: all are tried.
+    const low = at ? from : Math.max(from, Math.min(nearest, Math.ceil(exact - reach)));
+    const high = at ? division.points : Math.min(division.points, Math.max(nearest, Math.floor(exact + reach)));
     for (let point = low; point <= high; point += 1) {
-      const target = beat.start + point * step;
+      const written = beat.start + point * step;
+      const target = at ? beat.start + (at[point] as number) * beat.length : written;
       if (target < cell.target - 1e-6) continue;
       const off = distanceFrom(attack, target + expected);
       const distance = off * precision;
       const cost = spent + timingCost(distance) + costOfWay(search, index, cell.target, target);
       if (cost > limit) continue;
       const taken = Math.abs(distance) > 3 ? (off * 3) / Math.abs(distance) : off;
-      next = cheaper(next, point, target, cost, cell.drift * kept + gain * taken, head ? null : cell);
+      next = cheaper(next, point, target, written, cost, cell.drift * kept + gain * taken, head ? null : cell);
     }
   }
   return next;
@@ -257,13 +280,14 @@ const cheaper = (
   chain: Cell | null,
   point: number,
   target: number,
+  written: number,
   cost: number,
   drift: number,
   before: Cell | null,
 ): Cell => {
   let rival = chain;
   while (rival && rival.point !== point) rival = rival.other;
-  if (!rival || !chain) return { point, target, cost, drift, before, other: chain };
+  if (!rival || !chain) return { point, target, written, cost, drift, before, other: chain };
   if (cost < rival.cost) {
     rival.cost = cost;
     rival.drift = drift;
@@ -276,7 +300,8 @@ const traced = (search: GridSearch, counted: readonly BeatAttacks[], best: Hypot
   const { attacks, beats } = search;
   const targets = new Float64Array(attacks.length);
   const drift = new Float64Array(attacks.length);
-  const divisions: number[] = new Array(beats.length).fill(0);
+  const written = new Float64Array(attacks.length);
+  const divisions: (Division | null)[] = new Array(beats.length).fill(null);
   const margins = new Float64Array(beats.length).fill(Number.POSITIVE_INFINITY);
   const others: (readonly number[] | null)[] = new Array(beats.length).fill(null);
   let at: Hypothesis | null = best;
@@ -284,23 +309,24 @@ const traced = (search: GridSearch, counted: readonly BeatAttacks[], best: Hypot
   for (let turn = counted.length - 1; turn >= 0 && at; turn -= 1) {
     const beat = counted[turn] as BeatAttacks;
     while (beats[index] !== beat) index -= 1;
-    divisions[index] = at.points;
+    divisions[index] = at.division;
     margins[index] = at.margin;
     others[index] = at.other && targetsOf(at.other);
     let attack = beat.first + beat.count - 1;
     for (let cell: Cell | null = at.cell; cell; cell = cell.before) {
       targets[attack] = cell.target;
+      written[attack] = cell.written;
       drift[attack] = cell.drift;
       attack -= 1;
     }
     at = at.before;
   }
-  return { targets, drift, divisions, margins, others, cost: best.cost };
+  return { targets, written, drift, divisions, margins, others, cost: best.cost };
 };
 
-/** Where the attacks of a beat stand, up to its last one. */
+/** Where the attacks of a beat are written, up to its last one. */
 const targetsOf = (last: Cell): number[] => {
   const targets: number[] = [];
-  for (let cell: Cell | null = last; cell; cell = cell.before) targets.push(cell.target);
+  for (let cell: Cell | null = last; cell; cell = cell.before) targets.push(cell.written);
   return targets.reverse();
 };

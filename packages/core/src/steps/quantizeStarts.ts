@@ -2,8 +2,9 @@
 
 import { isUnpitched } from '../instruments/instruments.js';
 import type { QuantizeStartsParameters } from '../model/stepParameters.js';
+import type { Swing } from '../model/swing.js';
 import { attacksOf, headOf, rollsOf } from '../reading/attacks.js';
-import { autoGrid, isOnGrid } from '../reading/autoGrid.js';
+import { type AutoGrid, autoGrid, isOnGrid } from '../reading/autoGrid.js';
 import type { StepContext } from '../reading/context.js';
 import { remarksOn, straightened, swingIn } from '../reading/gridRemarks.js';
 import { GRIDS, nearestGridPoint } from '../reading/grids.js';
@@ -12,6 +13,7 @@ import { byOnset, inOrder, splitMuted } from '../reading/noteGroups.js';
 import { inMilliseconds } from '../reading/noteWords.js';
 import type { Remark } from '../reading/remark.js';
 import { placed, type Staff, type StepNote } from '../reading/stepNote.js';
+import { evenShare } from '../reading/swing.js';
 import { barHolding, beatsOfBars } from '../time/meterMap.js';
 import { lengthInTicks } from '../time/noteLengths.js';
 import { lastIndexAtOrBefore } from '../time/search.js';
@@ -45,18 +47,25 @@ interface Targets {
   readonly remarks: readonly Remark[];
   /** Tones of rolls, whose ends stay where they are. */
   readonly rolled?: ReadonlySet<StepNote>;
+  /** How long swung notes are where pairs are even. */
+  readonly evenLengths?: ReadonlyMap<StepNote, number>;
 }
 
 /**
  * Targets found beat by beat; a roll goes to one place. Each hand of a keyboard has a grid of its own, so that three may
  * stand against two.
  */
-const autoTargets = (notes: readonly StepNote[], context: StepContext, swung: 'triplets' | 'straight'): Targets => {
+const autoTargets = (
+  notes: readonly StepNote[],
+  context: StepContext,
+  swung: QuantizeStartsParameters['swung'],
+): Targets => {
   const staves = playsTwoHanded(notes, context.instrument) ? splitHands(notes, context) : null;
   const places = new Float64Array(notes.length);
   const remarks: Remark[] = [];
   const unpitched = isUnpitched(context.instrument);
   const rolled = new Set<StepNote>();
+  const evenLengths = new Map<StepNote, number>();
   const handOf = handsOfRolls(notes, context, staves, rolled);
   for (const staff of staves ? [1, 2] : [0]) {
     const hand = staff === 0 ? notes : notes.filter((note) => handOf(note) === staff);
@@ -72,9 +81,10 @@ const autoTargets = (notes: readonly StepNote[], context: StepContext, swung: 't
       }
     }
     const attacks = attacksOf(rolls, unpitched);
-    const grid = autoGrid(attacks, context);
-    const swing = swingIn(grid, attacks.length);
+    const grid = autoGrid(attacks, context, swung !== 'triplets');
+    const swing = grid.swing ? [] : swingIn(grid, attacks.length);
     const targets = swung === 'straight' ? straightened(grid.targets, swing) : grid.targets;
+    if (grid.swing) for (const note of hand) evenLengths.set(note, evenLength(note, grid, grid.swing));
     // The notes of a hand stand in the part's order, and so do those of its rolls.
     let at = -1;
     rolls.forEach((roll, index) => {
@@ -88,7 +98,28 @@ const autoTargets = (notes: readonly StepNote[], context: StepContext, swung: 't
     });
     remarks.push(...remarksOn(grid, attacks, rolls, swing, context));
   }
-  return { places, remarks, rolled };
+  return { places, remarks, rolled, evenLengths };
+};
+
+/** A key that is let go so late in a beat (a share of it) was held for all of it: releases do not swing. Judged by the rows. */
+const HELD_OUT = 0.76;
+
+/** Where a note ends, later by as much as its beat is filled past what the short half of a pair leaves. */
+const lateRelease = (end: number, beats: AutoGrid['beats']): number => {
+  const beat = beats[lastIndexAtOrBefore(beats, end, ({ start }) => start)];
+  const share = beat ? (end - beat.start) / beat.length : 0;
+  if (!beat || share < HELD_OUT || share >= 1) return end;
+  return beat.start + (1 - (1 - share) * 0.5) * beat.length;
+};
+
+/** How long a note would be if the pairs that it is played over were even. */
+const evenLength = ({ onset, duration }: StepNote, { beats }: AutoGrid, swing: Swing): number => {
+  const even = (tick: number): number => {
+    const beat = beats[lastIndexAtOrBefore(beats, tick, ({ start }) => start)];
+    if (!beat?.swung || tick >= beat.start + beat.length) return tick;
+    return beat.start + evenShare((tick - beat.start) / beat.length, swing) * beat.length;
+  };
+  return Math.max(1, Math.round(even(lateRelease(onset + duration, beats)) - even(onset)));
 };
 
 /** Shorter than this a chord is loose, and not rolled (milliseconds). */
@@ -140,7 +171,7 @@ export const quantizeStarts: Step<'quantizeStarts'> = {
     swing: 50,
     leaveAloneWithin: null,
     moveAtMost: null,
-    swung: 'triplets',
+    swung: 'asPlayed',
     lengths: 'keep',
   },
   fields: {
@@ -149,10 +180,11 @@ export const quantizeStarts: Step<'quantizeStarts'> = {
     swing: { kind: 'number', label: 'Swing', min: 50, max: 75, unit: '%' },
     swung: {
       kind: 'choice',
-      label: 'Swung eighths',
+      label: 'Swung pairs',
       choices: [
+        { value: 'asPlayed', label: 'straight with a swing mark, where so played' },
+        { value: 'straight', label: 'straight with a swing mark, drawn triplets too' },
         { value: 'triplets', label: 'as triplets' },
-        { value: 'straight', label: 'straight, with a swing mark' },
       ],
     },
     leaveAloneWithin: { kind: 'length', label: 'Leave alone within', none: 'nothing' },
@@ -191,14 +223,19 @@ export const quantizeStarts: Step<'quantizeStarts'> = {
       const target = Math.max(0, Math.round(onset + ((wanted - onset) * parameters.strength) / 100));
       const shift = target - onset;
       if (
-        (shift === 0 && parameters.lengths !== 'both') ||
+        (shift === 0 && parameters.lengths !== 'both' && !targets.evenLengths?.has(note)) ||
         staysPut(Math.abs(wanted - onset), onset, context, parameters)
       ) {
         result.push(note);
         return;
       }
       const keepsEnd = targets.rolled?.has(note) && parameters.lengths === 'keep';
-      const length = lengthAfter(note, target, context, keepsEnd ? { ...parameters, lengths: 'end' } : parameters);
+      const length = lengthAfter(
+        evened(note, targets, parameters),
+        target,
+        context,
+        keepsEnd ? { ...parameters, lengths: 'end' } : parameters,
+      );
       if (shift === 0 && length === note.duration) {
         result.push(note);
         return;
@@ -214,6 +251,13 @@ export const quantizeStarts: Step<'quantizeStarts'> = {
     const { remarks } = targets;
     return { ...(changes.length === 0 ? unchanged(notes) : { notes: inOrder(result, muted), changes }), remarks };
   },
+};
+
+/** The note with the length that it has where swung pairs are even, as far as the step's strength goes. */
+const evened = (note: StepNote, { evenLengths }: Targets, { strength }: QuantizeStartsParameters): StepNote => {
+  const even = evenLengths?.get(note);
+  if (even === undefined) return note;
+  return placed(note, note.onset, Math.max(1, Math.round(note.duration + ((even - note.duration) * strength) / 100)));
 };
 
 /** How long a note lasts once its start has moved to `target`. */

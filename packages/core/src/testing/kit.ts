@@ -49,6 +49,7 @@ export const contextIn = (
     percussion: more.percussion ?? [],
     fifths: 0,
     newId: createMadeIds(new Map()).newId,
+    swing: null,
     onsetsOf: () => [],
     earlierParts: () => [],
   };

@@ -11,8 +11,10 @@ import {
   NOTE_VALUES,
   NOTEHEADS,
   type Notehead,
+  type Swing,
   selectionSize,
   TUPLETS,
+  USUAL_SWING,
   WRITTEN_PPQ,
 } from '@crispfold/core';
 import { type ReactNode, useState } from 'react';
@@ -123,6 +125,11 @@ const TUPLET_SIZES: readonly string[] = Array.from({ length: TUPLETS.to - TUPLET
 );
 const CLEFS: readonly string[] = CLEF_NAMES.filter((clef) => clef !== 'percussion');
 const LOWER = ', lower staff';
+const SWINGS: readonly { readonly name: string; readonly swing: Swing | 'even' }[] = [
+  { name: 'swung eighths', swing: { percent: USUAL_SWING, pair: 'eighths' } },
+  { name: 'swung sixteenths', swing: { percent: USUAL_SWING, pair: 'sixteenths' } },
+  { name: 'straight', swing: 'even' },
+];
 
 const Row = ({ heading, children }: { heading: string; children: ReactNode }) => (
   <div className="grid grid-cols-[3.4rem_minmax(0,1fr)] items-baseline gap-x-1">
@@ -256,6 +263,15 @@ export const CorrectionFields = ({ context }: { context: CommandContext }) => {
               })),
             )
           }
+        />
+        <Giver
+          label="Swing from here"
+          choices={SWINGS.map(({ name }) => name)}
+          disabled={!front}
+          onChoose={(choice) => {
+            const swing = SWINGS.find(({ name }) => name === choice)?.swing;
+            if (swing) dispatch(correctBar((at) => ({ kind: 'swing', bar: at, swing })));
+          }}
         />
         {(['systemBreak', 'pageBreak'] as const).map((kind) => (
           <Button
