@@ -221,6 +221,7 @@ const OVERRIDE_FIELDS: { readonly [kind in Override['kind']]: { readonly [field:
   beam: { noteId: pageNote, joined: truth },
   tie: { noteId: pageNote },
   tuplet: { noteId: pageNote, from: place, length: whole(1, LAST_TICK), actual: tupletNumber, normal: tupletNumber },
+  grace: { noteId: pageNote, to: pageNote },
   slur: { noteId: pageNote, to: pageNote },
   glissando: { noteId: pageNote, to: pageNote },
   hairpin: { noteId: pageNote, to: pageNote, way: oneOf(['louder', 'softer']) },

@@ -3,6 +3,7 @@ export * from './demo/accuracyCases.js';
 export * from './demo/accuracyKinds.js';
 export * from './demo/demo.js';
 export { DEMO_LEAD_IN, demoRecording } from './demo/demoRecording.js';
+export * from './demo/dynamicKinds.js';
 export * from './demo/freeKinds.js';
 export * from './demo/madeScore.js';
 export * from './demo/performer.js';

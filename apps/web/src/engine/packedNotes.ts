@@ -53,6 +53,8 @@ export interface PackedNotes {
   readonly numbers: Float64Array<ArrayBuffer>;
   /** Played notes of those that came from several, or from another: index of the note, then their ids. */
   readonly sources: readonly (readonly [index: number, ids: WrittenNote['sources']])[];
+  /** Signs of those that have some. */
+  readonly signs: readonly (readonly [index: number, signs: NonNullable<WrittenNote['signs']>])[];
 }
 
 /** Numbers a note: id, pitch, onset, duration, velocity, channel, staccato, voice, staff. */
@@ -62,21 +64,25 @@ const FIELDS = 9;
 export const packNotes = (notes: readonly WrittenNote[]): PackedNotes => {
   const numbers = new Float64Array(notes.length * FIELDS);
   const sources: [number, WrittenNote['sources']][] = [];
+  const signs: [number, NonNullable<WrittenNote['signs']>][] = [];
   notes.forEach((note, index) => {
     const { id, pitch, onset, duration, velocity, channel, staccato, voice, staff } = note;
     numbers.set([id, pitch, onset, duration, velocity, channel, Number(staccato), voice, staff], index * FIELDS);
     if (note.sources.length !== 1 || note.sources[0] !== id) sources.push([index, note.sources]);
+    if (note.signs) signs.push([index, note.signs]);
   });
-  return { numbers, sources };
+  return { numbers, sources, signs };
 };
 
 /** The Written notes as they were packed. */
-export const unpackNotes = ({ numbers, sources }: PackedNotes): WrittenNote[] => {
+export const unpackNotes = ({ numbers, sources, signs }: PackedNotes): WrittenNote[] => {
   const others = new Map(sources);
+  const signed = new Map(signs);
   return Array.from({ length: numbers.length / FIELDS }, (_, index) => {
     const at = index * FIELDS;
     const number = (field: number): number => numbers[at + field] as number;
     const id = number(0);
+    const own = signed.get(index);
     return {
       id,
       sources: others.get(index) ?? [id],
@@ -88,6 +94,7 @@ export const unpackNotes = ({ numbers, sources }: PackedNotes): WrittenNote[] =>
       staccato: number(6) === 1,
       voice: number(7),
       staff: number(8) === 2 ? 2 : 1,
+      ...(own ? { signs: own } : {}),
     };
   });
 };

@@ -297,6 +297,84 @@ const WITH_TRIPLETS = [...SWINGING, [third, third, third]];
 const SIXTEENTHS = [[0.25, 0.25, 0.25, 0.25], [0.5, 0.25, 0.25], [0.25, 0.25, 0.5], [0.5, 0.5], [1], [1.5, 0.5], [2]];
 const DOTTED = [[0.75, 0.25], [0.75, 0.25], [0.5, 0.5], [1], [1.5, 0.5], [2], [-1]];
 
+/** Grace notes a step or two beside some notes, 40 to 70 ms before them; what sounded before is let go for them. */
+const graced = (play: Play): Play =>
+  withNotes(play, (notes, chance, perMs) =>
+    notes.flatMap((note, index) => {
+      const before = notes[index - 1];
+      if (note.velocity <= LITTER || note.duration < 200 * perMs || !chance.chance(0.2)) return [note];
+      if (before && note.onset - before.onset < 200 * perMs) return [note];
+      const onset = Math.round(note.onset - chance.between(40, 70) * perMs);
+      if (onset < 0) return [note];
+      const length = Math.round((note.onset - onset) * chance.between(0.8, 1.2));
+      const pitch = note.pitch + Math.round(chance.between(1, 2)) * (chance.chance(0.6) ? -1 : 1);
+      return [{ ...note, pitch, onset: ticks(onset), duration: ticks(length), velocity: note.velocity - 8 }, note];
+    }),
+  );
+
+/** Tones one after the other from `from` on, each so many milliseconds after the one before, the last until `to`. */
+const figure = (
+  note: Note,
+  pitches: readonly number[],
+  gaps: (index: number) => number,
+  perMs: number,
+  share = 1,
+): Omit<Note, 'id'>[] => {
+  let at = note.onset as number;
+  const end = note.onset + note.duration;
+  return pitches.map((pitch, index) => {
+    const onset = at;
+    at += Math.round(gaps(index) * perMs);
+    const until = index === pitches.length - 1 ? end : at;
+    const duration = Math.max(10, Math.round((until - onset) * (index === pitches.length - 1 ? 1 : share)));
+    return { ...note, pitch, onset: ticks(onset), duration: ticks(duration) };
+  });
+};
+
+/** Trills, mordents and turns on some of the longer notes. */
+const ornamented = (play: Play): Play =>
+  withNotes(play, (notes, chance, perMs) =>
+    notes.flatMap((note) => {
+      const length = note.duration / perMs;
+      if (note.velocity <= LITTER || length < 420 || !chance.chance(0.35)) return [note];
+      const [above, below] = [chance.chance(0.5) ? 2 : 1, chance.chance(0.5) ? 2 : 1];
+      const { pitch } = note;
+      const which = chance.next();
+      if (which < 0.4) {
+        const mean = chance.between(68, 105);
+        const count = Math.max(6, Math.floor(length / mean));
+        const pitches = Array.from({ length: count }, (_, k) => (k % 2 === 0 ? pitch : pitch + above));
+        return figure(note, pitches, () => (length / count) * chance.between(0.88, 1.12), perMs, 0.9);
+      }
+      const quick = chance.between(50, 80);
+      const pitches =
+        which < 0.55
+          ? [pitch, pitch - below, pitch]
+          : which < 0.7
+            ? [pitch, pitch + above, pitch]
+            : [pitch + above, pitch, pitch - below, pitch];
+      return figure(note, pitches, () => quick * chance.between(0.88, 1.12), perMs, 0.95);
+    }),
+  );
+
+/** Some of the longer notes struck again and again. */
+const trembling = (play: Play): Play =>
+  withNotes(play, (notes, chance, perMs) =>
+    notes.flatMap((note) => {
+      const length = note.duration / perMs;
+      if (note.velocity <= LITTER || length < 480 || !chance.chance(0.4)) return [note];
+      const count = Math.round(length / chance.between(62, 95));
+      const pitches = Array<number>(count).fill(note.pitch);
+      return figure(
+        note,
+        pitches,
+        () => (length / count) * chance.between(0.92, 1.08),
+        perMs,
+        chance.between(0.55, 0.9),
+      );
+    }),
+  );
+
 /** A beat of drums with soft strokes between. */
 const drums =
   (play: Play): AccuracyKind['sample'] =>
@@ -487,6 +565,9 @@ export const ACCURACY_KINDS: readonly AccuracyKind[] = [
   kind('rolled chords of a harp, from the beat', [0.98, 0.97, 0.9], made(CHORDS, rolled(false))),
   kind('rolled chords of a harp, to the beat', [0.96, 0.94, 0.85], made(CHORDS, rolled(true))),
   kind('keyboard: several pedals a bar, half pedal, sostenuto', [1, 0.965, 0.82], severalPedals),
+  kind('grace notes, 40 to 70 ms before', [0.985, 0.98, 0.95], made(line(SIMPLE), graced(played()))),
+  kind('trills, mordents, turns', [0.96, 0.95, 0.9], made(line(SIMPLE), ornamented(played()), [84, 112])),
+  kind('tremolo', [0.97, 0.95, 0.92], made(line(SIMPLE), trembling(played({ doubles: 0 })))),
   kind('swung eighths, 58 %', [0.995, 0.99, 0.98], made(line(SWINGING), swung(58, played()))),
   kind('swung eighths, 62 %', [0.995, 0.99, 0.98], made(line(WITH_TRIPLETS), swung(62, played()))),
   kind('swung eighths, 67 %', [0.995, 0.99, 0.98], made(line(WITH_TRIPLETS), swung(67, played()))),

@@ -1,7 +1,7 @@
 /** The corrections of a part as a person reads them: what, where, and whether it still applies. */
 import type { Part } from '../model/arrangement.js';
 import { type Change, type Edit, overridesChange } from '../model/edit.js';
-import { type Override, overrideKey } from '../model/overrides.js';
+import { type Mark, type Override, overrideKey } from '../model/overrides.js';
 import type { Written } from '../plan/written.js';
 import type { WrittenMaps } from '../plan/writtenMaps.js';
 import { pitchName } from '../reading/noteWords.js';
@@ -18,6 +18,18 @@ export interface ListedCorrection {
   readonly note: string;
 }
 
+const MARK_NAMES: { readonly [mark in Mark]: string } = {
+  accent: 'accent',
+  tenuto: 'tenuto',
+  marcato: 'marcato',
+  fermata: 'fermata',
+  trill: 'trill',
+  mordent: 'mordent',
+  upperMordent: 'mordent from above',
+  turn: 'turn',
+  tremolo: 'tremolo',
+  arpeggio: 'arpeggio',
+};
 const SIGNS: { readonly [alter: number]: string } = { [-2]: '𝄫', [-1]: '♭', 0: '', 1: '♯', 2: '𝄪' };
 const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
 
@@ -39,7 +51,7 @@ export const correctionInWords = (override: Override): string => {
     case 'soundOnly':
       return 'Sound only';
     case 'mark':
-      return override.on ? capital(override.mark) : `No ${override.mark}`;
+      return override.on ? capital(MARK_NAMES[override.mark]) : `No ${MARK_NAMES[override.mark]}`;
     case 'notehead':
       return `Head: ${override.head}`;
     case 'stem':
@@ -50,6 +62,8 @@ export const correctionInWords = (override: Override): string => {
       return 'Tied on';
     case 'tuplet':
       return `${override.actual} in the time of ${override.normal}`;
+    case 'grace':
+      return 'Grace note';
     case 'slur':
       return 'Slur';
     case 'glissando':

@@ -128,6 +128,9 @@ const inPart = <Id extends StepId>(
   return { touched, changes, notice, doubts: doubtsOf(part, result, selection) };
 };
 
+/** What is said where a step has nothing to do with how notes are played. */
+const PAGE_ALONE = 'This step is for plans: it changes what the page says, and not the notes.';
+
 /**
  * Runs a step on the selected notes, part by part, as one Edit. Steps that look at neighbours see the whole part and
  * change the selected notes alone. Sustain to durations also takes out the pedal it used, where the whole part is selected.
@@ -139,6 +142,7 @@ export const stepEdit = <Id extends StepId>(
   parameters: Partial<StepParameters[Id]> = {},
 ): StepEdit => {
   const item = planStep(step, parameters);
+  if (stepById(step).pageOnly) return { touched: 0, edit: null, notice: PAGE_ALONE, doubts: [] };
   const changes: Change[] = [];
   const counts: { part: Part; count: number }[] = [];
   const notices: string[] = [];

@@ -38,6 +38,8 @@ const correctionsOf = (page: NoteOnPage, note: Note, ppq: number, idOf: (page: N
   if (page.head) list.push({ kind: 'notehead', noteId, head: page.head });
   if (page.dynamic) list.push({ kind: 'dynamic', noteId, dynamic: page.dynamic });
   if (page.words) list.push({ kind: 'words', noteId, text: page.words });
+  const graceOf = page.graceOf && idOf(page.graceOf);
+  if (graceOf) list.push({ kind: 'grace', noteId, to: graceOf });
   const slurred = page.slurTo && idOf(page.slurTo);
   if (slurred) list.push({ kind: 'slur', noteId, to: slurred });
   const slid = page.glissandoTo && idOf(page.glissandoTo);

@@ -3,9 +3,9 @@ import { writeMidi as encodeMidi, type MidiData, type MidiEvent } from 'midi-fil
 import { expandedEvents } from '../lanes/lanes.js';
 import type { Arrangement, Note, Part, TrackEvent } from '../model/arrangement.js';
 import { type WaysInSound, waysInSound } from '../model/waysOfPlaying.js';
-import type { Written } from '../plan/written.js';
+import { tonesOf, type Written } from '../plan/written.js';
 import { createTempoMap, expandedTempos } from '../time/tempoMap.js';
-import { rescaleTicks, WRITTEN_PPQ } from '../time/units.js';
+import { rescaleTicks, ticks, WRITTEN_PPQ } from '../time/units.js';
 
 /** A message at its tick; `rank` orders messages at one tick: ends, then everything else, then starts. */
 interface Placed {
@@ -237,7 +237,16 @@ export const writeWrittenMidi = (
         const events = expandedEvents(part.events, ticksPerMillisecond).filter(
           (event) => event.kind !== 'controller' || (event.controller !== SUSTAIN && event.controller !== SOSTENUTO),
         );
-        const notes = (layer?.notes ?? []).map((note) => note as unknown as Note);
+        const notes = (layer?.notes ?? []).flatMap((note) =>
+          tonesOf(note).map(
+            ({ at, duration, ...tone }): Note => ({
+              ...tone,
+              onset: ticks(Math.max(0, note.onset + at)),
+              duration: ticks(duration),
+              channel: note.channel,
+            }),
+          ),
+        );
         return partTrack(part, notes, events, waysInSound(part, arrangement.ppq), scale);
       }),
     ],

@@ -14,7 +14,18 @@ import type { Swing } from './swing.js';
 export const OVERRIDES_VERSION = 1;
 
 /** Signs on a chord that are there or not. */
-export const MARKS = ['accent', 'tenuto', 'marcato', 'fermata', 'trill', 'mordent', 'turn', 'arpeggio'] as const;
+export const MARKS = [
+  'accent',
+  'tenuto',
+  'marcato',
+  'fermata',
+  'trill',
+  'mordent',
+  'upperMordent',
+  'turn',
+  'tremolo',
+  'arpeggio',
+] as const;
 /** One of them. */
 export type Mark = (typeof MARKS)[number];
 
@@ -71,6 +82,8 @@ export type NoteOverride =
       readonly actual: number;
       readonly normal: number;
     }
+  /** Written as a grace note of another. */
+  | { readonly kind: 'grace'; readonly noteId: NoteId; readonly to: NoteId }
   /** From this note to another of the part. */
   | { readonly kind: 'slur'; readonly noteId: NoteId; readonly to: NoteId }
   | { readonly kind: 'glissando'; readonly noteId: NoteId; readonly to: NoteId }
@@ -148,6 +161,7 @@ export const overrideKey = (override: Override): string => {
     case 'beam':
     case 'tie':
     case 'tuplet':
+    case 'grace':
     case 'slur':
     case 'glissando':
     case 'hairpin':

@@ -30,6 +30,23 @@ export interface SustainParameters {
   readonly keepPedal: boolean;
 }
 
+/** Parameters of Read ornaments: what is looked for. */
+export interface ReadOrnamentsParameters {
+  /** Grace notes, and flams of percussion. */
+  readonly graces: boolean;
+  /** Trills, mordents and turns. */
+  readonly ornaments: boolean;
+  readonly tremolo: boolean;
+}
+
+/** Parameters of Read dynamics: what is written. */
+export interface ReadDynamicsParameters {
+  readonly levels: boolean;
+  /** Where levels are written: swells between them. */
+  readonly hairpins: boolean;
+  readonly accents: boolean;
+}
+
 /** Parameters of Drop specks. */
 export interface DropSpecksParameters {
   /** Shorter than the shortest of these. */
@@ -233,6 +250,8 @@ export interface StretchParameters {
 /** The parameters of every step, by the step's name in plans and files. */
 export interface StepParameters {
   readonly deDuplicate: DeDuplicateParameters;
+  readonly readOrnaments: ReadOrnamentsParameters;
+  readonly readDynamics: ReadDynamicsParameters;
   readonly sustainToDurations: SustainParameters;
   readonly dropSpecks: DropSpecksParameters;
   readonly merge: MergeParameters;
@@ -260,3 +279,8 @@ export interface StepParameters {
 
 /** The name of a step in plans and files. */
 export type StepId = keyof StepParameters;
+
+/** Steps that say something of the page alone: they stand in plans, and are not run on a selection. */
+export type PageStepId = 'readOrnaments' | 'readDynamics';
+/** Steps that can be run on a selection. */
+export type SelectionStepId = Exclude<StepId, PageStepId>;

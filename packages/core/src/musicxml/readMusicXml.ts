@@ -32,6 +32,8 @@ export interface NoteOnPage {
   readonly stem: 'up' | 'down' | null;
   dynamic: Dynamic | null;
   words: string | null;
+  /** The note that it is a grace note of. */
+  graceOf: NoteOnPage | null;
   slurTo: NoteOnPage | null;
   glissandoTo: NoteOnPage | null;
   /** The tuplet that begins with it, or with a rest before it; written units from the start of the piece. */
@@ -78,11 +80,17 @@ const MARKS_BY_NAME: { readonly [element: string]: Mark } = {
   fermata: 'fermata',
   'trill-mark': 'trill',
   mordent: 'mordent',
+  'inverted-mordent': 'upperMordent',
   turn: 'turn',
   arpeggiate: 'arpeggio',
 };
+/** How long a grace note is heard, in written units: 50 ms where 100 quarters fill a minute. */
+const GRACE_LASTS = WRITTEN_PPQ / 12;
 /** Words that the tempo map says by itself. */
 const TEMPO_WORDS = new Set(['rit.', 'accel.', 'a tempo']);
+
+const isTremolo = ({ name, text, attributes }: XmlNode): boolean =>
+  name === 'tremolo' && text === '3' && (attributes.type ?? 'single') === 'single';
 
 interface Raw {
   onset: number;
@@ -303,6 +311,8 @@ class PartReader {
   private readonly bars: BarOverride[] = [];
   private readonly setting: Setting = { divisions: 1, transpose: { semitones: 0, steps: 0 }, clefs: new Map() };
   private readonly tied = new Map<string, Raw>();
+  /** Grace notes whose note has not come yet. */
+  private readonly waiting: XmlNode[] = [];
   private readonly slurs = new Map<string, NoteOnPage>();
   private readonly slides = new Map<string, NoteOnPage>();
   /** The tuplet that is open in each voice, and its first note. */
@@ -361,8 +371,12 @@ class PartReader {
           this.tempo(node, at + this.offset(node));
           break;
         case 'note':
-          if (node.child('grace') || node.child('cue')) {
-            lose(this.frame, node.child('grace') ? 'grace note' : 'cue note');
+          if (node.child('cue')) {
+            lose(this.frame, 'cue note');
+            break;
+          }
+          if (node.child('grace')) {
+            this.waiting.push(node);
             break;
           }
           if (!node.child('chord')) chord = at;
@@ -534,11 +548,25 @@ class PartReader {
     // A dot stands once for its chord.
     if (node.child('chord') && this.chordHead?.staccato) page.staccato = true;
     if (!node.child('chord')) this.chordHead = page;
+    this.graces(onset, page);
     const raw: Raw = { onset, duration, pitch, tieStart: ties.includes('start'), page };
     this.notes.push(raw);
     if (raw.tieStart) this.tied.set(key, raw);
     this.slur(notations, page);
     return page;
+  }
+
+  /** Grace notes that were met go to the note after them: they are heard just before it. */
+  private graces(onset: number, main: NoteOnPage): void {
+    const nodes = this.waiting.splice(0);
+    nodes.forEach((node, index) => {
+      const sounding = this.pitchOf(node);
+      if (!sounding) return;
+      const page = this.pageOf(node, node.all('notations'), main.staff, sounding.spelling);
+      page.graceOf = main;
+      const from = Math.max(0, onset - (nodes.length - index) * GRACE_LASTS);
+      this.notes.push({ onset: from, duration: GRACE_LASTS, pitch: sounding.pitch, tieStart: false, page });
+    });
   }
 
   private pitchOf(node: XmlNode): { readonly pitch: number; readonly spelling: NoteOnPage['spelling'] } | null {
@@ -568,7 +596,8 @@ class PartReader {
     const signs = notations.flatMap(({ children }) =>
       children.flatMap((own) => (['articulations', 'ornaments'].includes(own.name) ? own.children : [own])),
     );
-    const marks = signs.flatMap(({ name }) => MARKS_BY_NAME[name] ?? []);
+    const marks = signs.flatMap((own) => MARKS_BY_NAME[own.name] ?? (isTremolo(own) ? 'tremolo' : []));
+    if (signs.some((own) => own.name === 'tremolo' && !isTremolo(own))) lose(this.frame, 'tremolo of another kind');
     const head = NOTEHEADS.find((own) => own === node.textOf('notehead')) ?? null;
     return {
       voice: Math.max(1, Math.min(4, (((node.numberOf('voice') ?? 1) - 1) % 4) + 1)),
@@ -580,6 +609,7 @@ class PartReader {
       stem: null,
       dynamic: null,
       words: null,
+      graceOf: null,
       slurTo: null,
       glissandoTo: null,
       tuplet: null,
@@ -605,7 +635,13 @@ class PartReader {
       const own = onStaff.get(staff) ?? [];
       const notes = own.length > 0 ? own : this.notes;
       const next = firstIndexAtOrAfter(notes, at, onsetOf);
-      return side === 'before' ? notes[next - 1] : (notes[next] ?? notes[next - 1]);
+      if (side === 'before') return notes[next - 1];
+      const first = notes[next] ?? notes[next - 1];
+      // Of those that begin together, the one of the first voice.
+      let best = first;
+      for (let other = next + 1; notes[other]?.onset === first?.onset; other += 1)
+        if ((notes[other]?.page.voice ?? 1) < (best?.page.voice ?? 1)) best = notes[other];
+      return best;
     };
     const levels: { readonly at: number; readonly velocity: number }[] = [];
     const swells: { readonly at: number; readonly to: number; readonly by: number }[] = [];

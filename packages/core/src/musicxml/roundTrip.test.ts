@@ -189,21 +189,20 @@ describe('a score of others', () => {
     expect(read(score(bars)).warnings.map(({ code }) => code)).toContain('repeats');
   });
 
-  it('joins tied notes, keeps chords together, and counts what is not shown', () => {
+  it('joins tied notes, keeps chords together, grace notes before theirs, and counts what is not shown', () => {
     const bars = [
       `${quarter('C', '<tie type="start"/>')}${quarter('C', '<tie type="stop"/>')}`,
-      `<note><grace/><pitch><step>B</step><octave>4</octave></pitch><voice>1</voice></note>${quarter('C')}<note><chord/><pitch><step>E</step><octave>5</octave></pitch><duration>2</duration><voice>1</voice></note>${quarter('D')}`,
+      `<note><cue/><pitch><step>B</step><octave>4</octave></pitch><voice>1</voice></note><note><grace/><pitch><step>B</step><octave>4</octave></pitch><voice>1</voice></note>${quarter('C')}<note><chord/><pitch><step>E</step><octave>5</octave></pitch><duration>2</duration><voice>1</voice></note>${quarter('D')}`,
     ];
     const { arrangement, warnings } = read(score(bars));
     expect(arrangement.parts[0]?.notes.map(({ pitch, duration }) => [pitch, duration / arrangement.ppq])).toEqual([
       [72, 2],
+      [71, 1 / 12],
       [72, 1],
       [76, 1],
       [74, 1],
     ]);
-    expect(warnings.map(({ message }) => message)).toEqual([
-      '1 × grace note: this is not shown here, and was left out.',
-    ]);
+    expect(warnings.map(({ message }) => message)).toEqual(['1 × cue note: this is not shown here, and was left out.']);
   });
 
   it('may be timewise', () => {

@@ -81,7 +81,8 @@ const soundsOf = (part: ScorePart): number[] => {
   if (!isUnpitched(part.instrument)) return [];
   const keys = new Set<number>();
   for (const bar of part.bars)
-    for (const event of bar.events) for (const note of event.notes) keys.add(note.soundingPitch);
+    for (const event of bar.events)
+      for (const note of [...(event.graces ?? []), ...event.notes]) keys.add(note.soundingPitch);
   return [...keys].sort((a, b) => a - b);
 };
 
@@ -436,7 +437,8 @@ const eventElements = (
       ]),
     ];
   }
-  return event.notes.map((note, place) =>
+  const graces = (event.graces ?? []).map((note) => graceElement(part, index, bar, event, note));
+  const heads = event.notes.map((note, place) =>
     element(
       'note',
       [
@@ -456,6 +458,38 @@ const eventElements = (
       ],
       { id: noteheadId(note, bar.number) },
     ),
+  );
+  return [...graces, ...heads];
+};
+
+/** One before a note is an eighth with a stroke, several are sixteenths (common practice; Gould, Behind Bars, 2011). */
+const graceElement = (
+  part: ScorePart,
+  index: number,
+  bar: ScoreBar,
+  event: ScoreEvent,
+  note: ScoreNote,
+): XmlElement => {
+  const all = event.graces ?? [];
+  const place = all.indexOf(note);
+  const state = place === 0 ? 'begin' : place === all.length - 1 ? 'end' : 'continue';
+  const { accidental, courtesy } = note;
+  return element(
+    'note',
+    [
+      element('grace', [], all.length === 1 ? { slash: 'yes' } : {}),
+      pitchElement(part, note),
+      isUnpitched(part.instrument) && element('instrument', [], { id: soundId(index, note.soundingPitch) }),
+      element('voice', voiceNumber(event)),
+      element('type', all.length === 1 ? 'eighth' : '16th'),
+      accidental !== null &&
+        element('accidental', ACCIDENTALS[accidental] as string, courtesy ? { cautionary: 'yes' } : {}),
+      event.stem !== null && element('stem', 'up'),
+      noteheadElement(part, note),
+      part.clefs.length > 1 && element('staff', event.staff),
+      ...(all.length > 1 ? [1, 2].map((number) => element('beam', state, { number })) : []),
+    ],
+    { id: noteheadId(note, bar.number) },
   );
 };
 
@@ -500,7 +534,10 @@ const ORNAMENTS = [
   ['trill', 'trill-mark'],
   ['turn', 'turn'],
   ['mordent', 'mordent'],
+  ['upperMordent', 'inverted-mordent'],
 ] as const;
+/** An unmeasured tremolo has three strokes through its stem (common practice). */
+const STROKES = 3;
 const ARTICULATIONS = [
   ['accent', 'accent'],
   ['marcato', 'strong-accent'],
@@ -529,6 +566,9 @@ const notations = (event: ScoreEvent, note: ScoreNote | null): XmlElement[] => {
     ...slursAndSlides(event, 'stop'),
     ...slursAndSlides(event, 'start'),
     ...ornaments.map((name) => element('ornaments', [element(name)])),
+    event.marks?.includes('tremolo')
+      ? element('ornaments', [element('tremolo', STROKES, { type: 'single' })])
+      : undefined,
     articulations.length > 0
       ? element(
           'articulations',

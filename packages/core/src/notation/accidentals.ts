@@ -1,5 +1,5 @@
 /** Which accidentals to draw: those that neither the key nor an earlier sign in the bar says. */
-import type { ScoreBar, ScoreEvent } from './score.js';
+import type { ScoreBar, ScoreEvent, ScoreNote } from './score.js';
 
 /** Order in which sharps enter a signature, as steps above C: F C G D A E B. */
 const SHARP_ORDER = [3, 0, 4, 1, 5, 2, 6];
@@ -21,16 +21,18 @@ export const accidentalsOf = (
 ): Omit<ScoreEvent, 'beams'>[] => {
   const signature = signatureAlters(fifths);
   const inForce = new Map<string, number>();
+  const shown = (note: ScoreNote): ScoreNote => {
+    const { step, octave, alter } = note.spelling;
+    const place = `${step}/${octave}`;
+    const current = inForce.get(place) ?? signature[step];
+    if (current === alter || note.tiedFrom) return note;
+    inForce.set(place, alter);
+    return { ...note, accidental: alter };
+  };
   return events.map((event) => ({
     ...event,
-    notes: event.notes.map((note) => {
-      const { step, octave, alter } = note.spelling;
-      const place = `${step}/${octave}`;
-      const current = inForce.get(place) ?? signature[step];
-      if (current === alter || note.tiedFrom) return note;
-      inForce.set(place, alter);
-      return { ...note, accidental: alter };
-    }),
+    ...(event.graces ? { graces: event.graces.map(shown) } : {}),
+    notes: event.notes.map(shown),
   }));
 };
 

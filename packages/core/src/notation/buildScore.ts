@@ -7,7 +7,7 @@ import { type SetTuplet, WHOLE, type Zone, zonesOf } from '../meter/zones.js';
 import type { Arrangement, NoteId, Part, PartId } from '../model/arrangement.js';
 import type { ClefName } from '../model/clefs.js';
 import type { Override } from '../model/overrides.js';
-import { fifthsOfInterval, type Spelling, spellWithStep, transposeSpelling } from '../pitch/spelling.js';
+import { fifthsOfInterval, type Spelling, spellInKey, transposeSpelling } from '../pitch/spelling.js';
 import type { Written, WrittenNote } from '../plan/written.js';
 import type { WrittenMaps } from '../plan/writtenMaps.js';
 import type { Staff } from '../reading/stepNote.js';
@@ -17,7 +17,7 @@ import { expandedTempos, quartersPerMinute } from '../time/tempoMap.js';
 import { rescaleTicks, WRITTEN_PPQ } from '../time/units.js';
 import { accidentalsOf, withCourtesy } from './accidentals.js';
 import { withBeams } from './beams.js';
-import { beamBefore, type Corrections, correctionsOf, tupletsSet, withCorrections } from './corrections.js';
+import { beamBefore, type Corrections, signsOf, tupletsSet, withCorrections } from './corrections.js';
 import { keyAt, type PitchReading } from './pitchReading.js';
 import type { BarSigns, Score, ScoreBar, ScoreEvent, ScoreNote, ScorePart } from './score.js';
 import { clefsOfBars, type OctaveLine, octaveLinesOf } from './staffPlaces.js';
@@ -231,7 +231,7 @@ const buildPart = (
   const swings = layer?.swings ?? [];
   const setSwings = swingsSet(part.overrides?.list);
   const staves: readonly Staff[] = all.some((note) => note.staff === 2) ? [1, 2] : [1];
-  const corrections = correctionsOf(part.overrides?.list);
+  const corrections = signsOf(all, part.overrides?.list);
   const places = placesOfPart(instrument, all, staves, allBars, concert, clefsSet(part.overrides?.list, allBars));
   const voices = voicesOf(notes, bars, tupletsSet(part.overrides?.list));
   const next = voices.map(() => 0);
@@ -247,10 +247,14 @@ const buildPart = (
     const key = keyAt(reading.keys, bar.start);
     const shift = shiftFor(instrument, key.fifths, concert);
     // An unpitched sound has a place on the staff but no pitch, so no accidental.
-    const spell = (pitch: number, id: NoteId): Spelling =>
+    const spell: Spell = (pitch, id, beside) =>
       isUnpitched(instrument)
         ? NO_PITCH
-        : transposeSpelling(reading.spellings.get(id) ?? spellWithStep(pitch, 0), shift.semitones, shift.steps);
+        : transposeSpelling(
+            reading.spellings.get(id) ?? spellInKey(pitch, key.fifths, beside && reading.spellings.get(beside)),
+            shift.semitones,
+            shift.steps,
+          );
     const fifths = isUnpitched(instrument) ? 0 : shift.fifths;
     return {
       number: bar.number,
@@ -482,7 +486,8 @@ const piecesOfBar = (bar: Bar, length: number, chords: readonly VoiceChord[]): P
   return pieces;
 };
 
-type Spell = (pitch: number, id: NoteId) => Spelling;
+/** `beside` is the note that one stands beside which was not spelled with the others. */
+type Spell = (pitch: number, id: NoteId, beside?: NoteId) => Spelling;
 
 type VoiceEvent = Omit<ScoreEvent, 'beams' | 'staff' | 'voice' | 'stem'>;
 
@@ -527,6 +532,7 @@ const eventsInZone = (bar: Bar, piece: Piece, zone: Zone, spell: Spell): VoiceEv
       notes: chord ? headsOf(chord, origin + from, origin + to, spell) : [],
       staccato: chord?.staccato === true && origin + from === chord.start,
       ...(chord?.rolled && origin + from === chord.start ? { arpeggio: true as const } : {}),
+      ...(chord && origin + from === chord.start ? gracesOf(chord, spell) : {}),
     };
   });
 };
@@ -561,6 +567,23 @@ const headsOf = (chord: VoiceChord, from: number, to: number, spell: Spell): Sco
     tiedTo: to < chord.end,
     piece: from > chord.start ? 0 : 1,
   }));
+
+const gracesOf = (chord: VoiceChord, spell: Spell): Pick<ScoreEvent, 'graces'> => {
+  const tones = chord.notes.flatMap(({ signs }) => signs?.graces ?? []).sort((a, b) => a.at - b.at);
+  if (tones.length === 0) return {};
+  return {
+    graces: tones.map(({ id, pitch }) => ({
+      noteId: id,
+      sources: [id],
+      soundingPitch: pitch,
+      spelling: spell(pitch, id, chord.notes[0]?.id),
+      accidental: null,
+      tiedFrom: false,
+      tiedTo: false,
+      piece: 1,
+    })),
+  };
+};
 
 /** Gives tied pieces within a bar their numbers: 1 where the note begins, then on; a piece from the bar before starts at 0. */
 const numberPieces = (events: readonly VoiceEvent[]): VoiceEvent[] => {

@@ -49,7 +49,14 @@ describe('signs put on by hand', () => {
   it.each(MARKS)('%s is written so that Verovio shows it', (mark) => {
     const musicXml = xmlOf({ kind: 'mark', noteId: id(5), mark, on: true });
     expect(verovio.load(musicXml)).toBe(true);
-    const classes = { accent: 'artic', tenuto: 'artic', marcato: 'artic', arpeggio: 'arpeg' } as const;
+    const classes = {
+      accent: 'artic',
+      tenuto: 'artic',
+      marcato: 'artic',
+      arpeggio: 'arpeg',
+      upperMordent: 'mordent',
+      tremolo: 'bTrem',
+    } as const;
     const svg = verovio.toolkit.renderToSVG(1);
     // One note alone is not rolled.
     if (mark !== 'arpeggio')

@@ -2,6 +2,7 @@
 import type { SetTuplet } from '../meter/zones.js';
 import type { NoteId } from '../model/arrangement.js';
 import type { Mark, NoteOverride, Override } from '../model/overrides.js';
+import type { WrittenNote } from '../plan/written.js';
 import type { ScoreBar, ScoreEvent, SpanEdge } from './score.js';
 
 /** What is corrected of signs, by note. Places, lengths, voices and spellings are laid on before. */
@@ -12,6 +13,7 @@ const known = new WeakMap<readonly Override[], Corrections>();
 
 /** Kinds that are laid on elsewhere. */
 const ELSEWHERE = new Set([
+  'grace',
   'spelling',
   'voice',
   'staff',
@@ -24,7 +26,7 @@ const ELSEWHERE = new Set([
 ]);
 
 /** The corrections of signs among all of a part. */
-export const correctionsOf = (list: readonly Override[] | undefined): Corrections => {
+const correctionsOf = (list: readonly Override[] | undefined): Corrections => {
   if (!list || list.length === 0) return NONE;
   let found = known.get(list);
   if (!found) {
@@ -37,6 +39,32 @@ export const correctionsOf = (list: readonly Override[] | undefined): Correction
     known.set(list, found);
   }
   return found;
+};
+
+const withRead = new WeakMap<
+  readonly WrittenNote[],
+  { readonly list: readonly Override[]; readonly all: Corrections }
+>();
+const NO_LIST: readonly Override[] = [];
+
+/** What was read of a part's signs from its playing, and over it what a person corrected of them. */
+export const signsOf = (notes: readonly WrittenNote[], list: readonly Override[] = NO_LIST): Corrections => {
+  const known = withRead.get(notes);
+  if (known?.list === list) return known.all;
+  const corrected = correctionsOf(list);
+  const all = new Map<NoteId, readonly NoteOverride[]>(corrected);
+  for (const { id: noteId, signs } of notes) {
+    if (!signs) continue;
+    const read: NoteOverride[] = (signs.marks ?? []).map((mark) => ({ kind: 'mark', noteId, mark, on: true }));
+    if (signs.dynamic) read.push({ kind: 'dynamic', noteId, dynamic: signs.dynamic });
+    if (signs.hairpin) read.push({ kind: 'hairpin', noteId, ...signs.hairpin });
+    // What a person says comes last, and counts; of hairpins there is one.
+    const own = corrected.get(noteId) ?? [];
+    const kept = own.some(({ kind }) => kind === 'hairpin') ? read.filter(({ kind }) => kind !== 'hairpin') : read;
+    if (kept.length > 0) all.set(noteId, [...kept, ...own]);
+  }
+  withRead.set(notes, { list, all });
+  return all;
 };
 
 /** The tuplets that a person set, by the note each is kept with. */

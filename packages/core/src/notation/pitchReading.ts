@@ -104,7 +104,10 @@ const withOwnSpellings = ({ parts }: Arrangement, layers: readonly Written[], sp
   for (const part of parts) {
     const own = (part.overrides?.list ?? []).flatMap((override) => (override.kind === 'spelling' ? [override] : []));
     if (own.length === 0) continue;
-    const notes = new Map(layers.find((layer) => layer.partId === part.id)?.notes.map((note) => [note.id, note]));
+    const layer = layers.find(({ partId }) => partId === part.id);
+    const notes = new Map<NoteId, { readonly pitch: number }>();
+    for (const note of layer?.notes ?? [])
+      for (const one of [note, ...(note.signs?.graces ?? [])]) notes.set(one.id, one);
     for (const { noteId, step, alter } of own) {
       const note = notes.get(noteId);
       if (!note) continue;

@@ -54,6 +54,8 @@ export interface ScoreEvent {
   /** Low to high; empty for a rest. */
   readonly notes: readonly ScoreNote[];
   readonly staccato: boolean;
+  /** Grace notes before it, one after another. */
+  readonly graces?: readonly ScoreNote[];
   /** Set where an arpeggio sign stands before the chord. */
   readonly arpeggio?: true;
   /** Signs that a person put on it. */

@@ -20,7 +20,7 @@ export interface VoiceChord {
 }
 
 /** A Written note in a chord; `sources` takes in those that fell on it. */
-export type VoiceNote = Pick<WrittenNote, 'id' | 'pitch' | 'sources'>;
+export type VoiceNote = Pick<WrittenNote, 'id' | 'pitch' | 'sources' | 'signs'>;
 
 interface Span {
   readonly note: WrittenNote;

@@ -32,6 +32,18 @@ export const spellWithStep = (pitch: number, step: number): Spelling => {
   return { step, alter, octave: Math.floor((pitch - alter - natural) / 12) - 1 };
 };
 
+/** A spelling with the letter of the note beside it, and another pitch, is as far from the key as so many fifths more. */
+const SAME_LETTER = 8;
+
+/** The spelling of a pitch that lies nearest to a key, for a note that is not spelled with the others: beside one of them. */
+export const spellInKey = (pitch: number, fifths: number, beside?: Spelling): Spelling => {
+  const distance = (spelling: Spelling) =>
+    Math.abs(lineOfFifths(spelling) - (fifths + 2)) +
+    (beside?.step === spelling.step && beside.alter !== spelling.alter ? SAME_LETTER : 0);
+  const all = STEP_NAMES.map((_, step) => spellWithStep(pitch, step)).filter(({ alter }) => Math.abs(alter) <= 1);
+  return all.reduce((best, spelling) => (distance(spelling) < distance(best) ? spelling : best));
+};
+
 /** Sounding pitch of a spelling (C4 = 60). */
 export const pitchOfSpelling = ({ step, alter, octave }: Spelling): number =>
   (octave + 1) * 12 + (NATURALS[step] as number) + alter;

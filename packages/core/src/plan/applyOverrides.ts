@@ -1,5 +1,6 @@
 /** Lays a person's corrections on the Written notes that a plan made. Spellings are laid on where pitches are read. */
 import { compareNotes, type NoteId } from '../model/arrangement.js';
+import type { HeardTone } from '../model/noteSigns.js';
 import type { NoteOverride, Override, Overrides, PageOnlyNote } from '../model/overrides.js';
 import type { WrittenUnits } from '../time/units.js';
 import type { WrittenNote } from './written.js';
@@ -32,6 +33,7 @@ const corrected = (note: WrittenNote, override: NoteOverride): WrittenNote | nul
     case 'beam':
     case 'tie':
     case 'tuplet':
+    case 'grace':
     case 'slur':
     case 'glissando':
     case 'hairpin':
@@ -99,6 +101,36 @@ const sortedOut = (list: readonly Override[]): SortedOut => {
   return made;
 };
 
+/** Notes that a person has written as grace notes go to the note that each belongs to, as far as both are there. */
+const withGraces = (notes: readonly WrittenNote[], own: SortedOut['own']): readonly WrittenNote[] => {
+  const goesTo = new Map<NoteId, NoteId>();
+  for (const [id, list] of own)
+    for (const override of list) if (override.kind === 'grace' && override.to !== id) goesTo.set(id, override.to);
+  if (goesTo.size === 0) return notes;
+  const mains = new Set(notes.flatMap(({ id }) => (goesTo.has(id) ? [] : [id])));
+  const graces = new Map<NoteId, WrittenNote[]>();
+  const rest = notes.filter((note) => {
+    const to = goesTo.get(note.id);
+    if (to === undefined || !mains.has(to)) return true;
+    graces.set(to, [...(graces.get(to) ?? []), note]);
+    return false;
+  });
+  return rest.map((note) => {
+    const before = graces.get(note.id);
+    if (!before) return note;
+    const tones = before.map(
+      ({ id, pitch, velocity, onset, duration }): HeardTone => ({
+        id,
+        pitch,
+        velocity,
+        at: Math.min(-1, onset - note.onset),
+        duration,
+      }),
+    );
+    return { ...note, signs: { ...note.signs, graces: [...(note.signs?.graces ?? []), ...tones] } };
+  });
+};
+
 /** The notes as corrected, in order. Corrections of notes that the plan no longer makes wait until it makes them again. */
 export const withOverrides = (
   notes: readonly WrittenNote[],
@@ -114,5 +146,5 @@ export const withOverrides = (
     for (const override of list) now = now && corrected(now, override);
     return now ? [placedByHand(now, list)] : [];
   });
-  return [...result, ...pageOnly.map((note) => asWritten(note, channel))].sort(compareNotes);
+  return [...withGraces(result, own), ...pageOnly.map((note) => asWritten(note, channel))].sort(compareNotes);
 };

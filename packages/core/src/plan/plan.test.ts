@@ -121,9 +121,9 @@ describe('running a changed plan again', () => {
 
   it('takes over the steps before the change, and none where notes, vetoes or times differ', () => {
     const settled = rerunPlan(part, 480, maps, withStep(defaultPlan(), 'settleLengths', { on: false }), first);
-    expect(settled.stages[5]).toBe(first.stages[5]);
+    expect(settled.stages[6]).toBe(first.stages[6]);
     const vetoed = { ...part, vetoes: [{ noteId: notes[0]?.id ?? 0, step: 'quantizeStarts' as const }] };
-    expect(rerunPlan(vetoed, 480, maps, defaultPlan(), first).stages[5]).not.toBe(first.stages[5]);
+    expect(rerunPlan(vetoed, 480, maps, defaultPlan(), first).stages[6]).not.toBe(first.stages[6]);
     const slower = writtenMaps(
       arrangementWith([part], { tempos: [{ tick: ticks(0), microsecondsPerQuarter: 900_000 }] }),
     );

@@ -7,6 +7,7 @@ import { isStep, planStep, withParameters, withStepSet } from '../steps/registry
 /** The steps of the default plan, in order. */
 export const DEFAULT_STEPS = [
   'deDuplicate',
+  'readOrnaments',
   'sustainToDurations',
   'dropSpecks',
   'merge',
@@ -16,6 +17,7 @@ export const DEFAULT_STEPS = [
   'trimOverlaps',
   'settleLengths',
   'shortestDuration',
+  'readDynamics',
 ] as const satisfies readonly StepId[];
 
 /** A step as the plans for notation have it: each part's own repeats stay, where a selection is joined whatever it is. */

@@ -31,8 +31,9 @@ export const READY_PLANS: { readonly [kind in PlanKind]: Plan } = {
   percussion: {
     ...notation,
     name: 'Percussion',
-    steps: notation.steps.map((item) =>
-      ['sustainToDurations', 'dropSpecks', 'merge'].includes(item.step) ? { ...item, on: false } : item,
+    // A flam's first stroke is no double, so it is looked for before them.
+    steps: [planStep('readOrnaments'), ...notation.steps.filter(({ step }) => step !== 'readOrnaments')].map((item) =>
+      ['sustainToDurations', 'dropSpecks', 'merge', 'readDynamics'].includes(item.step) ? { ...item, on: false } : item,
     ),
   },
 };

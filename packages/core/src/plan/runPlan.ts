@@ -9,7 +9,7 @@ import type { StepContext } from '../reading/context.js';
 import { inOrder } from '../reading/noteGroups.js';
 import { pedalSpans } from '../reading/pedal.js';
 import { placed, type StepNote } from '../reading/stepNote.js';
-import { looksOf, runStep } from '../steps/registry.js';
+import { looksOf, runStep, stepById } from '../steps/registry.js';
 import { type StepChange, type StepResult, unchanged } from '../steps/step.js';
 import { lastIndexAtOrBefore } from '../time/search.js';
 import { rescaleTicks, WRITTEN_PPQ, type WrittenUnits } from '../time/units.js';
@@ -110,15 +110,19 @@ const NO_VETOES: ReadonlySet<NoteId> = new Set();
 
 /**
  * Runs a step and heeds vetoes. A note that the step would have joined into another is set aside and the step runs again
- * without it: the other must not keep the length that it got from it.
+ * without it: the other must not keep the length that it got from it. Where notes stand for each other as a `whole`, as in an
+ * ornament, a veto of the one that is left is a veto of them all.
  */
 const runWithVetoes = (
   run: (notes: readonly StepNote[]) => StepResult,
   notes: readonly StepNote[],
   vetoed: ReadonlySet<NoteId>,
+  whole: boolean,
 ): Vetoed & Pick<StepResult, 'remarks'> => {
   const ran = run(notes);
-  const joined = ran.changes.filter(({ noteId, into }) => into !== undefined && vetoed.has(noteId));
+  const joined = ran.changes.filter(
+    ({ noteId, into }) => into !== undefined && (vetoed.has(noteId) || (whole && vetoed.has(into))),
+  );
   if (joined.length === 0) return { ...putBack(ran, vetoed), remarks: ran.remarks };
   const apart = new Set(joined.map((change) => change.noteId));
   const again = run(notes.filter((note) => !apart.has(note.id)));
@@ -193,7 +197,12 @@ export const rerunPlan = (part: Part, ppq: number, maps: WrittenMaps, plan: Plan
     }
     const ids = createMadeIds(made);
     const own: StepContext = { ...context, newId: ids.newId };
-    const result = runWithVetoes((some) => runInPassages(some, own, item, plan), notes, vetoed);
+    const result = runWithVetoes(
+      (some) => runInPassages(some, own, item, plan),
+      notes,
+      vetoed,
+      stepById(item.step).pageOnly === true,
+    );
     made = ids.counts();
     const report: StepReport = {
       step: item.step,
@@ -282,6 +291,7 @@ const asWritten = (notes: readonly StepNote[], steps: readonly StepReport[]): Wr
       velocity: note.velocity,
       channel: note.channel,
       staccato: note.staccato ?? false,
+      ...(note.signs ? { signs: note.signs } : {}),
       ...(rolled.has(note.id) ? { rolled: true as const } : {}),
       voice: note.voice ?? 1,
       staff: note.staff ?? 1,

@@ -1,5 +1,6 @@
 /** The Written layer: what a plan makes of a part, and what each of its steps did. */
 import type { NoteId, PartId } from '../model/arrangement.js';
+import type { HeardTone, NoteSigns } from '../model/noteSigns.js';
 import type { StepId } from '../model/stepParameters.js';
 import type { Swing } from '../model/swing.js';
 import type { Remark } from '../reading/remark.js';
@@ -18,6 +19,8 @@ export interface WrittenNote {
   readonly velocity: number;
   readonly channel: number;
   readonly staccato: boolean;
+  /** Signs that were read from how it was played; times from its written start. */
+  readonly signs?: NoteSigns;
   /** Struck one after the other with the others of its chord. */
   readonly rolled?: true;
   /** Voice on its staff, from 1, the uppermost first. */
@@ -25,6 +28,15 @@ export interface WrittenNote {
   /** Staff from the top, for parts on two. */
   readonly staff: Staff;
 }
+
+/** The tones that a Written note is heard as: itself, with grace notes before it; or those that its ornament stands for. */
+export const tonesOf = (
+  note: Pick<WrittenNote, 'id' | 'pitch' | 'velocity' | 'duration' | 'signs'>,
+): readonly HeardTone[] => {
+  const { id, pitch, velocity, duration, signs } = note;
+  const own = signs?.tones ?? [{ id, pitch, velocity, at: 0, duration }];
+  return signs?.graces ? [...signs.graces, ...own] : own;
+};
 
 /** What one step did to a part, positions in written units. */
 export interface StepReport {

@@ -1,7 +1,7 @@
 /** What one hears: notes with the pedal's hold, in seconds, from either layer. */
 import type { Arrangement, NoteId, PartId } from '../model/arrangement.js';
 import { playedContext } from '../plan/context.js';
-import type { Written } from '../plan/written.js';
+import { tonesOf, type Written } from '../plan/written.js';
 import { sustainToDurations } from '../steps/sustainToDurations.js';
 import { createTempoMap } from '../time/tempoMap.js';
 import { rescaleTicks, WRITTEN_PPQ } from '../time/units.js';
@@ -56,8 +56,11 @@ export const soundingNotes = (
     if (creaseTick === null) continue;
     for (const note of layers.get(part.id)?.notes ?? []) {
       const onset = rescaleTicks(note.onset, WRITTEN_PPQ, ppq);
-      if (onset >= crease)
-        add(note.id, note.pitch, note.velocity, onset, rescaleTicks(note.onset + note.duration, WRITTEN_PPQ, ppq));
+      if (onset < crease) continue;
+      for (const { id, pitch, velocity, at, duration } of tonesOf(note)) {
+        const from = Math.max(0, note.onset + at);
+        add(id, pitch, velocity, rescaleTicks(from, WRITTEN_PPQ, ppq), rescaleTicks(from + duration, WRITTEN_PPQ, ppq));
+      }
     }
   }
   return heard.sort((a, b) => a.start - b.start || a.pitch - b.pitch);

@@ -1,5 +1,6 @@
 /** A note on its way through the clean-up steps, and the few ways of making one from another. */
 import type { Note, NoteId } from '../model/arrangement.js';
+import type { NoteSigns } from '../model/noteSigns.js';
 import { ticks } from '../time/units.js';
 
 /** The staff of a hand: 1 is the right hand's, 2 the left's. */
@@ -17,6 +18,8 @@ export interface StepNote extends Note {
   readonly staccato?: boolean;
   /** Set by Settle lengths: the length is the written one. */
   readonly settled?: boolean;
+  /** Signs that were read from how it was played; set by Read ornaments and Read dynamics. */
+  readonly signs?: NoteSigns;
   /** The note that a step made this one from. */
   readonly madeFrom?: NoteId;
 }
@@ -55,6 +58,7 @@ const remade = (
   };
   // Few notes have these, and what all have is copied at each step.
   if (note.releaseVelocity !== undefined) made.releaseVelocity = note.releaseVelocity;
+  if (note.signs !== undefined) made.signs = note.signs;
   if (note.muted !== undefined) made.muted = note.muted;
   if (note.madeFrom !== undefined) made.madeFrom = note.madeFrom;
   return made;
@@ -63,6 +67,12 @@ const remade = (
 /** The note at another place, or as loud as given. */
 export const placed = (note: StepNote, onset: number, duration: number, velocity = note.velocity): StepNote =>
   remade(note, onset, duration, velocity, note.voice, note.staff, note.soundsTo, note.staccato, note.settled);
+
+/** The note with more signs than it had. */
+export const signed = (note: StepNote, signs: NoteSigns): StepNote => ({
+  ...placed(note, note.onset, note.duration),
+  signs: { ...note.signs, ...signs, marks: [...(note.signs?.marks ?? []), ...(signs.marks ?? [])] },
+});
 
 /** The note in a voice of a staff. */
 export const voiced = (note: StepNote, voice: number, staff: Staff | undefined): StepNote =>

@@ -32,7 +32,8 @@ const placeOnGrid = (at: number, beats: readonly Beat[]): number | undefined => 
   );
   return parts && beat.start + (Math.round(place * parts) * beat.length) / parts;
 };
-const liesOnGrid = (at: number, beats: readonly Beat[]): boolean => placeOnGrid(at, beats) !== undefined;
+/** True where a place lies on a plain grid, to the coarseness of a file's ticks. */
+export const liesOnGrid = (at: number, beats: readonly Beat[]): boolean => placeOnGrid(at, beats) !== undefined;
 
 /**
  * Where the notes of an untouched part end, in their order: at a start that lies there, else on the place that coarse ticks

@@ -1,6 +1,6 @@
 /** Every clean-up step. Adding a step means one file and one line here; the default plan names its own, in order. */
 import type { PlanStep } from '../model/plan.js';
-import type { StepId, StepParameters } from '../model/stepParameters.js';
+import type { SelectionStepId, StepId, StepParameters } from '../model/stepParameters.js';
 import type { StepContext } from '../reading/context.js';
 import type { StepNote } from '../reading/stepNote.js';
 import { closeGaps } from './closeGaps.js';
@@ -16,6 +16,8 @@ import { merge } from './merge.js';
 import { pullInStart } from './pullInStart.js';
 import { quantizeEnds } from './quantizeEnds.js';
 import { quantizeStarts } from './quantizeStarts.js';
+import { readDynamics } from './readDynamics.js';
+import { readOrnaments } from './readOrnaments.js';
 import { separateVoices } from './separateVoices.js';
 import { settleLengths } from './settleLengths.js';
 import { shortestDuration } from './shortestDuration.js';
@@ -29,6 +31,8 @@ import { velocityRange, velocityScale } from './velocity.js';
 
 const ALL_STEPS: { readonly [Id in StepId]: Step<Id> } = {
   deDuplicate,
+  readOrnaments,
+  readDynamics,
   sustainToDurations,
   dropSpecks,
   merge,
@@ -56,6 +60,9 @@ const ALL_STEPS: { readonly [Id in StepId]: Step<Id> } = {
 
 /** All step ids. */
 export const STEP_IDS = Object.keys(ALL_STEPS) as StepId[];
+
+/** The ids of those that can be run on a selection. */
+export const SELECTION_STEP_IDS = STEP_IDS.filter((id): id is SelectionStepId => !ALL_STEPS[id].pageOnly);
 
 /** True for the id of a step. */
 export const isStepId = (id: unknown): id is StepId => typeof id === 'string' && Object.hasOwn(ALL_STEPS, id);

@@ -84,6 +84,8 @@ export interface Step<Id extends StepId> {
    * only those selected.
    */
   readonly sees: 'selected' | 'part';
+  /** Set where it changes what the page says of notes and not how they are played: it is for plans alone. */
+  readonly pageOnly?: true;
   /** What it looks at besides the part's notes, with these parameters: its results change when that does. */
   readonly looksAt?: (parameters: StepParameters[Id]) => Looks;
   readonly run: (notes: readonly StepNote[], context: StepContext, parameters: StepParameters[Id]) => StepResult;

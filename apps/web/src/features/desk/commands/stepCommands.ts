@@ -1,5 +1,5 @@
 /** Every clean-up step as a command: with the parameters of last time, on the selection. */
-import { STEP_IDS, type StepId, stepById } from '@crispfold/core';
+import { SELECTION_STEP_IDS, type StepId, stepById } from '@crispfold/core';
 import { doStep } from '../steps/doStep.js';
 import type { Command, CommandGroup } from './command.js';
 
@@ -19,7 +19,7 @@ const GROUPS: { readonly [Id in StepId]?: CommandGroup } = {
   everyNth: 'Pitch',
 };
 
-export const STEP_COMMANDS: readonly Command[] = STEP_IDS.map((step) => ({
+export const STEP_COMMANDS: readonly Command[] = SELECTION_STEP_IDS.map((step) => ({
   id: step,
   name: stepById(step).name,
   group: GROUPS[step] ?? 'Lengths',

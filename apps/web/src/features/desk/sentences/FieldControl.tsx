@@ -8,8 +8,8 @@ import {
   pitchListFromText,
   pitchName,
   planStep,
+  SELECTION_STEP_IDS,
   type SentenceField,
-  STEP_IDS,
   type StepId,
   stepById,
   valuesOf,
@@ -158,7 +158,7 @@ const StepControl = ({ value, onChange }: { value: PlanStep; onChange: (value: P
         value={value.step}
         onChange={(event) => onChange(planStep(event.target.value as StepId))}
       >
-        {STEP_IDS.map((id) => (
+        {SELECTION_STEP_IDS.map((id) => (
           <option key={id} value={id}>
             {stepById(id).name}
           </option>

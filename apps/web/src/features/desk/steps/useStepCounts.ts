@@ -1,5 +1,5 @@
 /** How many of the selected notes steps would touch, as the lists and the menu say it. */
-import { type Selection, STEP_IDS, type StepId, selectionSize } from '@crispfold/core';
+import { SELECTION_STEP_IDS, type Selection, type StepId, selectionSize } from '@crispfold/core';
 import { useEffect, useState } from 'react';
 import { useAppSelector } from '../../../app/store.js';
 import { askWorker } from '../../../engine/engine.js';
@@ -23,7 +23,7 @@ export const useStepCounts = (wanted: readonly StepId[] | 'all' | 'none'): Reado
     let current = true;
     setCounts(new Map());
     const size = selectionSize(selection);
-    const steps = wanted === 'all' ? STEP_IDS : wanted === 'none' ? [] : wanted;
+    const steps = wanted === 'all' ? SELECTION_STEP_IDS : wanted === 'none' ? [] : wanted;
     if (steps.length === 0 || size === 0 || size > MOST_COUNTED) return undefined;
     const tried = steps.map((step) => stepAsLast(lastParameters, step) as TriedStep);
     askWorker('stepCounts', { selection, tried }).then(

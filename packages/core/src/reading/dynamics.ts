@@ -1,0 +1,309 @@
+/**
+ * Dynamics in a take: levels that are held, and swells between them. The loudness of a part, beat by beat, is cut into
+ * stretches that are level or rise or fall steadily: the cheapest cut of all, each stretch having its price (optimal
+ * partitioning: Jackson and others, "An algorithm for optimal partitioning of data on an interval", IEEE Signal Processing
+ * Letters 12:2, 2005). Levels get their names by the part's own range.
+ */
+import type { Dynamic } from '../model/overrides.js';
+import { median } from '../model/statistics.js';
+import type { CountedBeat } from '../time/meterMap.js';
+
+/** What begins together, as loud as its notes are on average. Ticks. */
+export interface LoudAttack {
+  readonly onset: number;
+  readonly velocity: number;
+}
+
+/** A stretch of one level, or of a steady swell. */
+export interface LevelStretch {
+  /** Index of its first attack, and of the one after its last. */
+  readonly first: number;
+  readonly end: number;
+  /** Loudness at its first and its last attack. */
+  readonly from: number;
+  readonly to: number;
+  readonly swells: boolean;
+}
+
+/** How a part is loud and soft. */
+export interface Loudness {
+  readonly stretches: readonly LevelStretch[];
+  /** What each stretch is called; that of a swell is its end's. */
+  readonly names: readonly Dynamic[];
+  /** What each begins with, where that is plainly another level than the one before it ended with; null elsewhere. */
+  readonly begins: readonly (Dynamic | null)[];
+  /** How loud each attack was to be. */
+  readonly meant: Float64Array;
+  /** Standard deviation of single attacks. */
+  readonly spread: number;
+}
+
+/** The usual loudness of each level (common practice: evenly apart over what keys are played at). */
+export const LEVELS: readonly (readonly [Dynamic, number])[] = [
+  ['ppp', 22],
+  ['pp', 36],
+  ['p', 50],
+  ['mp', 63],
+  ['mf', 76],
+  ['f', 90],
+  ['ff', 105],
+  ['fff', 119],
+];
+
+/** What a stretch costs (natural logarithm of odds), and a swelling one more; judged by the made performances. */
+const STRETCH = 7;
+const SWELL = 2;
+/** Cheaper by so much where a bar begins, and after a silence of a beat. */
+const AT_BAR = 2;
+const AFTER_REST = 1;
+/** No stretch is looked at that is longer than so many beats with notes. */
+const LONGEST = 256;
+/** A swell goes so far at least (steps of velocity), over at least and at most so many beats with notes. */
+const LEAST_SWELL = 14;
+const SHORTEST_SWELL = 3;
+const LONGEST_SWELL = 16;
+/** No hand is steadier than this. */
+const LEAST_SPREAD = 3.5;
+/** Louder or softer than its neighbours by so many deviations, a note says nothing of the level. */
+const OUTLYING = 3;
+const NEIGHBOURS = 4;
+/** A whole part is louder or softer than usual by at most so much; what that costs against levels that fit. */
+const MOST_OFFSET = 14;
+const OFFSET_COST = 0.5;
+/** Levels so far apart have two names. */
+const TWO_NAMES = 9;
+
+/** Sums over the attacks of beats, from the first beat on. */
+interface Sums {
+  readonly count: Float64Array;
+  readonly time: Float64Array;
+  readonly times: Float64Array;
+  readonly loud: Float64Array;
+  readonly louds: Float64Array;
+  readonly both: Float64Array;
+}
+
+interface Cell {
+  readonly first: number;
+  readonly end: number;
+  readonly price: number;
+  /** The first with notes in its bar, and the first after a silence. */
+  readonly opensBar: boolean;
+  readonly afterRest: boolean;
+}
+
+/** Cuts a part into stretches; attacks rise. O(n). */
+export const loudnessOf = (attacks: readonly LoudAttack[], beats: readonly CountedBeat[]): Loudness => {
+  const spread = spreadOf(attacks);
+  const smooth = withoutOutliers(attacks, spread);
+  const cells = cellsOf(attacks, beats);
+  const sums = sumsOf(attacks, smooth, cells);
+  const stretches = joined(fromBarLines(cheapestCut(cells, sums, spread), cells), attacks, cells, smooth);
+  const meant = new Float64Array(attacks.length);
+  for (const { first, end, from, to } of stretches) {
+    const [start, last] = [attacks[first]?.onset ?? 0, attacks[end - 1]?.onset ?? 0];
+    for (let index = first; index < end; index += 1) {
+      const share = last > start ? ((attacks[index] as LoudAttack).onset - start) / (last - start) : 0;
+      meant[index] = from + (to - from) * share;
+    }
+  }
+  return { stretches, ...namesOf(stretches), meant, spread };
+};
+
+/** From how neighbours differ (the median of it), so that levels do not count. */
+const spreadOf = (attacks: readonly LoudAttack[]): number => {
+  const steps = attacks
+    .slice(1)
+    .map(({ velocity }, index) => Math.abs(velocity - (attacks[index] as LoudAttack).velocity));
+  return Math.max(LEAST_SPREAD, ((median(steps) ?? 0) * 1.4826) / Math.SQRT2);
+};
+
+/** Loudness with accents and stumbles brought to what is usual about them. */
+const withoutOutliers = (attacks: readonly LoudAttack[], spread: number): Float64Array =>
+  Float64Array.from(attacks, ({ velocity }, index) => {
+    const about = attacks.slice(Math.max(0, index - NEIGHBOURS), index + NEIGHBOURS + 1);
+    const usual = median(about.map((attack) => attack.velocity)) ?? velocity;
+    return Math.max(usual - OUTLYING * spread, Math.min(usual + OUTLYING * spread, velocity));
+  });
+
+/** Beats in which something begins. */
+const cellsOf = (attacks: readonly LoudAttack[], beats: readonly CountedBeat[]): readonly Cell[] => {
+  const cells: Cell[] = [];
+  let next = 0;
+  let silent = 0;
+  let barSaid = false;
+  for (const { start, length, number } of beats) {
+    if (number === 1) barSaid = false;
+    const first = next;
+    while (next < attacks.length && (attacks[next] as LoudAttack).onset < start + length) next += 1;
+    if (next === first) {
+      silent += 1;
+      continue;
+    }
+    const price = STRETCH - (barSaid ? 0 : AT_BAR) - (silent > 0 ? AFTER_REST : 0);
+    cells.push({ first, end: next, price, opensBar: !barSaid, afterRest: silent > 0 });
+    barSaid = true;
+    silent = 0;
+  }
+  if (next < attacks.length)
+    cells.push({ first: next, end: attacks.length, price: STRETCH, opensBar: false, afterRest: false });
+  return cells;
+};
+
+const sumsOf = (attacks: readonly LoudAttack[], smooth: Float64Array, cells: readonly Cell[]): Sums => {
+  const of = () => new Float64Array(cells.length + 1);
+  const sums = { count: of(), time: of(), times: of(), loud: of(), louds: of(), both: of() };
+  const unit = Math.max(1, (attacks[attacks.length - 1]?.onset ?? 1) / Math.max(1, cells.length));
+  cells.forEach(({ first, end }, cell) => {
+    for (const list of Object.values(sums)) list[cell + 1] = list[cell] as number;
+    for (let index = first; index < end; index += 1) {
+      const time = (attacks[index] as LoudAttack).onset / unit;
+      const loud = smooth[index] as number;
+      const add = (list: Float64Array, value: number) => {
+        list[cell + 1] = (list[cell + 1] as number) + value;
+      };
+      add(sums.count, 1);
+      add(sums.time, time);
+      add(sums.times, time * time);
+      add(sums.loud, loud);
+      add(sums.louds, loud * loud);
+      add(sums.both, time * loud);
+    }
+  });
+  return sums;
+};
+
+interface Piece {
+  readonly from: number;
+  readonly to: number;
+  readonly swells: boolean;
+}
+
+/** Where to cut: for each beat the cheapest way there, over all beats at which its stretch may have begun. */
+const cheapestCut = (cells: readonly Cell[], sums: Sums, spread: number): readonly Piece[] => {
+  const best = new Float64Array(cells.length + 1);
+  const begun = new Int32Array(cells.length + 1);
+  const swelled = new Uint8Array(cells.length + 1);
+  const scale = 1 / (2 * spread * spread);
+  const between = (list: Float64Array, from: number, to: number) => (list[to] as number) - (list[from] as number);
+  for (let to = 1; to <= cells.length; to += 1) {
+    best[to] = Number.POSITIVE_INFINITY;
+    for (let from = Math.max(0, to - LONGEST); from < to; from += 1) {
+      const count = between(sums.count, from, to);
+      const loud = between(sums.loud, from, to);
+      const squares = between(sums.louds, from, to) - (loud * loud) / count;
+      const before = (best[from] as number) + (cells[from] as Cell).price;
+      const level = before + Math.max(0, squares) * scale;
+      if (level < (best[to] as number)) {
+        best[to] = level;
+        begun[to] = from;
+        swelled[to] = 0;
+      }
+      if (to - from < SHORTEST_SWELL || to - from > LONGEST_SWELL || before + SWELL >= (best[to] as number)) continue;
+      const time = between(sums.time, from, to);
+      const wide = between(sums.times, from, to) - (time * time) / count;
+      const along = between(sums.both, from, to) - (time * loud) / count;
+      const swell = before + SWELL + Math.max(0, squares - (along * along) / Math.max(1e-9, wide)) * scale;
+      if (swell >= (best[to] as number)) continue;
+      best[to] = swell;
+      begun[to] = from;
+      swelled[to] = 1;
+    }
+  }
+  const pieces: Piece[] = [];
+  for (let to = cells.length; to > 0; to = begun[to] as number)
+    pieces.push({ from: begun[to] as number, to, swells: swelled[to] === 1 });
+  return pieces.reverse();
+};
+
+/** A stretch that begins so many beats before a bar line, in the middle of a phrase, begins with the bar; after a swell more. */
+const SHORTLY_BEFORE = 1;
+const BEFORE_AFTER_SWELL = 2;
+
+const fromBarLines = (pieces: readonly Piece[], cells: readonly Cell[]): readonly Piece[] => {
+  const starts = pieces.map(({ from, to, swells }, index) => {
+    const reach = pieces[index - 1]?.swells && !swells ? BEFORE_AFTER_SWELL : SHORTLY_BEFORE;
+    if (from === 0 || cells[from]?.afterRest || cells[from]?.opensBar) return from;
+    for (let at = from + 1; at <= from + reach && at < to - reach; at += 1) if (cells[at]?.opensBar) return at;
+    return from;
+  });
+  return pieces.map((piece, index) => ({ ...piece, from: starts[index] as number, to: starts[index + 1] ?? piece.to }));
+};
+
+/** Least squares line through the loudness of some attacks: its values at both ends. */
+const lineThrough = (attacks: readonly LoudAttack[], smooth: Float64Array, first: number, end: number) => {
+  let [count, time, times, loud, both] = [0, 0, 0, 0, 0];
+  const start = (attacks[first] as LoudAttack).onset;
+  for (let index = first; index < end; index += 1) {
+    const t = (attacks[index] as LoudAttack).onset - start;
+    count += 1;
+    time += t;
+    times += t * t;
+    loud += smooth[index] as number;
+    both += t * (smooth[index] as number);
+  }
+  const wide = times - (time * time) / count;
+  const slope = wide > 0 ? (both - (time * loud) / count) / wide : 0;
+  const at = (t: number) => loud / count + slope * (t - time / count);
+  return { from: at(0), to: at((attacks[end - 1] as LoudAttack).onset - start), mean: loud / count };
+};
+
+/** Stretches of attacks; a swell that goes nowhere is a level. */
+const joined = (
+  pieces: readonly Piece[],
+  attacks: readonly LoudAttack[],
+  cells: readonly Cell[],
+  smooth: Float64Array,
+): readonly LevelStretch[] =>
+  pieces.map(({ from, to, swells }) => {
+    const [first, end] = [(cells[from] as Cell).first, (cells[to - 1] as Cell).end];
+    const line = lineThrough(attacks, smooth, first, end);
+    return swells && Math.abs(line.to - line.from) >= LEAST_SWELL
+      ? { first, end, from: line.from, to: line.to, swells: true }
+      : { first, end, from: line.mean, to: line.mean, swells: false };
+  });
+
+const nearestLevel = (velocity: number): number => {
+  let best = 0;
+  LEVELS.forEach(([, usual], level) => {
+    if (Math.abs(usual - velocity) < Math.abs((LEVELS[best]?.[1] ?? 0) - velocity)) best = level;
+  });
+  return best;
+};
+
+/** How much louder than usual the whole part is played: what brings its held levels nearest to those that have names. */
+const offsetOf = (stretches: readonly LevelStretch[]): number => {
+  const held = stretches.filter(({ swells }) => !swells);
+  const weights = held.map(({ first, end }) => end - first);
+  const total = weights.reduce((sum, weight) => sum + weight, 0);
+  let best = { offset: 0, cost: Number.POSITIVE_INFINITY };
+  for (let offset = -MOST_OFFSET; offset <= MOST_OFFSET; offset += 1) {
+    let cost = total * OFFSET_COST * Math.abs(offset);
+    held.forEach(({ from }, index) => {
+      const off = from - offset - (LEVELS[nearestLevel(from - offset)]?.[1] ?? 0);
+      cost += (weights[index] as number) * off * off;
+    });
+    if (cost < best.cost) best = { offset, cost };
+  }
+  return best.offset;
+};
+
+const namesOf = (stretches: readonly LevelStretch[]): Pick<Loudness, 'names' | 'begins'> => {
+  const offset = offsetOf(stretches);
+  let before: { readonly level: number; readonly velocity: number } | undefined;
+  const names = stretches.map(({ to }) => {
+    let level = nearestLevel(to - offset);
+    // Two levels that are plainly apart are not called the same.
+    if (before && level === before.level && Math.abs(to - before.velocity) >= TWO_NAMES)
+      level = Math.max(0, Math.min(LEVELS.length - 1, level + Math.sign(to - before.velocity)));
+    before = { level, velocity: to };
+    return nameOf(level);
+  });
+  const begins = stretches.map(({ from }, index) => {
+    const last = stretches[index - 1]?.to;
+    return last !== undefined && Math.abs(from - last) < TWO_NAMES ? null : nameOf(nearestLevel(from - offset));
+  });
+  return { names, begins };
+};
+
+const nameOf = (level: number): Dynamic => (LEVELS[level] as readonly [Dynamic, number])[0];
