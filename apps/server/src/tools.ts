@@ -7,6 +7,7 @@ import { createClient } from '@libsql/client';
 import { desc, eq } from 'drizzle-orm';
 import { drizzle } from 'drizzle-orm/libsql';
 import { ArrangementStore } from './arrangementStore.js';
+import { emptyBrokenTexts } from './db/brokenTexts.js';
 import { arrangements, snapshots } from './db/schema.js';
 import { unpacked } from './packing.js';
 
@@ -32,6 +33,7 @@ export const rescue = async (file: string, folder: string): Promise<Rescued> => 
   if (existsSync(`${file}-wal`)) copyFileSync(`${file}-wal`, `${copy}-wal`);
   const client = createClient({ url: `file:${copy}` });
   try {
+    await emptyBrokenTexts(client);
     const db = drizzle(client);
     const store = new ArrangementStore(db);
     const rows = await db.select({ id: arrangements.id, summary: arrangements.summary }).from(arrangements);

@@ -15,6 +15,7 @@ import { type Client, createClient } from '@libsql/client';
 import { drizzle, type LibSQLDatabase } from 'drizzle-orm/libsql';
 import { migrate } from 'drizzle-orm/libsql/migrator';
 import { isAlive } from '../isAlive.js';
+import { brokenTexts } from './brokenTexts.js';
 
 /** An open database and how to close it. */
 export interface Database {
@@ -131,6 +132,7 @@ export const openDatabase = async (file: string, migrationsFolder: string): Prom
     await own.execute('PRAGMA foreign_keys = ON');
     const found = await own.execute('PRAGMA quick_check(1)');
     if (String(Object.values(found.rows[0] ?? {})[0] ?? 'ok') !== 'ok') throw damaged(file);
+    if ((await brokenTexts(own)).length > 0) throw damaged(file);
     await checkVersion(own, file, migrationsFolder);
     const db = drizzle(own);
     await migrate(db, { migrationsFolder });

@@ -57,8 +57,8 @@ export interface PackedNotes {
   readonly signs: readonly (readonly [index: number, signs: NonNullable<WrittenNote['signs']>])[];
 }
 
-/** Numbers a note: id, pitch, onset, duration, velocity, channel, staccato, voice, staff. */
-const FIELDS = 9;
+/** Numbers a note: id, pitch, onset, duration, velocity, channel, staccato, voice, staff, rolled. */
+const FIELDS = 10;
 
 /** Packs Written notes. Ids that a plan's steps make are beyond 32 bits. */
 export const packNotes = (notes: readonly WrittenNote[]): PackedNotes => {
@@ -66,8 +66,9 @@ export const packNotes = (notes: readonly WrittenNote[]): PackedNotes => {
   const sources: [number, WrittenNote['sources']][] = [];
   const signs: [number, NonNullable<WrittenNote['signs']>][] = [];
   notes.forEach((note, index) => {
-    const { id, pitch, onset, duration, velocity, channel, staccato, voice, staff } = note;
-    numbers.set([id, pitch, onset, duration, velocity, channel, Number(staccato), voice, staff], index * FIELDS);
+    const { id, pitch, onset, duration, velocity, channel, staccato, voice, staff, rolled = false } = note;
+    const flags = [Number(staccato), voice, staff, Number(rolled)];
+    numbers.set([id, pitch, onset, duration, velocity, channel, ...flags], index * FIELDS);
     if (note.sources.length !== 1 || note.sources[0] !== id) sources.push([index, note.sources]);
     if (note.signs) signs.push([index, note.signs]);
   });
@@ -95,6 +96,7 @@ export const unpackNotes = ({ numbers, sources, signs }: PackedNotes): WrittenNo
       voice: number(7),
       staff: number(8) === 2 ? 2 : 1,
       ...(own ? { signs: own } : {}),
+      ...(number(9) === 1 ? { rolled: true as const } : {}),
     };
   });
 };

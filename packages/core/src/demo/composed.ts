@@ -1,4 +1,5 @@
 /** Music as composed: a small text form for the demo's score, and the notes it stands for. */
+import type { Dynamic } from '../model/overrides.js';
 import type { Swing } from '../model/swing.js';
 import { type Meter, ticksPerBar } from '../time/meterMap.js';
 import { WRITTEN_PPQ, type WrittenUnits } from '../time/units.js';
@@ -8,6 +9,18 @@ export interface ComposedNote {
   readonly pitch: number;
   readonly onset: WrittenUnits;
   readonly duration: WrittenUnits;
+  /** Trilled with the tone so many semitones above. */
+  readonly trill?: 1 | 2;
+  /** A grace note before it, by its pitch. */
+  readonly grace?: number;
+  /** Its chord is rolled upwards. */
+  readonly rolled?: true;
+}
+
+/** A level, or a swell from a place on, until the next of them; positions in written units. */
+export interface ComposedDynamic {
+  readonly at: WrittenUnits;
+  readonly level: Dynamic | 'louder' | 'softer';
 }
 
 /** A part of the score. */
@@ -19,6 +32,8 @@ export interface ComposedPart {
   readonly notes: readonly ComposedNote[];
   /** How the sustain pedal is played: changed at each chord, or once a bar while the fingers let go early. */
   readonly pedal: 'none' | 'chord' | 'bar';
+  /** In order; none where the part is played at one level. */
+  readonly dynamics?: readonly ComposedDynamic[];
 }
 
 /** A passage that is written even and played long and short. */
@@ -82,6 +97,16 @@ export const composeBars = (text: string, meters: readonly Meter[], firstBar = 0
     if (at !== starts[firstBar + index + 1]) throw new Error(`Bar ${firstBar + index + 1} does not add up: ${bar}`);
   });
   return notes;
+};
+
+/** The notes that begin at a place, with signs that players make sound. */
+export const signedAt = (
+  notes: readonly ComposedNote[],
+  onset: number,
+  signs: Pick<ComposedNote, 'trill' | 'grace' | 'rolled'>,
+): ComposedNote[] => {
+  if (!notes.some((note) => note.onset === onset)) throw new Error(`Nothing begins at ${onset}`);
+  return notes.map((note) => (note.onset === onset ? { ...note, ...signs } : note));
 };
 
 /** Joins notes of one pitch where `onset` lies in `ties` (a tie over a bar line). */

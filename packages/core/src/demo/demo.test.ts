@@ -71,6 +71,42 @@ describe('the default plan gives the composed score back', () => {
     expect(result).toEqual({ noteF1: 1, exactDurations: 1, exactBars: 1, wrongBars: [] });
   });
 
+  it('with its swing, grace notes, trill, rolled chord and dynamics, and no sign besides', () => {
+    const layers = runPlanOnAll(demo);
+    const barOf = (onset: number) => maps.bars.find((bar) => onset < bar.end)?.number;
+    const signsIn = (index: number) =>
+      (layers[index]?.notes ?? []).flatMap(({ onset, signs }) =>
+        signs ? [[barOf(onset), ...(signs.marks ?? []), ...(signs.graces ?? []).map(({ pitch }) => pitch)]] : [],
+      );
+    expect(signsIn(0)).toEqual([
+      [3, 81],
+      [31, 81],
+      [32, 'trill'],
+    ]);
+    expect([1, 2, 3, 5].map(signsIn)).toEqual([[], [], [], []]);
+    const rolled = layers[3]?.notes.filter((note) => note.rolled).map(({ onset }) => barOf(onset));
+    expect(rolled).toEqual([40, 40, 40, 40]);
+    const cello = layers[4]?.notes ?? [];
+    expect(cello.flatMap(({ onset, signs }) => (signs?.dynamic ? [`${barOf(onset)} ${signs.dynamic}`] : []))).toEqual([
+      '1 mf',
+      '17 p',
+      '29 f',
+      '37 p',
+    ]);
+    const [hairpin, ...more] = cello.flatMap(({ signs }) => signs?.hairpin ?? []);
+    expect(more).toEqual([]);
+    expect(hairpin?.way).toBe('louder');
+    expect(barOf(cello.find(({ id }) => id === hairpin?.to)?.onset ?? 0)).toBe(28);
+    for (const index of [0, 1, 4, 5]) {
+      const [swung, even] = layers[index]?.swings ?? [];
+      const percent = swung && swung.swing !== 'even' ? swung.swing.percent : 0;
+      expect(Math.abs(percent - 64)).toBeLessThan(1.5);
+      expect(barOf(swung?.from ?? 0)).toBeLessThanOrEqual(10);
+      expect(even?.swing).toBe('even');
+      expect(barOf(even?.from ?? 0)).toBeGreaterThanOrEqual(29);
+    }
+  });
+
   // Seeds that no figure was tuned on.
   it.each([11, 12, 13, 14, 15, 16])('from another performance too, in nearly every bar (seed %i)', (seed) => {
     const arrangement = perform(score, { ...DEMO_PERFORMANCE, seed });

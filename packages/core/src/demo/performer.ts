@@ -15,6 +15,7 @@ import { createMeterMap, type MeterMap } from '../time/meterMap.js';
 import { createTempoMap, type TempoChange, type TempoMap } from '../time/tempoMap.js';
 import { rescaleTicks, ticks, WRITTEN_PPQ } from '../time/units.js';
 import type { ComposedNote, ComposedPart, ComposedScore } from './composed.js';
+import { loudnessOfPart, ornamented } from './ornamentsPlayed.js';
 import { swungScore } from './swung.js';
 
 /** How human the performance is. Times in milliseconds, shares from 0 to 1. */
@@ -55,6 +56,10 @@ const UNDER_PEDAL: readonly [number, number] = [0.3, 0.5];
 /** With one pedal a bar, three notes in five are let go early. */
 const EARLY_UNDER_PEDAL: readonly [number, number] = [0.4, 0.8];
 const LET_GO_EARLY = 0.6;
+/** Milliseconds from tone to tone of a chord that is to be rolled. */
+const ROLL_STEP = 42;
+/** Standard deviation of a note's velocity where the part's level is given. */
+const LEVEL_SPREAD = 5;
 /** How much of the wandering is kept from one start to the next. */
 const DRIFT_MEMORY = 0.92;
 /** From here up, keys belong to the right hand. */
@@ -77,7 +82,7 @@ export const perform = (score: ComposedScore, performance: Performance): Arrange
   let nextEventId = 1;
   const parts = swungScore(score).parts.map((part, index): Part => {
     const player = createPlayer(part, performance, tempoMap, createChance(performance.seed + 7919 * index), meterMap);
-    const { notes, events } = player();
+    const { notes, added, events } = player();
     const firstEvent = nextEventId;
     nextEventId += events.length;
     return {
@@ -87,7 +92,7 @@ export const perform = (score: ComposedScore, performance: Performance): Arrange
       channel: part.channel,
       program: part.program,
       events: withEventIds(events, firstEvent),
-      notes: notes.map((note) => ({ ...note, id: nextNoteId++ })).sort(compareNotes),
+      notes: [...notes, ...added].map((note) => ({ ...note, id: nextNoteId++ })).sort(compareNotes),
     };
   });
   return {
@@ -107,7 +112,7 @@ export const perform = (score: ComposedScore, performance: Performance): Arrange
 
 const createPlayer =
   (part: ComposedPart, performance: Performance, tempoMap: TempoMap, chance: Chance, meterMap: MeterMap) =>
-  (): { notes: Draft[]; events: TrackEvent[] } => {
+  (): { notes: Draft[]; added: Draft[]; events: TrackEvent[] } => {
     const perMs = (tick: number) => tempoMap.ticksPerMillisecond(tick);
     let drift = performance.drift ? chance.normal() : 0;
     const place = (tick: number): number => {
@@ -117,6 +122,10 @@ const createPlayer =
     };
     const unpitched = isUnpitched(instrumentById(part.instrument));
     const notes: Draft[] = [];
+    /** Tones that signs add; they draw on chances of their own, so that the rest is played as it would be without. */
+    const added: Draft[] = [];
+    const signs = createChance(performance.seed + 31);
+    const loudAt = loudnessOfPart(part.dynamics);
     const events: TrackEvent[] = [];
     const chords = chordsOf(part.notes, performance.ppq);
     const shares = part.pedal === 'chord' ? UNDER_PEDAL : unpitched ? STROKES : performance.lengths;
@@ -147,13 +156,24 @@ const createPlayer =
           const velocity = Math.round(
             Math.min(118, Math.max(28, 72 + 9 * chance.normal() + (index % 4 === 0 ? 8 : 0))),
           );
-          const onset = ticks(Math.max(0, arrival + own + Math.round(apart * perMs(arrival))));
-          notes.push({ pitch: tone.pitch, onset, duration: ticks(length), velocity, channel: part.channel });
+          const unfolds = tone.composed.rolled ? ROLL_STEP * rank : 0;
+          const onset = ticks(Math.max(0, arrival + own + Math.round((apart + unfolds) * perMs(arrival))));
+          const meant = loudAt(tone.composed.onset);
+          const draft = {
+            pitch: tone.pitch,
+            onset,
+            duration: ticks(length),
+            velocity: meant === null ? velocity : Math.round(meant + LEVEL_SPREAD * signs.normal()),
+            channel: part.channel,
+          };
+          const played = ornamented(draft, tone.composed, perMs(arrival), signs);
+          notes.push(played.main);
+          added.push(...played.added);
         });
       }
     });
     letGoBeforeRepeats(notes, perMs);
-    return { notes: [...notes, ...(unpitched ? [] : litterFor(notes, performance, perMs, chance))], events };
+    return { notes: [...notes, ...(unpitched ? [] : litterFor(notes, performance, perMs, chance))], added, events };
   };
 
 const isRolled = ({ rolled }: Performance, chance: Chance): boolean => !!rolled && chance.chance(rolled);
@@ -164,14 +184,14 @@ const looseness = (ticksPerMs: number, chance: Chance): number =>
 
 interface ComposedChord {
   readonly tick: number;
-  readonly tones: { readonly pitch: number; readonly length: number }[];
+  readonly tones: { readonly pitch: number; readonly length: number; readonly composed: ComposedNote }[];
 }
 
 const chordsOf = (notes: readonly ComposedNote[], ppq: number): ComposedChord[] => {
   const chords: ComposedChord[] = [];
   for (const note of [...notes].sort((a, b) => a.onset - b.onset || a.pitch - b.pitch)) {
     const tick = rescaleTicks(note.onset, WRITTEN_PPQ, ppq);
-    const tone = { pitch: note.pitch, length: rescaleTicks(note.duration, WRITTEN_PPQ, ppq) };
+    const tone = { pitch: note.pitch, length: rescaleTicks(note.duration, WRITTEN_PPQ, ppq), composed: note };
     const last = chords[chords.length - 1];
     if (last?.tick === tick) last.tones.push(tone);
     else chords.push({ tick, tones: [tone] });

@@ -2,7 +2,14 @@
 import type { Meter } from '../time/meterMap.js';
 import { ticksPerBar } from '../time/meterMap.js';
 import { WRITTEN_PPQ, type WrittenUnits } from '../time/units.js';
-import { type ComposedPart, type ComposedScore, composeBars, tied } from './composed.js';
+import {
+  type ComposedDynamic,
+  type ComposedPart,
+  type ComposedScore,
+  composeBars,
+  signedAt,
+  tied,
+} from './composed.js';
 
 const COMMON: Meter = { numerator: 4, denominator: 4 };
 const LILT: Meter = { numerator: 6, denominator: 8 };
@@ -100,7 +107,27 @@ const part = (
   pedal: ComposedPart['pedal'] = 'none',
 ): ComposedPart => ({ name, instrument, channel, program, notes: composeBars(text, BARS), pedal });
 
+/** A place in written units: a bar, and a beat of it, both from 1. */
+const placeOf = (bar: number, beat: number): WrittenUnits =>
+  (startOfBar(bar) + (beat - 1) * WRITTEN_PPQ) as WrittenUnits;
+
+/** Grace notes before the held notes of the opening, and a trill where it comes back. */
+const flute = (line: ComposedPart): ComposedPart => {
+  const graced = [placeOf(3, 1), placeOf(31, 1)].reduce((notes, at) => signedAt(notes, at, { grace: 81 }), line.notes);
+  return { ...line, notes: signedAt(graced, placeOf(32, 1), { trill: 1 }) };
+};
+
+/** Soft where the piece lilts, swelling into its return, and dying away. */
+const CELLO_DYNAMICS: readonly ComposedDynamic[] = [
+  { at: placeOf(1, 1), level: 'mf' },
+  { at: placeOf(17, 1), level: 'p' },
+  { at: placeOf(25, 1), level: 'louder' },
+  { at: placeOf(29, 1), level: 'f' },
+  { at: placeOf(37, 1), level: 'p' },
+];
+
 const cello = part('Cello', 'cello', 4, 42, CELLO);
+const vibraphone = part('Vibraphone', 'vibraphone', 3, 11, VIBRAPHONE, 'chord');
 const horn = part('Horn in F', 'horn', 2, 60, HORN);
 
 /** The score as composed: the truth that the default plan must give back. */
@@ -128,12 +155,12 @@ export const saltmarshLanterns = (): ComposedScore => ({
   keys: [{ tick: startOfBar(1), fifths: -1, minor: true }],
   swings: [{ percent: 64, pair: 'eighths', from: startOfBar(9), to: startOfBar(17) }],
   parts: [
-    part('Flute', 'flute', 0, 73, FLUTE),
+    flute(part('Flute', 'flute', 0, 73, FLUTE)),
     part('Clarinet in B flat', 'clarinet', 1, 71, CLARINET),
     // A tie over the bar line, as players meet it.
     { ...horn, notes: tied(horn.notes, [startOfBar(40)]) },
-    part('Vibraphone', 'vibraphone', 3, 11, VIBRAPHONE, 'chord'),
-    { ...cello, notes: tied(cello.notes, [startOfBar(40)]) },
+    { ...vibraphone, notes: signedAt(vibraphone.notes, placeOf(40, 1), { rolled: true }) },
+    { ...cello, notes: tied(cello.notes, [startOfBar(40)]), dynamics: CELLO_DYNAMICS },
     part('Tambourine', 'tambourine', 9, null, TAMBOURINE),
   ],
 });

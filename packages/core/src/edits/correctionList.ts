@@ -33,6 +33,9 @@ const MARK_NAMES: { readonly [mark in Mark]: string } = {
 const SIGNS: { readonly [alter: number]: string } = { [-2]: '𝄫', [-1]: '♭', 0: '', 1: '♯', 2: '𝄪' };
 const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
 
+/** "Trill", "Mordent from above". */
+export const markInWords = (mark: Mark): string => capital(MARK_NAMES[mark]);
+
 /** What a correction says, in few words. */
 export const correctionInWords = (override: Override): string => {
   switch (override.kind) {
@@ -51,7 +54,7 @@ export const correctionInWords = (override: Override): string => {
     case 'soundOnly':
       return 'Sound only';
     case 'mark':
-      return override.on ? capital(MARK_NAMES[override.mark]) : `No ${MARK_NAMES[override.mark]}`;
+      return override.on ? markInWords(override.mark) : `No ${MARK_NAMES[override.mark]}`;
     case 'notehead':
       return `Head: ${override.head}`;
     case 'stem':

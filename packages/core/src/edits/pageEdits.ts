@@ -22,7 +22,7 @@ import { STEP_NAMES, spellWithStep } from '../pitch/spelling.js';
 import type { Written, WrittenNote } from '../plan/written.js';
 import type { Bar } from '../time/meterMap.js';
 import { WRITTEN_PPQ, type WrittenUnits } from '../time/units.js';
-import { correctionInWords, HELD_WITH } from './correctionList.js';
+import { correctionInWords, HELD_WITH, markInWords } from './correctionList.js';
 import { labelFor } from './labels.js';
 import { asPlain, asTuplet, byVoice } from './tuplets.js';
 
@@ -47,6 +47,8 @@ export type PageWish =
   /** Broken from the chord before, or joined with it. */
   | { readonly wish: 'beam'; readonly joined: boolean }
   | { readonly wish: 'tie' }
+  /** Grace notes of the note that follows; notes again where they are that already. */
+  | { readonly wish: 'grace' }
   /** So many notes in the time of fewer: laid on the beats that they fill best. */
   | { readonly wish: 'tuplet'; readonly actual: number }
   /** No tuplet where they stand. */
@@ -97,6 +99,7 @@ const VERBS: { readonly [wish in PageWish['wish']]: string } = {
   stem: 'Stem',
   beam: 'Beam',
   tie: 'Tie',
+  grace: 'Grace note',
   tuplet: 'Tuplet',
   plain: 'No tuplet',
   slur: 'Slur',
@@ -153,7 +156,7 @@ export const barCorrection = (part: Part, override: BarOverride): Edit => {
 
 /** What is wished, in few words. */
 export const wishInWords = (wish: PageWish): string => {
-  if (wish.wish === 'mark') return wish.mark.charAt(0).toUpperCase() + wish.mark.slice(1);
+  if (wish.wish === 'mark') return markInWords(wish.mark);
   if (wish.wish === 'length') return `Written as ${writtenLengthInWords(wish.length, WRITTEN_PPQ)}`;
   if (wish.wish === 'notehead') return `Notehead ${wish.head}`;
   if (wish.wish === 'voice') return `Voice ${wish.voice}`;
@@ -188,7 +191,7 @@ const correct = (
       (override) => 'noteId' in override && ids.has(override.noteId) && kinds.includes(override.kind),
     );
   };
-  if (notes.length === 0 && wish.wish !== 'asPlanSays' && wish.wish !== 'soundOnly')
+  if (notes.length === 0 && !['asPlanSays', 'soundOnly', 'grace'].includes(wish.wish))
     return nothing(`These notes of ${part.name} are not on the page.`);
   switch (wish.wish) {
     case 'respell':
@@ -228,12 +231,15 @@ const correct = (
     }
     case 'mark': {
       const { mark } = wish;
+      // What the plan reads from the playing is taken away by saying so.
+      const isRead = ({ rolled, signs }: WrittenNote) =>
+        (mark === 'arpeggio' && rolled === true) || signs?.marks?.includes(mark) === true;
       const isOn = (note: WrittenNote) => {
         const said = has(`mark:${note.id}:${mark}`);
-        return said?.kind === 'mark' ? said.on : mark === 'arpeggio' && note.rolled === true;
+        return said?.kind === 'mark' ? said.on : isRead(note);
       };
       const on = !notes.every(isOn);
-      if (!on && mark !== 'arpeggio') return corrections([], marksOf(of(['mark']), mark));
+      if (!on && !notes.some(isRead)) return corrections([], marksOf(of(['mark']), mark));
       return corrections(notes.map(({ id }) => ({ kind: 'mark', noteId: id, mark, on })));
     }
     case 'notehead':
@@ -242,6 +248,13 @@ const correct = (
       return stems(notes, of(['stem']));
     case 'beam':
       return corrections(notes.map(({ id }) => ({ kind: 'beam', noteId: id, joined: wish.joined })));
+    case 'grace':
+      return graces(
+        scene,
+        part,
+        notes,
+        gone.flatMap((id) => own.get(`grace:${id}`) ?? []),
+      );
     case 'tie':
       return ties(scene, part, notes, of(['tie']));
     case 'tuplet':
@@ -286,6 +299,23 @@ const correct = (
     default:
       return wish satisfies never;
   }
+};
+
+/** Each goes to the first note after it on its staff that is not chosen as well. */
+const graces = (
+  scene: PageScene,
+  part: Part,
+  notes: readonly WrittenNote[],
+  said: readonly Override[],
+): Result<Corrected> => {
+  if (notes.length === 0) return said.length > 0 ? corrections([], said) : nothing('These notes are no grace notes.');
+  const chosen = new Set(notes.map(({ id }) => id));
+  const all = scene.writtenOf(part).notes;
+  const put = notes.flatMap(({ id, onset, staff }): NoteOverride[] => {
+    const main = all.find((note) => note.onset > onset && note.staff === staff && !chosen.has(note.id));
+    return main ? [{ kind: 'grace', noteId: id, to: main.id }] : [];
+  });
+  return put.length > 0 ? corrections(put) : nothing('No note follows that they could be grace notes of.');
 };
 
 const marksOf = (list: readonly Override[], mark: Mark): Override[] =>

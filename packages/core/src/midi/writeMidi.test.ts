@@ -8,6 +8,7 @@ import { describe, expect, it } from 'vitest';
 import { demoArrangement } from '../demo/demo.js';
 import { type Arrangement, compareNotes, type TrackEvent, withEventIds } from '../model/arrangement.js';
 import { runPlanOnAll } from '../plan/runPlan.js';
+import { tonesOf } from '../plan/written.js';
 import { arrangementWith, note, partWith } from '../testing/kit.js';
 import { ticks } from '../time/units.js';
 import { importMidi } from './importMidi.js';
@@ -120,7 +121,9 @@ describe('as written', () => {
     const back = readBack(writeWrittenMidi(demo, layers));
     expect(back.ppq).toBe(10080);
     back.parts.forEach((part, index) => {
-      const wanted = layers[index]?.notes.map((n) => `${n.onset} ${n.pitch} ${n.duration}`).sort();
+      const wanted = layers[index]?.notes
+        .flatMap((n) => tonesOf(n).map((tone) => `${n.onset + tone.at} ${tone.pitch} ${tone.duration}`))
+        .sort();
       expect(part.notes.map((n) => `${n.onset} ${n.pitch} ${n.duration}`).sort()).toEqual(wanted);
     });
   });

@@ -49,14 +49,17 @@ const fromItsFirstBar = (score: Score): Score => ({
   })),
 });
 
-/** Verovio plays the tones of a rolled chord one after the other: its times are then no longer those of the page. */
+/**
+ * Verovio plays the tones of a rolled chord one after the other, and grace notes in the time of theirs: its times are then no
+ * longer those of the page.
+ */
 const unrolled = (score: Score): Score => ({
   ...score,
   parts: score.parts.map((part) => ({
     ...part,
     bars: part.bars.map((bar) => ({
       ...bar,
-      events: bar.events.map(({ arpeggio: _, ...event }) => event),
+      events: bar.events.map(({ arpeggio: _, graces: _graces, ...event }) => event),
     })),
   })),
 });
@@ -100,7 +103,7 @@ const WITH_MEETING_TIES = {
 
 /** Both readers find what the Score says, and the engraver has nothing to complain of. */
 const expectReadBack = (whole: Score, bothReaders = true): void => {
-  const score = fromItsFirstBar(pitchedPartsOf(whole));
+  const score = unrolled(fromItsFirstBar(pitchedPartsOf(whole)));
   const musicXml = writeMusicXml(score);
   const before = verovio.warnings.length;
   expect(verovio.headRows(musicXml)).toEqual(headRows(score));
@@ -247,7 +250,7 @@ describe('read back by Verovio and OpenSheetMusicDisplay, without one warning', 
 
 describe('Verovio', () => {
   it('sounds the demo at the same pitches and places, transposing instruments too (its MIDI)', () => {
-    const pitched = pitchedPartsOf(scores(demoArrangement())());
+    const pitched = unrolled(pitchedPartsOf(scores(demoArrangement())()));
     verovio.load(writeMusicXml(pitched));
     const midi = readMidi(Uint8Array.from(Buffer.from(verovio.toolkit.renderToMIDI(), 'base64')));
     if (!midi.ok) throw new Error(midi.problem.message);
@@ -260,6 +263,21 @@ describe('Verovio', () => {
       return place(onset, pitch);
     });
     expect(theirs.sort()).toEqual(ours.sort());
+  });
+
+  it('shows the demo’s grace notes and its trill where they are, and draws the rolled chord', () => {
+    const score = scores(demoArrangement())();
+    verovio.load(writeMusicXml(score));
+    const events = score.parts.flatMap(({ bars }) => bars.flatMap((bar) => bar.events));
+    const graces = events.flatMap((event) => event.graces ?? []);
+    expect(graces).toHaveLength(2);
+    const pages = Array.from({ length: verovio.toolkit.getPageCount() }, (_, page) =>
+      verovio.toolkit.renderToSVG(page + 1),
+    );
+    const svg = pages.join('');
+    for (const { noteId } of graces) expect(svg).toContain(`id="n${noteId}"`);
+    expect(svg.match(/class="trill"/g)).toHaveLength(1);
+    expect(svg.match(/class="arpeg"/g)).toHaveLength(1);
   });
 
   it('keeps the ids of heads, so that a click on the picture finds the note', () => {

@@ -251,7 +251,8 @@ const buildPart = (
       isUnpitched(instrument)
         ? NO_PITCH
         : transposeSpelling(
-            reading.spellings.get(id) ?? spellInKey(pitch, key.fifths, beside && reading.spellings.get(beside)),
+            reading.spellings.get(id) ??
+              spellInKey(pitch, key.fifths, beside === undefined ? undefined : reading.spellings.get(beside)),
             shift.semitones,
             shift.steps,
           );

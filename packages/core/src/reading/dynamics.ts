@@ -56,6 +56,9 @@ const SWELL = 2;
 /** Cheaper by so much where a bar begins, and after a silence of a beat. */
 const AT_BAR = 2;
 const AFTER_REST = 1;
+/** A level that is held over fewer beats with notes is no phrase: it costs so much more for each that it lacks. */
+const PHRASE = 8;
+const EACH_BEAT_SHORT = 0.5;
 /** No stretch is looked at that is longer than so many beats with notes. */
 const LONGEST = 256;
 /** A swell goes so far at least (steps of velocity), over at least and at most so many beats with notes. */
@@ -193,7 +196,8 @@ const cheapestCut = (cells: readonly Cell[], sums: Sums, spread: number): readon
       const loud = between(sums.loud, from, to);
       const squares = between(sums.louds, from, to) - (loud * loud) / count;
       const before = (best[from] as number) + (cells[from] as Cell).price;
-      const level = before + Math.max(0, squares) * scale;
+      const short = Math.max(0, PHRASE - (to - from)) * EACH_BEAT_SHORT;
+      const level = before + short + Math.max(0, squares) * scale;
       if (level < (best[to] as number)) {
         best[to] = level;
         begun[to] = from;

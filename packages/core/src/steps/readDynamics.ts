@@ -12,8 +12,8 @@ import { beatsOfBars } from '../time/meterMap.js';
 import { type Step, type StepChange, unchanged } from './step.js';
 
 /** An accent is louder than what is meant about it by so many steps of velocity, and by so many deviations. */
-const ACCENT_STEPS = 20;
-const ACCENT_DEVIATIONS = 3.3;
+const ACCENT_STEPS = 26;
+const ACCENT_DEVIATIONS = 3.5;
 /** Where more than this share of a part would be accents, they are how its beat is played. */
 const MOST_ACCENTS = 0.06;
 /** Fewer attacks tell nothing of levels. */
