@@ -134,8 +134,8 @@ test('a step on the selection says how many notes it will touch, and is undone b
   await expect(page.getByLabel('Octaves')).toHaveValue('6');
   await page.getByLabel('Octaves').fill('1');
   await page.keyboard.press('Enter');
-  await page.getByRole('button', { name: /^Transpose · 150/ }).click();
-  await expect.poll(() => historyOf(page)).toContainEqual('Transpose: 150 notes in Flute');
+  await page.getByRole('button', { name: /^Transpose · 164/ }).click();
+  await expect.poll(() => historyOf(page)).toContainEqual('Transpose: 164 notes in Flute');
 });
 
 test('a note shows its reasons, and one step can be told to leave it alone', async ({ page, server }) => {

@@ -72,7 +72,8 @@ test('the whole way: files in, Desk, plan, crease, page, export, a killed server
   await page.reload();
   await deskReady(page);
   expect(await historyOf(page)).toEqual(before);
-  expect(troubles).toEqual([]);
+  // What was asked while the server was down could not be had.
+  expect(troubles.filter((trouble) => !trouble.includes('ERR_CONNECTION'))).toEqual([]);
 });
 
 test('the library renames, duplicates, deletes and takes a deletion back', async ({ page, server, troubles }) => {
@@ -383,7 +384,7 @@ test('what is drawn by hand is exported too', async ({ page, server }, info) => 
   writeFileSync(file, readFileSync(await (await waiting).path()));
   const back = importMidi([{ name: 'front.mid', bytes: new Uint8Array(readFileSync(file)) }]);
   expect(back.ok && back.value.arrangement.parts.map((part) => [part.name, part.notes.length])).toEqual([
-    ['Flute', 151],
+    ['Flute', 165],
   ]);
 });
 
@@ -407,10 +408,10 @@ test('a right click on a note chooses it, and the menu is about it; Ctrl+A selec
   await expect(page.getByRole('contentinfo')).toContainText('1 note selected');
   await focusRoll(page);
   await page.keyboard.press('Control+a');
-  await expect(page.getByRole('contentinfo')).toContainText('150 notes selected');
+  await expect(page.getByRole('contentinfo')).toContainText('164 notes selected');
   expect(await page.evaluate(() => String(getSelection()))).toBe('');
   await page.keyboard.press('n');
-  await expect(page.getByRole('contentinfo')).toContainText('150 notes selected');
+  await expect(page.getByRole('contentinfo')).toContainText('164 notes selected');
   await page.keyboard.press('Alt+1');
   await page.keyboard.press('h');
   await page.keyboard.press('ArrowUp');

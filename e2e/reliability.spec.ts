@@ -73,7 +73,7 @@ test('after a reload each change can be undone and done again, though the list h
   await press(page, 'Shift+U');
   await saved(page);
   await press(page, 'a');
-  await expect(page.getByRole('contentinfo')).toContainText('150 notes selected');
+  await expect(page.getByRole('contentinfo')).toContainText('164 notes selected');
 });
 
 test('an arrangement is taken away with its history and comes back; the library is backed up', async ({

@@ -44,6 +44,9 @@ describe('corrections of the page', () => {
     { kind: 'dynamic', noteId: 1, dynamic: 'sfz' },
     { kind: 'words', noteId: 1, text: 'dolce' },
     { kind: 'held', noteId: 1 },
+    { kind: 'grace', noteId: 1, to: 2 },
+    { kind: 'swing', bar: 3, swing: { percent: 62.5, pair: 'eighths' } },
+    { kind: 'swing', bar: 9, swing: 'even' },
     // Of a note that a step of the plan made.
     { kind: 'tie', noteId: FIRST_UNUSABLE_ID + 5 },
     { kind: 'pageBreak', bar: 0 },
@@ -54,6 +57,19 @@ describe('corrections of the page', () => {
     expect(taken({ ...override, evil: 1 })).toBe(false);
     const last = Object.keys(override).pop() as string;
     expect(taken({ ...override, [last]: undefined })).toBe(false);
+  });
+
+  it('hold signs with their note, and nothing that is none', () => {
+    const held = (signs: unknown) => taken({ kind: 'held', noteId: 1, signs });
+    const grace = { id: 9, pitch: 71, velocity: 60, at: -500, duration: 400 };
+    expect(held({ marks: ['trill'], graces: [grace], dynamic: 'mf', hairpin: { to: 4, way: 'louder' } })).toBe(true);
+    for (const wrong of [
+      { graces: [{ ...grace, pitch: 128 }] },
+      { dynamic: 'loud' },
+      { marks: ['smile'] },
+      { evil: 1 },
+    ])
+      expect(held(wrong)).toBe(false);
   });
 
   it.each([

@@ -234,13 +234,34 @@ const OVERRIDE_FIELDS: { readonly [kind in Override['kind']]: { readonly [field:
   swing: { bar, swing: isSwing },
   clef: { bar, staff, clef: oneOf(CLEF_NAMES) },
 };
+const HAIRPIN_FIELDS = { to: pageNote, way: oneOf(['louder', 'softer']) };
+const TONE_FIELDS = { id: pageNote, pitch: midi, velocity: midi, at: whole(-LAST_TICK, LAST_TICK), duration: place };
+const listed =
+  (check: Check, most: number): Check =>
+  (value) =>
+    Array.isArray(value) && value.length <= most && value.every(check);
+/** More tones than any ornament has. */
+const MOST_TONES = 10_000;
+const tones = listed((value) => isRecord(value, TONE_FIELDS), MOST_TONES);
+const SIGN_FIELDS = {
+  graces: tones,
+  tones,
+  marks: listed(oneOf(MARKS), MARKS.length),
+  dynamic: oneOf(DYNAMICS),
+  hairpin: ((value) => isRecord(value, HAIRPIN_FIELDS)) satisfies Check,
+};
+/** What some kinds may hold as well. */
+const OPTIONAL_FIELDS: { readonly [kind in Override['kind']]?: { readonly [field: string]: Check } } = {
+  way: { sound: isWaySound },
+  held: { signs: (value) => isRecord(value, {}, SIGN_FIELDS) },
+};
 const overrideKind: Check = (value) => typeof value === 'string' && Object.hasOwn(OVERRIDE_FIELDS, value);
 
 const isOverride = (value: unknown): value is Override => {
   const own = (value as { kind?: unknown } | null)?.kind;
   if (!overrideKind(own)) return false;
   const fields = { kind: overrideKind, ...OVERRIDE_FIELDS[own as Override['kind']] };
-  return isRecord(value, fields, own === 'way' ? { sound: isWaySound } : {});
+  return isRecord(value, fields, OPTIONAL_FIELDS[own as Override['kind']] ?? {});
 };
 const overrides = listOf(isOverride, 'A correction in this change is not one.');
 const isOrigin = (value: unknown): boolean =>

@@ -284,3 +284,59 @@ describe('any series of wishes', () => {
     );
   });
 });
+
+describe('signs that the plan reads from the playing', () => {
+  const trill = Array.from({ length: 12 }, (_, k) =>
+    note(k % 2 === 0 ? 72 : 74, 1926 + k * 80 + (k % 3) * 4, 72, { velocity: 84 }),
+  );
+  const grace = note(71, 3795, 50);
+  const after = [note(72, 3849, 900), note(74, 4803, 450)];
+  const before = [0, 1, 2, 3].map((k) => note(67 + k, k * 480 + 7 * ((k % 3) - 1) + 9, 430));
+  const taken = arrangementWith([partWith([...before, ...trill, grace, ...after])]);
+  const first = trill[0]?.id ?? 0;
+  const done = (arrangement: Arrangement, wish: PageWish, chosen: readonly number[]): Arrangement => {
+    const made = pageEdit(sceneOf(arrangement, selectionOf(1, chosen)), wish);
+    if (!made.ok) throw new Error(made.problem.message);
+    return applyEdit(arrangement, made.value);
+  };
+  const shown = (arrangement: Arrangement): string[] =>
+    (runPlanOnAll(arrangement)[0]?.notes ?? []).map(
+      ({ pitch, onset, signs }) =>
+        `${pitch} ${onset / 10_080} ${signs?.marks ?? ''}${(signs?.graces ?? []).map((tone) => `+${tone.pitch}`).join('')}`,
+    );
+  const asRead = ['67 0 ', '68 1 ', '69 2 ', '70 3 ', '72 4 trill', '72 8 +71', '74 10 '];
+
+  it('are taken away, and given again, by the same wish as a person’s own', () => {
+    expect(shown(taken)).toEqual(asRead);
+    const without = done(taken, { wish: 'mark', mark: 'trill' }, [first]);
+    expect(without.parts[0]?.overrides?.list).toEqual([{ kind: 'mark', noteId: first, mark: 'trill', on: false }]);
+    const again = done(without, { wish: 'mark', mark: 'trill' }, [first]);
+    expect(again.parts[0]?.overrides?.list).toMatchObject([{ mark: 'trill', on: true }]);
+  });
+
+  it('are held with the page while the playing is shaped, and let go with it', () => {
+    const all = taken.parts[0]?.notes.map(({ id }) => id) ?? [];
+    const held = done(taken, { wish: 'hold' }, all);
+    // Four times as slow, nothing of it is an ornament any more.
+    const slow = {
+      ...held,
+      parts: held.parts.map((part) => ({
+        ...part,
+        notes: part.notes.map((own) => ({ ...own, onset: ticks(own.onset * 4), duration: ticks(own.duration * 4) })),
+      })),
+    };
+    expect(shown(slow)).toEqual(asRead);
+    const free = done(slow, { wish: 'hold' }, all);
+    expect(shown(free).length).toBeGreaterThan(asRead.length);
+  });
+
+  it('a grace note is made of a note, and is a note again', () => {
+    const plain = arrangementWith([partWith([...before, ...after])]);
+    const last = before[3]?.id ?? 0;
+    const given = done(plain, { wish: 'grace' }, [last]);
+    expect(shown(given)).toEqual(['67 0 ', '68 1 ', '69 2 ', '72 8 +70', '74 10 ']);
+    expect(shown(done(given, { wish: 'grace' }, [last]))).toEqual(shown(plain));
+    const end = pageEdit(sceneOf(plain, selectionOf(1, [after[1]?.id ?? 0])), { wish: 'grace' });
+    expect(end.ok ? '' : end.problem.message).toMatch(/^No note follows/);
+  });
+});

@@ -495,10 +495,10 @@ const held = (scene: PageScene, notes: readonly WrittenNote[], said: readonly Ov
   return success({
     taken: [],
     count: notes.length,
-    put: notes.flatMap(({ id, onset, duration, voice, staff, staccato, pitch }): NoteOverride[] => {
+    put: notes.flatMap(({ id, onset, duration, voice, staff, staccato, pitch, signs }): NoteOverride[] => {
       const spelling = spellings.get(id) ?? spellWithStep(pitch, 0);
       return [
-        { kind: 'held', noteId: id },
+        { kind: 'held', noteId: id, ...(signs ? { signs } : {}) },
         { kind: 'writtenStart', noteId: id, at: onset },
         { kind: 'writtenEnd', noteId: id, at: (onset + duration) as WrittenUnits },
         { kind: 'voice', noteId: id, voice },

@@ -7,6 +7,7 @@
 import type { WrittenUnits } from '../time/units.js';
 import type { ClefName } from './clefs.js';
 import type { NoteId } from './ids.js';
+import type { NoteSigns } from './noteSigns.js';
 import type { Notehead } from './percussionMap.js';
 import type { Swing } from './swing.js';
 
@@ -101,8 +102,8 @@ export type NoteOverride =
       /** What brings it about in sound; left out where nothing does. */
       readonly sound?: WaySound;
     }
-  /** Its place, length, voice and staff on the page are held by other corrections while its playing is shaped. */
-  | { readonly kind: 'held'; readonly noteId: NoteId };
+  /** Its place, length, voice and staff on the page are held by other corrections while its playing is shaped; its signs here. */
+  | { readonly kind: 'held'; readonly noteId: NoteId; readonly signs?: NoteSigns };
 
 /** A note that is written and not heard; `id` is a note id of its own. */
 export interface PageOnlyNote {

@@ -206,7 +206,9 @@ export interface HumanizeParameters {
 export interface FollowParameters {
   /** The part to follow; 0 is none. */
   readonly part: number;
-  /** Only where the leader has a start this near. */
+  /** Its starts, one by one, or how it is played at each place in the bar. Plans from before there was a choice take starts. */
+  readonly takes?: 'starts' | 'feel';
+  /** Only where the leader's start, or where its feel has the note, is this near. */
   readonly window: Length;
   /** 0 to 100 %: how far of the way a start moves. */
   readonly strength: number;

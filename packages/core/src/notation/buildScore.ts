@@ -7,6 +7,7 @@ import { type SetTuplet, WHOLE, type Zone, zonesOf } from '../meter/zones.js';
 import type { Arrangement, NoteId, Part, PartId } from '../model/arrangement.js';
 import type { ClefName } from '../model/clefs.js';
 import type { Override } from '../model/overrides.js';
+import type { Swing } from '../model/swing.js';
 import { fifthsOfInterval, type Spelling, spellInKey, transposeSpelling } from '../pitch/spelling.js';
 import type { Written, WrittenNote } from '../plan/written.js';
 import type { WrittenMaps } from '../plan/writtenMaps.js';
@@ -71,6 +72,7 @@ export const buildScore = (
   const parts = options.order === 'families' ? inFamilies(chosen) : chosen;
   const tempos = temposOf(arrangement, all);
   const breaks = breaksSet(chosen);
+  const swings = swingsOfScore(parts, layers, all);
   return {
     title: arrangement.title,
     bars: bars.map((bar) => {
@@ -79,7 +81,15 @@ export const buildScore = (
       return own && bar !== bars[0] ? { ...signs, breaks: own } : signs;
     }),
     parts: parts.map((part) => ({
-      ...buildPart(part, layers.get(part.id), bars, all, reading, options.concertPitch === true),
+      ...buildPart(
+        part,
+        layers.get(part.id),
+        bars,
+        all,
+        reading,
+        swings.get(part.id) ?? [],
+        options.concertPitch === true,
+      ),
       ...(names.get(part.id) as PartNames),
     })),
     longRests: options.longRests === true,
@@ -218,6 +228,7 @@ const buildPart = (
   shown: readonly Bar[],
   allBars: readonly Bar[],
   reading: PitchReading,
+  swings: readonly BarSwing[],
   concert: boolean,
 ): Omit<ScorePart, keyof PartNames> => {
   const instrument = instrumentById(part.instrument);
@@ -228,8 +239,6 @@ const buildPart = (
   const to = bars[bars.length - 1]?.end ?? 0;
   const all = layer?.notes ?? [];
   const notes = all.filter((note) => note.onset < to && note.onset + note.duration > from - SNAP_REACH);
-  const swings = layer?.swings ?? [];
-  const setSwings = swingsSet(part.overrides?.list);
   const staves: readonly Staff[] = all.some((note) => note.staff === 2) ? [1, 2] : [1];
   const corrections = signsOf(all, part.overrides?.list);
   const places = placesOfPart(instrument, all, staves, allBars, concert, clefsSet(part.overrides?.list, allBars));
@@ -262,9 +271,7 @@ const buildPart = (
       start: bar.start,
       length: notatedLength(bar),
       pedals: pedalsIn(bar, layer?.pedals ?? []),
-      swings:
-        setSwings.get(bar.number) ??
-        swings.filter(({ from }) => from >= bar.start && from < bar.end).map(({ swing }) => swing),
+      swings: swings.filter((said) => said.bar.number === bar.number).map(({ swing }) => swing),
       fifths,
       clefs: places.map(({ clefs }) => clefs[bar.index] as ClefName),
       events: staves.flatMap((staff) => staffEvents(bar, staff, voices, inside, fifths, spell, corrections)),
@@ -308,9 +315,44 @@ const clefsSet = (list: readonly Override[] | undefined, bars: readonly Bar[]): 
   };
 };
 
-/** What a person has the page say of swing, by the bar's number. */
-const swingsSet = (list: readonly Override[] | undefined): ReadonlyMap<number, ScoreBar['swings']> =>
-  new Map((list ?? []).flatMap((own) => (own.kind === 'swing' ? [[own.bar, [own.swing]] as const] : [])));
+/** Where a bar begins to swing or is even again. */
+interface BarSwing {
+  readonly bar: Bar;
+  readonly swing: Swing | 'even';
+}
+
+/** What the page of a part says of swing: as it was read, and bar by bar as a person has it instead. */
+const swingsOfPart = ({ overrides }: Part, layer: Written | undefined, bars: readonly Bar[]): readonly BarSwing[] => {
+  const set = (overrides?.list ?? []).flatMap((own) => (own.kind === 'swing' ? [own] : []));
+  const barHeld = (at: number) => bars[lastIndexAtOrBefore(bars, at, ({ start }) => start)];
+  const read = (layer?.swings ?? []).flatMap(({ from, swing }) => {
+    const bar = barHeld(from);
+    return bar && !set.some((own) => own.bar === bar.number) ? [{ bar, swing }] : [];
+  });
+  const own = set.flatMap((said) => {
+    const bar = bars.find(({ number }) => number === said.bar);
+    return bar ? [{ bar, swing: said.swing }] : [];
+  });
+  return [...read, ...own].sort((a, b) => a.bar.start - b.bar.start);
+};
+
+/** What is said of swing in a score, part by part: where several say it, once for all of them, over the first. */
+const swingsOfScore = (
+  parts: readonly Part[],
+  layers: ReadonlyMap<PartId, Written>,
+  bars: readonly Bar[],
+): ReadonlyMap<PartId, readonly BarSwing[]> => {
+  const said = new Map(parts.map((part) => [part.id, swingsOfPart(part, layers.get(part.id), bars)]));
+  const saying = [...said.values()].filter((list) => list.length > 0);
+  const [first] = parts;
+  if (saying.length < 2 || !first) return said;
+  const together: BarSwing[] = [];
+  for (const one of saying.flat().sort((a, b) => a.bar.start - b.bar.start)) {
+    const now = together[together.length - 1]?.swing ?? 'even';
+    if ((now === 'even') !== (one.swing === 'even')) together.push(one);
+  }
+  return new Map([[first.id, together]]);
+};
 
 /** Where a person has systems and pages begin, by the bar's number. */
 const breaksSet = (parts: readonly Part[]): ReadonlyMap<number, 'system' | 'page'> => {

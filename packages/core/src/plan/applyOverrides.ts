@@ -1,6 +1,6 @@
 /** Lays a person's corrections on the Written notes that a plan made. Spellings are laid on where pitches are read. */
 import { compareNotes, type NoteId } from '../model/arrangement.js';
-import type { HeardTone } from '../model/noteSigns.js';
+import type { HeardTone, NoteSigns } from '../model/noteSigns.js';
 import type { NoteOverride, Override, Overrides, PageOnlyNote } from '../model/overrides.js';
 import type { WrittenUnits } from '../time/units.js';
 import type { WrittenNote } from './written.js';
@@ -9,6 +9,9 @@ const units = (value: number): WrittenUnits => value as WrittenUnits;
 
 const withRolled = ({ rolled: _, ...note }: WrittenNote, on: boolean): WrittenNote =>
   on ? { ...note, rolled: true } : note;
+
+const withSigns = ({ signs: _, ...note }: WrittenNote, signs: NoteSigns | undefined): WrittenNote =>
+  signs ? { ...note, signs } : note;
 
 const corrected = (note: WrittenNote, override: NoteOverride): WrittenNote | null => {
   switch (override.kind) {
@@ -22,6 +25,8 @@ const corrected = (note: WrittenNote, override: NoteOverride): WrittenNote | nul
     case 'writtenStart':
     case 'writtenEnd':
       return note;
+    case 'held':
+      return withSigns(note, override.signs);
     case 'soundOnly':
       return null;
     case 'mark':
@@ -40,7 +45,6 @@ const corrected = (note: WrittenNote, override: NoteOverride): WrittenNote | nul
     case 'dynamic':
     case 'words':
     case 'way':
-    case 'held':
       return note;
     default:
       return override satisfies never;
@@ -101,6 +105,17 @@ const sortedOut = (list: readonly Override[]): SortedOut => {
   return made;
 };
 
+/** The tones that held signs stand for: they are no notes of their own, whatever the plan makes of them now. */
+const tonesHeld = (own: SortedOut['own']): ReadonlySet<NoteId> => {
+  const tones = new Set<NoteId>();
+  for (const [id, list] of own)
+    for (const override of list)
+      if (override.kind === 'held')
+        for (const tone of [...(override.signs?.graces ?? []), ...(override.signs?.tones ?? [])])
+          if (tone.id !== id) tones.add(tone.id);
+  return tones;
+};
+
 /** Notes that a person has written as grace notes go to the note that each belongs to, as far as both are there. */
 const withGraces = (notes: readonly WrittenNote[], own: SortedOut['own']): readonly WrittenNote[] => {
   const goesTo = new Map<NoteId, NoteId>();
@@ -139,7 +154,9 @@ export const withOverrides = (
 ): readonly WrittenNote[] => {
   if (!overrides || overrides.list.length === 0) return notes;
   const { own, pageOnly } = sortedOut(overrides.list);
+  const tones = tonesHeld(own);
   const result = notes.flatMap((note) => {
+    if (tones.has(note.id)) return [];
     let now: WrittenNote | null = note;
     const list = own.get(note.id);
     if (!list) return [note];

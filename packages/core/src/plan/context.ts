@@ -62,5 +62,5 @@ export const playedContext = (arrangement: Arrangement, part: Part): StepContext
   newId: freshIds(arrangement),
   swing: null,
   earlierParts: earlierPartsOf(arrangement, part, arrangement.ppq),
-  onsetsOf: (partId) => arrangement.parts.find((other) => other.id === partId)?.notes.map((note) => note.onset) ?? [],
+  strikesOf: (partId) => arrangement.parts.find((other) => other.id === partId)?.notes ?? [],
 });

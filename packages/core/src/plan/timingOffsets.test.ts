@@ -51,8 +51,8 @@ describe('the context of a part as played', () => {
   it('reaches past the last note, and knows other parts and free ids', () => {
     const context = playedContext(arrangement, arrangement.parts[0] as Part);
     expect(context.bars[context.bars.length - 1]?.end).toBeGreaterThan(40 * 240 + 200);
-    expect(context.onsetsOf?.(2)).toEqual([17, 500]);
-    expect(context.onsetsOf?.(9)).toEqual([]);
+    expect(context.strikesOf?.(2).map(({ onset }) => onset)).toEqual([17, 500]);
+    expect(context.strikesOf?.(9)).toEqual([]);
     expect(context.newId(1)).toBe(arrangement.nextNoteId);
     expect(context.instrument.id).toBe('flute');
   });

@@ -18,7 +18,7 @@ export interface WrittenMaps {
   /** The same for the same times. */
   readonly key: string;
   /** Starts of a part as played, rising. */
-  readonly onsetsOf: (partId: PartId) => readonly number[];
+  readonly strikesOf: StepContext['strikesOf'];
   /** Where the parts swing together. */
   readonly swing: SwungPassage | null;
   /** Notes of the parts above one. */
@@ -82,9 +82,12 @@ export const writtenMaps = (
     fifths: arrangement.keys[0]?.fifths ?? 0,
     key: JSON.stringify([arrangement.ppq, arrangement.tempos, arrangement.meters, arrangement.keys, begins, swing]),
     earlierPartsOf: (part) => earlierPartsOf(arrangement, part, WRITTEN_PPQ),
-    onsetsOf: (partId) =>
+    strikesOf: (partId) =>
       arrangement.parts
         .find((part) => part.id === partId)
-        ?.notes.map((note) => rescaleTicks(note.onset, arrangement.ppq, WRITTEN_PPQ)) ?? [],
+        ?.notes.map(({ onset, velocity }) => ({
+          onset: rescaleTicks(onset, arrangement.ppq, WRITTEN_PPQ),
+          velocity,
+        })) ?? [],
   };
 };

@@ -7,6 +7,12 @@ import type { Bar, MeterMap } from '../time/meterMap.js';
 import type { TempoMap } from '../time/tempoMap.js';
 import type { StepNote } from './stepNote.js';
 
+/** Where a note of another part begins, and how loud. */
+export interface Strike {
+  readonly onset: number;
+  readonly velocity: number;
+}
+
 /** A part that stands above another, as the steps of the lower one see it. */
 export interface EarlierPart {
   readonly name: string;
@@ -29,7 +35,7 @@ export interface StepContext {
   /** An id that no other note of the arrangement has, for a note made from the one named. */
   readonly newId: (source: NoteId) => NoteId;
   /** Starts of another part, rising, in the context's ticks; none for a part that is not there. */
-  readonly onsetsOf: (partId: PartId) => readonly number[];
+  readonly strikesOf: (partId: PartId) => readonly Strike[];
   /** Where the parts of the arrangement swing together; null where they do not, or nobody asked. */
   readonly swing: SwungPassage | null;
   /** The parts that stand before this one, their notes in the context's ticks. */

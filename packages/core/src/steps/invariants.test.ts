@@ -42,7 +42,8 @@ describe.each(STEP_IDS)('%s, on any notes in any meter, with any parameters', (i
             { numerator: numerator as number, denominator: denominator as number },
             { events: pedal(200, 900, 2000, 5000), until: 12_000 },
           ),
-          onsetsOf: (part) => (part === 2 ? [0, 470, 990, 2000, 4100] : []),
+          strikesOf: (part) =>
+            part === 2 ? [0, 470, 990, 2000, 4100].map((onset, k) => ({ onset, velocity: 60 + 10 * (k % 3) })) : [],
           earlierParts: () => [{ name: 'Oboe', notes: [note(60, 480, 480), note(62, 2000, 900)] }],
         };
         check((notes) => runStep(step, notes, context), input);

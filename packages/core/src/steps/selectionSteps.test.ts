@@ -137,14 +137,49 @@ describe('Humanize', () => {
   });
 });
 
+const strikes = (...onsets: readonly number[]) => onsets.map((onset) => ({ onset, velocity: 80 }));
+
 describe('Follow', () => {
-  const context = { ...contextIn(), onsetsOf: (id: number) => (id === 2 ? [12, 470, 1400] : []) };
+  const context = { ...contextIn(), strikesOf: (id: number) => (id === 2 ? strikes(12, 470, 1400) : []) };
   it('takes the leader’s time where it has a start near', () => {
     expect(places('follow', [note(60, 0, 100), note(62, 480, 100), note(64, 960, 100)], { part: 2 }, context)).toEqual([
       '60 12+100',
       '62 470+100',
       '64 960+100',
     ]);
+  });
+
+  // Off-beats forty ticks late, first beats ten early and twenty louder; the leader rests from the third bar on.
+  const feeling = Array.from({ length: 32 }, (_, k) => ({
+    onset: k * 240 + (k % 2 === 1 ? 40 : k % 8 === 0 ? -10 : 0) + (k === 0 ? 10 : 0),
+    velocity: k % 8 === 0 ? 95 : 75,
+  }));
+  const groove = { ...contextIn(), strikesOf: (id: number) => (id === 2 ? feeling : []) };
+
+  it('takes the leader’s feel, place by place in the bar, also where it rests', () => {
+    const straight = [0, 240, 480, 1920, 2160].map((tick) => note(60, 11_520 + tick, 100, { velocity: 60 }));
+    const felt = run('follow', straight, { part: 2, takes: 'feel' }, groove).notes;
+    expect(felt.map(({ onset }) => onset - 11_520)).toEqual([-10, 280, 480, 1910, 2200]);
+    expect(felt.map(({ velocity }) => velocity)).toEqual([80, 60, 60, 80, 60]);
+    const half = run('follow', straight, { part: 2, takes: 'feel', strength: 50 }, groove).notes;
+    expect(half.map(({ onset }) => onset - 11_520)).toEqual([-5, 260, 480, 1915, 2180]);
+    expect(half.map(({ velocity }) => velocity)).toEqual([70, 60, 60, 70, 60]);
+  });
+
+  it('keeps a swell of its own under the leader’s feel, and leaves alone what is far from any place', () => {
+    const swell = Array.from({ length: 16 }, (_, k) => note(60, k * 480, 100, { velocity: 40 + 4 * k }));
+    const felt = run('follow', swell, { part: 2, takes: 'feel' }, groove).notes;
+    expect((felt[15]?.velocity ?? 0) - (felt[3]?.velocity ?? 0)).toBeGreaterThan(16);
+    const [off] = run(
+      'follow',
+      [note(60, 300, 100)],
+      { part: 2, takes: 'feel', window: milliseconds(5) },
+      groove,
+    ).notes;
+    expect(off?.onset).toBe(300);
+    const alone = { ...contextIn(), strikesOf: () => [] };
+    const notes = [note(60, 3, 100)];
+    expect(run('follow', notes, { part: 2, takes: 'feel' }, alone).notes).toBe(notes);
   });
 
   it('follows nobody where no part is named', () => {
@@ -448,7 +483,7 @@ describe('choices that differ', () => {
   });
 
   it('Follow: the nearest start of the leader, not the one before', () => {
-    const context = { ...contextIn(), onsetsOf: () => [0, 460, 1000] };
+    const context = { ...contextIn(), strikesOf: () => strikes(0, 460, 1000) };
     expect(places('follow', [note(60, 400, 100), note(62, 990, 100)], { part: 2 }, context)).toEqual([
       '60 460+100',
       '62 1000+100',

@@ -50,7 +50,7 @@ export const contextIn = (
     fifths: 0,
     newId: createMadeIds(new Map()).newId,
     swing: null,
-    onsetsOf: () => [],
+    strikesOf: () => [],
     earlierParts: () => [],
   };
 };
