@@ -136,7 +136,7 @@ test('a score is dropped in beside a recorded part: its page is as it was read, 
   await page.keyboard.press('ArrowRight');
   await page.keyboard.press('Shift+ArrowLeft');
   await expect.poll(heads).toEqual(before);
-  await expect(page.getByText('140 notes played, 140 written')).toBeVisible();
+  await expect(page.getByText('142 notes played, 140 written')).toBeVisible();
 });
 
 /** Key of the list, the button's words, what is said, and what stands in the list of corrections. */
@@ -153,6 +153,9 @@ const CORRECTIONS: readonly (readonly [key: string, button: string, said: string
   ['7 i', 'Trill', 'Trill: 3 notes', 'Trill'],
   ['7 x', 'Turn', 'Turn: 3 notes', 'Turn'],
   ['7 z', 'Mordent', 'Mordent: 3 notes', 'Mordent'],
+  ['7 -', 'Mordent from above', 'Mordent from above: 3 notes', 'Mordent from above'],
+  ['7 /', 'Tremolo', 'Tremolo: 3 notes', 'Tremolo'],
+  ['7 ;', 'Grace note of the next', 'Grace note: 3 notes', 'Grace note'],
   ['7 o', 'Arpeggio', 'Arpeggio: 3 notes', 'Arpeggio'],
   ['7 u', 'Turn the stem', 'Stem: 3 notes', 'Stem up'],
   ['7 b', 'Break the beam before', 'Beam: 3 notes', 'Beam broken'],

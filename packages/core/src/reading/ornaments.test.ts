@@ -78,6 +78,9 @@ describe('ornaments in a take', () => {
   it('sixteenths, chords that are not quite together, and what is drawn are none', () => {
     const sixteenths = [0, 1, 2, 3].map((k) => at(72 + (k % 2) * 2, 8, 6 + k * 125, 110));
     expect(shown(lineWith(...sixteenths, at(74, 9, 3, 400), at(76, 10, 3, 900)))).toHaveLength(6);
+    // Three sixteenths in an eighth, which lead to the beat.
+    const leading = [8 + 2 / 3, 8 + 5 / 6].map((beat, k) => at(72 + k * 2, beat, 5, 72));
+    expect(shown(lineWith(at(76, 8, 3, 290), ...leading, at(72, 9, 8, 460), at(76, 10, 3, 900)))).toHaveLength(5);
     const loose = lineWith(at(72, 8, -9, 900), at(76, 8, 14, 900), at(74, 10, 3, 900));
     expect(shown(loose)).toEqual(['72 8 2', '76 8 2', '74 10 2']);
     // 32nds to the tick, of a hand that is otherwise as human as before.

@@ -36,6 +36,8 @@ const GRACE = { least: 22, most: 76 } as const;
 /** What comes no earlier than this (milliseconds) tells whether a part has thirty-seconds there. */
 const MAY_BE_GRACE = 135;
 const MOST_GRACES = 3;
+/** Several are no further apart than this (milliseconds). */
+const SEVERAL_GRACES = 62;
 /** It is let go no later than so long into its note (milliseconds), and lasts at most so long. */
 const GRACE_OVERLAPS = 45;
 const GRACE_LASTS = 125;
@@ -58,6 +60,12 @@ const HURRIED = 92;
 const SHARE_OF_QUARTER = 0.21;
 /** The longest way between two of them is at most so many times the shortest. */
 const EVEN_ENOUGH = 2.6;
+/** A tone is on a line of eighths, or off it, by so much of a quarter. */
+const ON_LINE = 0.06;
+const OFF_LINE = 0.12;
+/** Tones as slow as this (milliseconds) may be sixteenth triplets, if they are that to so many milliseconds. */
+const SLOW_ENOUGH = 80;
+const TRIPLET_TO = 12;
 /** A neighbour is within so many semitones. */
 const NEIGHBOUR = 2;
 /** A trill has at least so many tones, a tremolo so many. */
@@ -247,7 +255,7 @@ class FigureReader {
       if (from === 1 && first.pitch !== main.pitch) continue;
       const shape = isNeighbour(above.pitch - main.pitch) && isNeighbour(main.pitch - below.pitch);
       const all = tones.slice(0, from + 4);
-      if (!shape || !this.isQuick(all, HURRIED) || !this.stays(all)) continue;
+      if (!shape || !this.isQuick(all, HURRIED) || !this.stays(all) || this.isMeasured(all)) continue;
       return this.one('turn', stays, all, { marks: ['turn'] });
     }
     return null;
@@ -261,9 +269,25 @@ class FigureReader {
         ? pitch !== first.pitch && Math.abs(pitch - first.pitch) <= NEIGHBOUR
         : count === 2 && pitch === first.pitch,
     );
-    if (tones.length !== 3 || !this.isQuick(tones, HURRIED) || !this.stays(tones)) return null;
+    if (tones.length !== 3 || !this.isQuick(tones, HURRIED) || !this.stays(tones) || this.isMeasured(tones))
+      return null;
     const lower = (tones[1] as StepNote).pitch < first.pitch;
     return this.one('mordent', tones[2] as StepNote, tones, { marks: [lower ? 'mordent' : 'upperMordent'] });
+  }
+
+  /**
+   * True where a figure of few tones leads to the beat, or keeps to sixteenth triplets, as notes do: an ornament begins where
+   * its note stands.
+   */
+  private isMeasured(tones: readonly StepNote[]): boolean {
+    const [first, last] = [tones[0] as StepNote, tones[tones.length - 1] as StepNote];
+    const { ppq } = this.context;
+    const eighth = ppq / 2;
+    const off = ({ onset }: StepNote) => Math.abs(onset - Math.round(onset / eighth) * eighth) / ppq;
+    if (off(last) <= ON_LINE && off(first) >= OFF_LINE) return true;
+    const mean = (last.onset - first.onset) / (tones.length - 1);
+    const perMs = this.perMs(first);
+    return mean >= SLOW_ENOUGH * perMs && Math.abs(mean - ppq / 6) <= TRIPLET_TO * perMs;
   }
 
   /** True where the last tone of a figure is held while the others hurried by. */
@@ -293,6 +317,7 @@ class FigureReader {
     const main = tones.pop() as StepNote;
     if (tones.length > MOST_GRACES || !tones.every((tone) => this.isGraceOf(tone, main, perMs, unpitched))) return null;
     const step = (main.onset - first.onset) / tones.length;
+    if (tones.length > 1 && step > SEVERAL_GRACES * perMs) return null;
     if (!unpitched && this.comesFromRun(index, step, first)) return null;
     return {
       kind: unpitched ? 'flam' : 'grace',
