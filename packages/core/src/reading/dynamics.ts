@@ -60,7 +60,7 @@ const AFTER_REST = 1;
 const PHRASE = 8;
 const EACH_BEAT_SHORT = 0.5;
 /** No stretch is looked at that is longer than so many beats with notes. */
-const LONGEST = 256;
+const LONGEST = 96;
 /** A swell goes so far at least (steps of velocity), over at least and at most so many beats with notes. */
 const LEAST_SWELL = 14;
 const SHORTEST_SWELL = 3;
@@ -70,6 +70,7 @@ const LEAST_SPREAD = 3.5;
 /** Louder or softer than its neighbours by so many deviations, a note says nothing of the level. */
 const OUTLYING = 3;
 const NEIGHBOURS = 4;
+const NEAR_ENOUGH = 0.6;
 /** A whole part is louder or softer than usual by at most so much; what that costs against levels that fit. */
 const MOST_OFFSET = 14;
 const OFFSET_COST = 0.5;
@@ -113,21 +114,38 @@ export const loudnessOf = (attacks: readonly LoudAttack[], beats: readonly Count
   return { stretches, ...namesOf(stretches), meant, spread };
 };
 
+/** So many neighbours tell how they differ. */
+const ENOUGH_STEPS = 2000;
+
 /** From how neighbours differ (the median of it), so that levels do not count. */
 const spreadOf = (attacks: readonly LoudAttack[]): number => {
-  const steps = attacks
-    .slice(1)
-    .map(({ velocity }, index) => Math.abs(velocity - (attacks[index] as LoudAttack).velocity));
+  const stride = Math.max(1, Math.floor(attacks.length / ENOUGH_STEPS));
+  const steps: number[] = [];
+  for (let index = 1; index < attacks.length; index += stride)
+    steps.push(Math.abs((attacks[index] as LoudAttack).velocity - (attacks[index - 1] as LoudAttack).velocity));
   return Math.max(LEAST_SPREAD, ((median(steps) ?? 0) * 1.4826) / Math.SQRT2);
 };
 
 /** Loudness with accents and stumbles brought to what is usual about them. */
-const withoutOutliers = (attacks: readonly LoudAttack[], spread: number): Float64Array =>
-  Float64Array.from(attacks, ({ velocity }, index) => {
+const withoutOutliers = (attacks: readonly LoudAttack[], spread: number): Float64Array => {
+  const smooth = Float64Array.from(attacks, ({ velocity }) => velocity);
+  const far = OUTLYING * spread;
+  let sum = 0;
+  for (let index = 0; index < Math.min(NEIGHBOURS, attacks.length); index += 1)
+    sum += (attacks[index] as LoudAttack).velocity;
+  for (let index = 0; index < attacks.length; index += 1) {
+    sum += attacks[index + NEIGHBOURS]?.velocity ?? 0;
+    sum -= attacks[index - NEIGHBOURS - 1]?.velocity ?? 0;
+    const count = Math.min(attacks.length, index + NEIGHBOURS + 1) - Math.max(0, index - NEIGHBOURS);
+    const { velocity } = attacks[index] as LoudAttack;
+    // Most are near the mean, and so no outliers: a median of each would cost more than all the rest.
+    if (Math.abs(velocity - sum / count) <= far * NEAR_ENOUGH) continue;
     const about = attacks.slice(Math.max(0, index - NEIGHBOURS), index + NEIGHBOURS + 1);
     const usual = median(about.map((attack) => attack.velocity)) ?? velocity;
-    return Math.max(usual - OUTLYING * spread, Math.min(usual + OUTLYING * spread, velocity));
-  });
+    smooth[index] = Math.max(usual - far, Math.min(usual + far, velocity));
+  }
+  return smooth;
+};
 
 /** Beats in which something begins. */
 const cellsOf = (attacks: readonly LoudAttack[], beats: readonly CountedBeat[]): readonly Cell[] => {

@@ -99,10 +99,11 @@ export const ornamentsIn = (
   for (let index = 0; index + 1 < notes.length; index += 1) {
     const note = notes[index] as StepNote;
     if (taken.has(note) || !reader.hasNear(index, near)) continue;
+    const figures = !unpitched && reader.mayBeginFigure(index);
     const ornament =
-      (sought.tremolo && !unpitched ? reader.tremolo(index) : null) ??
-      (sought.ornaments && !unpitched ? (reader.trill(index) ?? reader.turn(index) ?? reader.mordent(index)) : null) ??
-      (sought.graces ? reader.graces(index, taken) : null);
+      (sought.tremolo && figures ? reader.tremolo(index) : null) ??
+      (sought.ornaments && figures ? (reader.trill(index) ?? reader.turn(index) ?? reader.mordent(index)) : null) ??
+      (sought.graces && (unpitched || reader.mayBeGrace(index)) ? reader.graces(index, taken) : null);
     if (ornament?.kind === 'grace') before.push(thirtySecondsBefore(ornament, context));
     if (!ornament || comesTooEarly(ornament, context) || drawn([...ornament.others, ornament.main])) continue;
     const all = [ornament.main, ...ornament.others];
@@ -154,6 +155,25 @@ class FigureReader {
   hasNear(index: number, near: number): boolean {
     const [note, next] = [this.notes[index], this.notes[index + 1]];
     return !!note && !!next && next.onset - note.onset <= near;
+  }
+
+  /** True where a note of the same pitch or a neighbour follows quickly: few do, and only those are looked at further. */
+  mayBeginFigure(index: number): boolean {
+    const note = this.notes[index] as StepNote;
+    const perMs = this.perMs(note);
+    for (let at = index + 1; at < this.notes.length; at += 1) {
+      const { onset, pitch } = this.notes[at] as StepNote;
+      const gap = onset - note.onset;
+      if (gap > QUICK.most * perMs) return false;
+      if (gap >= QUICK.least * perMs && Math.abs(pitch - note.pitch) <= NEIGHBOUR) return true;
+    }
+    return false;
+  }
+
+  /** True where a note is as short as grace notes are. */
+  mayBeGrace(index: number): boolean {
+    const note = this.notes[index] as StepNote;
+    return note.duration <= GRACE_LASTS * this.perMs(note);
   }
 
   private perMs({ onset }: StepNote): number {
