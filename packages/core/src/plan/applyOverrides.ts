@@ -116,33 +116,38 @@ const tonesHeld = (own: SortedOut['own']): ReadonlySet<NoteId> => {
   return tones;
 };
 
-/** Notes that a person has written as grace notes go to the note that each belongs to, as far as both are there. */
-const withGraces = (notes: readonly WrittenNote[], own: SortedOut['own']): readonly WrittenNote[] => {
+/**
+ * Notes that a person has written as grace notes go to the note that each belongs to, as far as both are there. Of those that
+ * the plan reads as grace notes too, `planned` has the tones.
+ */
+const withGraces = (
+  notes: readonly WrittenNote[],
+  planned: readonly WrittenNote[],
+  own: SortedOut['own'],
+): readonly WrittenNote[] => {
   const goesTo = new Map<NoteId, NoteId>();
   for (const [id, list] of own)
     for (const override of list) if (override.kind === 'grace' && override.to !== id) goesTo.set(id, override.to);
   if (goesTo.size === 0) return notes;
-  const mains = new Set(notes.flatMap(({ id }) => (goesTo.has(id) ? [] : [id])));
-  const graces = new Map<NoteId, WrittenNote[]>();
-  const rest = notes.filter((note) => {
-    const to = goesTo.get(note.id);
-    if (to === undefined || !mains.has(to)) return true;
-    graces.set(to, [...(graces.get(to) ?? []), note]);
+  const mains = new Map(notes.flatMap((note) => (goesTo.has(note.id) ? [] : [[note.id, note] as const])));
+  const graces = new Map<NoteId, HeardTone[]>();
+  const give = (to: NoteId, tone: HeardTone) => graces.set(to, [...(graces.get(to) ?? []), tone]);
+  for (const { signs } of planned) {
+    for (const tone of signs?.graces ?? []) {
+      const to = goesTo.get(tone.id);
+      const main = to === undefined ? undefined : mains.get(to);
+      if (main && !main.signs?.graces?.some(({ id }) => id === tone.id)) give(main.id, tone);
+    }
+  }
+  const rest = notes.filter(({ id, pitch, velocity, onset, duration }) => {
+    const main = mains.get(goesTo.get(id) ?? id);
+    if (!goesTo.has(id) || !main) return true;
+    give(main.id, { id, pitch, velocity, at: Math.min(-1, onset - main.onset), duration });
     return false;
   });
   return rest.map((note) => {
     const before = graces.get(note.id);
-    if (!before) return note;
-    const tones = before.map(
-      ({ id, pitch, velocity, onset, duration }): HeardTone => ({
-        id,
-        pitch,
-        velocity,
-        at: Math.min(-1, onset - note.onset),
-        duration,
-      }),
-    );
-    return { ...note, signs: { ...note.signs, graces: [...(note.signs?.graces ?? []), ...tones] } };
+    return before ? { ...note, signs: { ...note.signs, graces: [...(note.signs?.graces ?? []), ...before] } } : note;
   });
 };
 
@@ -163,5 +168,5 @@ export const withOverrides = (
     for (const override of list) now = now && corrected(now, override);
     return now ? [placedByHand(now, list)] : [];
   });
-  return [...withGraces(result, own), ...pageOnly.map((note) => asWritten(note, channel))].sort(compareNotes);
+  return [...withGraces(result, notes, own), ...pageOnly.map((note) => asWritten(note, channel))].sort(compareNotes);
 };

@@ -181,7 +181,12 @@ export const sharedSwing = (
   if (!found || found.pairs.length < Math.max(FEWEST_SHARED, RARER * triplets)) return null;
   if (found.swing.percent < LEAST_SHARED || found.even > MOST_EVEN * found.pairs.length) return null;
   const [first, last] = [found.pairs[0], found.pairs[found.pairs.length - 1]] as [Pair, Pair];
-  return { swing: found.swing, from: first.at - beats.ppq, to: last.at + beats.ppq };
+  // In whole percents and quarters, so that a change of one note does not have all parts read anew.
+  return {
+    swing: { ...found.swing, percent: Math.round(found.swing.percent) },
+    from: (Math.floor(first.at / beats.ppq) - 1) * beats.ppq,
+    to: (Math.ceil(last.at / beats.ppq) + 1) * beats.ppq,
+  };
 };
 
 /** A share of a beat that is written even, as it is played; from 0 to 1. */
