@@ -58,6 +58,7 @@ export * from './model/history.js';
 export * from './model/limits.js';
 export * from './model/madeIds.js';
 export * from './model/namedSelections.js';
+export * from './model/noteSigns.js';
 export * from './model/onTop.js';
 export * from './model/overrides.js';
 export * from './model/percussionMap.js';

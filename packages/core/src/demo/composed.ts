@@ -1,5 +1,5 @@
 /** Music as composed: a small text form for the demo's score, and the notes it stands for. */
-import type { Dynamic } from '../model/overrides.js';
+import type { Dynamic } from '../model/noteSigns.js';
 import type { Swing } from '../model/swing.js';
 import { type Meter, ticksPerBar } from '../time/meterMap.js';
 import { WRITTEN_PPQ, type WrittenUnits } from '../time/units.js';

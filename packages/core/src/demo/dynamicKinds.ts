@@ -1,7 +1,7 @@
 /** Performances of scores with known dynamics, by which the reading of levels and hairpins is measured. */
 import type { Arrangement, Note } from '../model/arrangement.js';
 import { createChance } from '../model/chance.js';
-import type { Dynamic } from '../model/overrides.js';
+import type { Dynamic } from '../model/noteSigns.js';
 import { planOf } from '../plan/readyPlans.js';
 import { runPlan } from '../plan/runPlan.js';
 import { writtenMaps } from '../plan/writtenMaps.js';

@@ -1,7 +1,8 @@
 /** The corrections of a part as a person reads them: what, where, and whether it still applies. */
 import type { Part } from '../model/arrangement.js';
 import { type Change, type Edit, overridesChange } from '../model/edit.js';
-import { type Mark, type Override, overrideKey } from '../model/overrides.js';
+import type { Mark } from '../model/noteSigns.js';
+import { type Override, overrideKey } from '../model/overrides.js';
 import type { Written } from '../plan/written.js';
 import type { WrittenMaps } from '../plan/writtenMaps.js';
 import { pitchName } from '../reading/noteWords.js';

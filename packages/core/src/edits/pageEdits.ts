@@ -3,11 +3,10 @@
 import { writtenLengthInWords } from '../meter/valueWords.js';
 import type { Arrangement, NoteId, Part } from '../model/arrangement.js';
 import { type Change, type Edit, overridesChange } from '../model/edit.js';
+import type { Dynamic, Mark } from '../model/noteSigns.js';
 import {
   type BarOverride,
-  type Dynamic,
   LONGEST_WORDS,
-  type Mark,
   type NoteOverride,
   type Override,
   overrideKey,

@@ -1,6 +1,26 @@
 /** Signs that a page has at a note, as they were read from how it was played. */
 import type { NoteId } from './ids.js';
-import type { Dynamic, Mark } from './overrides.js';
+
+/** Signs on a chord that are there or not. */
+export const MARKS = [
+  'accent',
+  'tenuto',
+  'marcato',
+  'fermata',
+  'trill',
+  'mordent',
+  'upperMordent',
+  'turn',
+  'tremolo',
+  'arpeggio',
+] as const;
+/** One of them. */
+export type Mark = (typeof MARKS)[number];
+
+/** Levels and shocks that a page can say. */
+export const DYNAMICS = ['ppp', 'pp', 'p', 'mp', 'mf', 'f', 'ff', 'fff', 'sfz', 'fp'] as const;
+/** One of them. */
+export type Dynamic = (typeof DYNAMICS)[number];
 
 /** A tone that is heard and not written as a note of its own: of a grace note, a trill, a tremolo. */
 export interface HeardTone {

@@ -7,33 +7,12 @@
 import type { WrittenUnits } from '../time/units.js';
 import type { ClefName } from './clefs.js';
 import type { NoteId } from './ids.js';
-import type { NoteSigns } from './noteSigns.js';
+import type { Dynamic, Mark, NoteSigns } from './noteSigns.js';
 import type { Notehead } from './percussionMap.js';
 import type { Swing } from './swing.js';
 
 /** The version of the union below, as stored. */
 export const OVERRIDES_VERSION = 1;
-
-/** Signs on a chord that are there or not. */
-export const MARKS = [
-  'accent',
-  'tenuto',
-  'marcato',
-  'fermata',
-  'trill',
-  'mordent',
-  'upperMordent',
-  'turn',
-  'tremolo',
-  'arpeggio',
-] as const;
-/** One of them. */
-export type Mark = (typeof MARKS)[number];
-
-/** Levels and shocks that a page can say. */
-export const DYNAMICS = ['ppp', 'pp', 'p', 'mp', 'mf', 'f', 'ff', 'fff', 'sfz', 'fp'] as const;
-/** One of them. */
-export type Dynamic = (typeof DYNAMICS)[number];
 
 /** The longest words over a note. */
 export const LONGEST_WORDS = 120;

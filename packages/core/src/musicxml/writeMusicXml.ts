@@ -2,7 +2,7 @@
 import { strToU8, zipSync } from 'fflate';
 import { type Family, isUnpitched } from '../instruments/instruments.js';
 import { percussionSound } from '../instruments/percussionMap.js';
-import type { Mark } from '../model/overrides.js';
+import type { Mark } from '../model/noteSigns.js';
 import type { Swing } from '../model/swing.js';
 import type { BarSigns, Score, ScoreBar, ScoreEvent, ScoreNote, ScorePart } from '../notation/score.js';
 import { STEP_NAMES } from '../pitch/spelling.js';

@@ -1,7 +1,8 @@
 import fc from 'fast-check';
 import { beforeAll, describe, expect, it } from 'vitest';
 import type { Arrangement, NoteId } from '../model/arrangement.js';
-import { DYNAMICS, MARKS, NO_OVERRIDES, type Override } from '../model/overrides.js';
+import { DYNAMICS, MARKS } from '../model/noteSigns.js';
+import { NO_OVERRIDES, type Override } from '../model/overrides.js';
 import { writeMusicXml } from '../musicxml/writeMusicXml.js';
 import { runPlanOnAll } from '../plan/runPlan.js';
 import { writtenMaps } from '../plan/writtenMaps.js';

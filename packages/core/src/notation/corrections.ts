@@ -1,7 +1,8 @@
 /** Lays a person's corrections of signs on the Score: ties, heads, stems, marks, slurs, hairpins, dynamics, words. */
 import type { SetTuplet } from '../meter/zones.js';
 import type { NoteId } from '../model/arrangement.js';
-import type { Mark, NoteOverride, Override } from '../model/overrides.js';
+import type { Mark } from '../model/noteSigns.js';
+import type { NoteOverride, Override } from '../model/overrides.js';
 import type { WrittenNote } from '../plan/written.js';
 import type { ScoreBar, ScoreEvent, SpanEdge } from './score.js';
 

@@ -5,7 +5,7 @@ import type { NoteValue } from '../meter/noteValues.js';
 import type { Ratio } from '../meter/zones.js';
 import type { NoteId, PartId } from '../model/arrangement.js';
 import type { ClefName } from '../model/clefs.js';
-import type { Dynamic, Mark } from '../model/overrides.js';
+import type { Dynamic, Mark } from '../model/noteSigns.js';
 import type { Notehead, PercussionMap } from '../model/percussionMap.js';
 import type { Swing } from '../model/swing.js';
 import type { Spelling } from '../pitch/spelling.js';

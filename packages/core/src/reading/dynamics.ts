@@ -4,7 +4,7 @@
  * partitioning: Jackson and others, "An algorithm for optimal partitioning of data on an interval", IEEE Signal Processing
  * Letters 12:2, 2005). Levels get their names by the part's own range.
  */
-import type { Dynamic } from '../model/overrides.js';
+import type { Dynamic } from '../model/noteSigns.js';
 import { median } from '../model/statistics.js';
 import type { CountedBeat } from '../time/meterMap.js';
 

@@ -1,8 +1,8 @@
 /** Read dynamics: levels, hairpins and accents from how loud the notes were played. */
 
 import { endOf } from '../model/arrangement.js';
-import type { NoteSigns } from '../model/noteSigns.js';
-import type { Dynamic } from '../model/overrides.js';
+import type { Dynamic, NoteSigns } from '../model/noteSigns.js';
+
 import type { ReadDynamicsParameters } from '../model/stepParameters.js';
 import type { StepContext } from '../reading/context.js';
 import { type Loudness, loudnessOf } from '../reading/dynamics.js';
