@@ -678,6 +678,7 @@ class PartReader {
   }
 
   done(): TrackOfScore {
+    for (const _ of this.waiting) lose(this.frame, 'grace note that no note follows');
     const velocities = this.withSigns();
     // Some unpitched sounds are programs of their own (General MIDI 1); the others are those of the percussion channel.
     const pitched = !this.unpitched || isUnpitched(instrumentForProgram(this.program));

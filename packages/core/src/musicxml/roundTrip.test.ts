@@ -192,7 +192,7 @@ describe('a score of others', () => {
   it('joins tied notes, keeps chords together, grace notes before theirs, and counts what is not shown', () => {
     const bars = [
       `${quarter('C', '<tie type="start"/>')}${quarter('C', '<tie type="stop"/>')}`,
-      `<note><cue/><pitch><step>B</step><octave>4</octave></pitch><voice>1</voice></note><note><grace/><pitch><step>B</step><octave>4</octave></pitch><voice>1</voice></note>${quarter('C')}<note><chord/><pitch><step>E</step><octave>5</octave></pitch><duration>2</duration><voice>1</voice></note>${quarter('D')}`,
+      `<note><cue/><pitch><step>B</step><octave>4</octave></pitch><voice>1</voice></note><note><grace/><pitch><step>B</step><octave>4</octave></pitch><voice>1</voice></note>${quarter('C')}<note><chord/><pitch><step>E</step><octave>5</octave></pitch><duration>2</duration><voice>1</voice></note>${quarter('D')}<note><grace/><pitch><step>F</step><octave>5</octave></pitch><voice>1</voice></note>`,
     ];
     const { arrangement, warnings } = read(score(bars));
     expect(arrangement.parts[0]?.notes.map(({ pitch, duration }) => [pitch, duration / arrangement.ppq])).toEqual([
@@ -202,7 +202,10 @@ describe('a score of others', () => {
       [76, 1],
       [74, 1],
     ]);
-    expect(warnings.map(({ message }) => message)).toEqual(['1 × cue note: this is not shown here, and was left out.']);
+    expect(warnings.map(({ message }) => message)).toEqual([
+      '1 × cue note: this is not shown here, and was left out.',
+      '1 × grace note that no note follows: this is not shown here, and was left out.',
+    ]);
   });
 
   it('may be timewise', () => {

@@ -10,8 +10,11 @@ const units = (value: number): WrittenUnits => value as WrittenUnits;
 const withRolled = ({ rolled: _, ...note }: WrittenNote, on: boolean): WrittenNote =>
   on ? { ...note, rolled: true } : note;
 
-const withSigns = ({ signs: _, ...note }: WrittenNote, signs: NoteSigns | undefined): WrittenNote =>
-  signs ? { ...note, signs } : note;
+const withSigns = (note: WrittenNote, signs: NoteSigns | undefined): WrittenNote => {
+  if (signs === note.signs) return note;
+  const { signs: _, ...plain } = note;
+  return signs ? { ...plain, signs } : plain;
+};
 
 const corrected = (note: WrittenNote, override: NoteOverride): WrittenNote | null => {
   switch (override.kind) {
@@ -82,6 +85,10 @@ const placedByHand = (note: WrittenNote, list: readonly NoteOverride[]): Written
 interface SortedOut {
   readonly own: ReadonlyMap<NoteId, readonly NoteOverride[]>;
   readonly pageOnly: readonly PageOnlyNote[];
+  /** The notes that grace notes made by hand belong to, by the grace note. */
+  readonly goesTo: ReadonlyMap<NoteId, NoteId>;
+  /** The tones that held signs stand for: they are no notes of their own, whatever the plan makes of them now. */
+  readonly tonesHeld: ReadonlySet<NoteId>;
 }
 
 const known = new WeakMap<readonly Override[], SortedOut>();
@@ -92,7 +99,13 @@ const sortedOut = (list: readonly Override[]): SortedOut => {
   if (made) return made;
   const own = new Map<NoteId, NoteOverride[]>();
   const pageOnly: PageOnlyNote[] = [];
+  const goesTo = new Map<NoteId, NoteId>();
+  const tonesHeld = new Set<NoteId>();
   for (const override of list) {
+    if (override.kind === 'grace' && override.to !== override.noteId) goesTo.set(override.noteId, override.to);
+    else if (override.kind === 'held')
+      for (const tone of [...(override.signs?.graces ?? []), ...(override.signs?.tones ?? [])])
+        if (tone.id !== override.noteId) tonesHeld.add(tone.id);
     if (override.kind === 'pageOnly') pageOnly.push(override);
     else if ('noteId' in override) {
       const of = own.get(override.noteId);
@@ -100,20 +113,9 @@ const sortedOut = (list: readonly Override[]): SortedOut => {
       else own.set(override.noteId, [override]);
     }
   }
-  made = { own, pageOnly };
+  made = { own, pageOnly, goesTo, tonesHeld };
   known.set(list, made);
   return made;
-};
-
-/** The tones that held signs stand for: they are no notes of their own, whatever the plan makes of them now. */
-const tonesHeld = (own: SortedOut['own']): ReadonlySet<NoteId> => {
-  const tones = new Set<NoteId>();
-  for (const [id, list] of own)
-    for (const override of list)
-      if (override.kind === 'held')
-        for (const tone of [...(override.signs?.graces ?? []), ...(override.signs?.tones ?? [])])
-          if (tone.id !== id) tones.add(tone.id);
-  return tones;
 };
 
 /**
@@ -123,11 +125,8 @@ const tonesHeld = (own: SortedOut['own']): ReadonlySet<NoteId> => {
 const withGraces = (
   notes: readonly WrittenNote[],
   planned: readonly WrittenNote[],
-  own: SortedOut['own'],
+  goesTo: SortedOut['goesTo'],
 ): readonly WrittenNote[] => {
-  const goesTo = new Map<NoteId, NoteId>();
-  for (const [id, list] of own)
-    for (const override of list) if (override.kind === 'grace' && override.to !== id) goesTo.set(id, override.to);
   if (goesTo.size === 0) return notes;
   const mains = new Map(notes.flatMap((note) => (goesTo.has(note.id) ? [] : [[note.id, note] as const])));
   const graces = new Map<NoteId, HeardTone[]>();
@@ -158,15 +157,14 @@ export const withOverrides = (
   channel: number,
 ): readonly WrittenNote[] => {
   if (!overrides || overrides.list.length === 0) return notes;
-  const { own, pageOnly } = sortedOut(overrides.list);
-  const tones = tonesHeld(own);
+  const { own, pageOnly, goesTo, tonesHeld } = sortedOut(overrides.list);
   const result = notes.flatMap((note) => {
-    if (tones.has(note.id)) return [];
+    if (tonesHeld.has(note.id)) return [];
     let now: WrittenNote | null = note;
     const list = own.get(note.id);
     if (!list) return [note];
     for (const override of list) now = now && corrected(now, override);
     return now ? [placedByHand(now, list)] : [];
   });
-  return [...withGraces(result, notes, own), ...pageOnly.map((note) => asWritten(note, channel))].sort(compareNotes);
+  return [...withGraces(result, notes, goesTo), ...pageOnly.map((note) => asWritten(note, channel))].sort(compareNotes);
 };

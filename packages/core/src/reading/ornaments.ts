@@ -145,6 +145,10 @@ const heard = (note: StepNote, from: number): HeardTone => ({
   duration: note.duration,
 });
 
+/** Ticks from one tone of a figure to the next, on average. */
+const meanGap = (tones: readonly StepNote[]): number =>
+  ((tones[tones.length - 1] as StepNote).onset - (tones[0] as StepNote).onset) / (tones.length - 1);
+
 class FigureReader {
   constructor(
     private readonly notes: readonly StepNote[],
@@ -206,8 +210,8 @@ class FigureReader {
 
   /** True where tones follow each other faster than notes do, and about evenly. */
   private isQuick(tones: readonly StepNote[], slowest = QUICK_ON_AVERAGE): boolean {
-    const [first, last] = [tones[0] as StepNote, tones[tones.length - 1] as StepNote];
-    const mean = (last.onset - first.onset) / (tones.length - 1);
+    const first = tones[0] as StepNote;
+    const mean = meanGap(tones);
     if (mean > slowest * this.perMs(first) || mean > SHARE_OF_QUARTER * this.context.ppq) return false;
     let [least, most] = [Number.POSITIVE_INFINITY, 0];
     for (let at = 1; at < tones.length; at += 1) {
@@ -238,7 +242,7 @@ class FigureReader {
     const tones = this.run(index, ({ pitch }) => pitch === first.pitch);
     if (tones.length < TREMOLO_TONES || !this.isQuick(tones)) return null;
     const last = tones[tones.length - 1] as StepNote;
-    const mean = (last.onset - first.onset) / (tones.length - 1);
+    const mean = meanGap(tones);
     const thirtySecond = this.context.ppq / 8;
     const off = Math.abs(last.onset - first.onset - thirtySecond * (tones.length - 1));
     const measured = off <= MEASURED_TO * this.perMs(first);
@@ -305,16 +309,14 @@ class FigureReader {
     const eighth = ppq / 2;
     const off = ({ onset }: StepNote) => Math.abs(onset - Math.round(onset / eighth) * eighth) / ppq;
     if (off(last) <= ON_LINE && off(first) >= OFF_LINE) return true;
-    const mean = (last.onset - first.onset) / (tones.length - 1);
+    const mean = meanGap(tones);
     const perMs = this.perMs(first);
     return mean >= SLOW_ENOUGH * perMs && Math.abs(mean - ppq / 6) <= TRIPLET_TO * perMs;
   }
 
   /** True where the last tone of a figure is held while the others hurried by. */
   private stays(tones: readonly StepNote[]): boolean {
-    const [first, last] = [tones[0] as StepNote, tones[tones.length - 1] as StepNote];
-    const mean = (last.onset - first.onset) / (tones.length - 1);
-    return last.duration >= STAYS * mean;
+    return (tones[tones.length - 1] as StepNote).duration >= STAYS * meanGap(tones);
   }
 
   /** Up to three short notes close before a longer one. */
