@@ -18,3 +18,8 @@ export const sinceWhen = (iso: string, now = Date.now()): string => {
   if (minutes < 24 * 60) return `${counted(Math.round(minutes / 60), 'hour')} ago`;
   return new Date(iso).toLocaleDateString('en-GB', { day: 'numeric', month: 'short', year: 'numeric' });
 };
+
+const LIST = new Intl.ListFormat('en', { type: 'conjunction' });
+
+/** Names in a row: "Kick, Snare, and Hats". */
+export const listed = (names: readonly string[]): string => LIST.format(names);

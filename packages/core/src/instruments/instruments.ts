@@ -61,7 +61,7 @@ const row = (
 });
 
 /** Id of the instrument for the percussion channel. */
-const PERCUSSION_ID = 'percussion';
+export const PERCUSSION_ID = 'percussion';
 
 /** All instruments, in score order. */
 export const INSTRUMENTS: readonly Instrument[] = [

@@ -11,9 +11,10 @@ import { instrumentById, isUnpitched } from '../instruments/instruments.js';
 import type { Arrangement } from '../model/arrangement.js';
 import { writeMusicXml } from '../musicxml/writeMusicXml.js';
 import { buildScore } from '../notation/buildScore.js';
-import { readPitches } from '../notation/pitchReading.js';
+import { keyAt, readPitches } from '../notation/pitchReading.js';
 import { runPlanOnAll } from '../plan/runPlan.js';
 import { writtenMaps } from '../plan/writtenMaps.js';
+import { abcNames } from '../testing/abcText.js';
 import { rescaleTicks, WRITTEN_PPQ } from '../time/units.js';
 import { importMidi } from './importMidi.js';
 
@@ -42,6 +43,12 @@ const OTHERWISE: { readonly [tune: string]: string } = {
 
 /** Tunes whose MIDI says one key twice (the same again later, or a tick late): our page shows it twice, a score says it once. */
 const KEY_SAID_TWICE: ReadonlySet<string> = new Set(['demo.abc 1', 'demo.abc 5']);
+
+/** Tunes whose pitches are played otherwise than they are named. */
+const OTHER_PITCHES: { readonly [tune: string]: string } = {
+  'baym_rebin.abc 63': 'its sharps stand with letters of the upper octave, and are played there alone',
+  'detune.abc 2': 'tones of a tuning of its own',
+};
 
 const TICK = WRITTEN_PPQ / 480;
 
@@ -101,6 +108,38 @@ describe('tunes of abcmidi', () => {
       expect(withoutIds(xmlOf(back.value.arrangement))).toBe(withoutIds(first));
     },
   );
+
+  /** Where the tune writes a pitch under the name that our page gives it, over all its notes; drums have no names. */
+  const named = (name: string, number: number) => {
+    const text = readFileSync(path.join(EXAMPLES, name), 'latin1');
+    const tune = text.split(/^(?=X: *\d)/m).find((own) => Number(/^X: *(\d+)/.exec(own)?.[1]) === number);
+    const said = abcNames(tune ?? '');
+    const arrangement = played(name, number);
+    const layers = runPlanOnAll(arrangement);
+    const reading = readPitches(arrangement, layers);
+    let [notes, right] = [0, 0];
+    arrangement.parts.forEach((part, index) => {
+      if (isUnpitched(instrumentById(part.instrument))) return;
+      for (const note of layers[index]?.notes ?? []) {
+        const own = said.names.get(note.pitch);
+        const ours = reading.spellings.get(note.id);
+        // Tones that abc2midi adds (chords named above the staff, drones, ornaments) are nowhere in the tune.
+        if (!own || !ours) continue;
+        notes += 1;
+        if (own.some(({ step, alter }) => step === ours.step && alter === ours.alter)) right += 1;
+      }
+    });
+    return { key: [said.fifths, keyAt(reading.keys, 0).fifths], notes, right };
+  };
+
+  it('have the key they say, and the names of notes that they write', () => {
+    const all = tunes
+      .filter(([name, number]) => !OTHER_PITCHES[`${name} ${number}`])
+      .map((tune) => [tune.join(' '), named(...tune)] as const);
+    for (const [tune, { key: [said, ours] }] of all) if (said !== null) expect([tune, ours]).toEqual([tune, said]);
+    const sum = (of: 'notes' | 'right') => all.reduce((total, [, own]) => total + own[of], 0);
+    expect(sum('right') / sum('notes')).toBeGreaterThan(0.995);
+  });
 
   it('come back in all but one note of two hundred', () => {
     const all = tunes.filter(([name, number]) => !OTHERWISE[`${name} ${number}`]).map((tune) => returned(...tune));

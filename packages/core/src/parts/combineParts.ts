@@ -1,5 +1,5 @@
-/** Several parts made one, whole or in some bars; and parts that look like two hands of one player. */
-import { instrumentById, mayHaveTwoStaves } from '../instruments/instruments.js';
+/** Several parts made one, whole or in some bars; and parts that look like those of one player. */
+import { instrumentById, mayHaveTwoStaves, PERCUSSION_ID } from '../instruments/instruments.js';
 import { type Arrangement, type Note, type Part, type PartEvent, type PartId, partById } from '../model/arrangement.js';
 import { applyEdit, type Change, type Edit } from '../model/edit.js';
 import type { Selection } from '../model/selection.js';
@@ -116,10 +116,10 @@ export const combineParts = (arrangement: Arrangement, how: CombineParts): Combi
   return { edit: { label: `Combine ${names}`.slice(0, 200), changes }, selection: handed.selection };
 };
 
-/** Two parts that look like the hands of one player, and what says so. */
-export interface HandPair {
-  readonly upper: PartId;
-  readonly lower: PartId;
+/** Parts that look like those of one player, the one first that takes all, and what says so. */
+export interface OnePlayer {
+  readonly partIds: readonly PartId[];
+  readonly what: 'two hands of one player' | 'one drum kit';
   readonly reason: string;
 }
 
@@ -141,13 +141,13 @@ const middleOf = ({ notes }: Part): number => {
 
 /**
  * Neighbouring parts for one keyboard (or harp, or marimba) that look like its two hands: by their names, or because they
- * are alike in instrument and sound and lie apart. None where a person already sees one part.
+ * are alike in instrument and sound and lie apart.
  */
-export const handPairs = ({ parts }: Pick<Arrangement, 'parts'>): readonly HandPair[] => {
-  const pairs: HandPair[] = [];
+const handPairs = (parts: readonly Part[]): readonly OnePlayer[] => {
+  const pairs: OnePlayer[] = [];
   for (let index = 1; index < parts.length; index += 1) {
     const [first, second] = [parts[index - 1] as Part, parts[index] as Part];
-    if (pairs.some(({ lower, upper }) => lower === first.id || upper === first.id)) continue;
+    if (pairs.some(({ partIds }) => partIds.includes(first.id))) continue;
     if (first.instrument !== second.instrument || !mayHaveTwoStaves(instrumentById(first.instrument))) continue;
     if (first.notes.length === 0 || second.notes.length === 0) continue;
     const [upper, lower] = middleOf(first) >= middleOf(second) ? [first, second] : [second, first];
@@ -155,7 +155,33 @@ export const handPairs = ({ parts }: Pick<Arrangement, 'parts'>): readonly HandP
     const alike = first.program === second.program && middleOf(upper) - middleOf(lower) >= APART;
     if (!named && !(alike && first.instrument !== 'other')) continue;
     const reason = named ? 'as their names say' : 'one instrument and sound, one high and one low';
-    pairs.push({ upper: upper.id, lower: lower.id, reason });
+    pairs.push({ partIds: [upper.id, lower.id], what: 'two hands of one player', reason });
   }
   return pairs;
 };
+
+/** The sounds of a percussion part, looked through once for the same notes. */
+const knownSounds = new WeakMap<readonly Note[], ReadonlySet<number>>();
+
+const soundsOf = ({ notes }: Part): ReadonlySet<number> => {
+  const known = knownSounds.get(notes) ?? new Set(notes.map((note) => note.pitch));
+  knownSounds.set(notes, known);
+  return known;
+};
+
+/**
+ * Parts for a drum kit of which each has sounds of its own: one kit that came as several tracks. Two kits that play the
+ * same sounds are two players.
+ */
+const kitInParts = (parts: readonly Part[]): readonly OnePlayer[] => {
+  const kits = parts.filter((part) => part.instrument === PERCUSSION_ID && part.notes.length > 0);
+  const sounds = kits.flatMap((part) => [...soundsOf(part)]);
+  if (kits.length < 2 || new Set(sounds).size < sounds.length) return [];
+  return [{ partIds: kits.map(({ id }) => id), what: 'one drum kit', reason: 'each part has sounds of its own' }];
+};
+
+/** Parts that a person may want as one, with the reason: two hands of one player, one kit that came as several tracks. */
+export const partsOfOnePlayer = ({ parts }: Pick<Arrangement, 'parts'>): readonly OnePlayer[] => [
+  ...handPairs(parts),
+  ...kitInParts(parts),
+];

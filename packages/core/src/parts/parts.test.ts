@@ -5,7 +5,7 @@ import { applyEdit, type Edit, invertEdit } from '../model/edit.js';
 import { selectionOf, selectionSize } from '../model/selection.js';
 import { arrangementWith, note, partWith, pedal, placesOf } from '../testing/kit.js';
 import { ticks } from '../time/units.js';
-import { combineParts, handPairs } from './combineParts.js';
+import { combineParts, partsOfOnePlayer } from './combineParts.js';
 import { sendToNextPart, sendToPart } from './handOver.js';
 import {
   addEmptyPart,
@@ -345,23 +345,51 @@ describe('two hands of one player', () => {
     partWith([note(pitch, 0, 480), note(pitch + 4, 480, 480)], { id, name, instrument: 'piano', program: 0, ...more });
 
   it('are known by their names or by how they lie; two players of one instrument are left alone', () => {
-    expect(handPairs(arrangementWith([piano(1, 'Piano RH', 60), piano(2, 'Piano LH', 58)]))).toMatchObject([
-      { upper: 1, lower: 2, reason: 'as their names say' },
+    expect(partsOfOnePlayer(arrangementWith([piano(1, 'Piano RH', 60), piano(2, 'Piano LH', 58)]))).toMatchObject([
+      { partIds: [1, 2], reason: 'as their names say' },
     ]);
-    expect(handPairs(arrangementWith([piano(1, 'Piano', 48), piano(2, 'Piano', 72)]))).toMatchObject([
-      { upper: 2, lower: 1 },
+    expect(partsOfOnePlayer(arrangementWith([piano(1, 'Piano', 48), piano(2, 'Piano', 72)]))).toMatchObject([
+      { partIds: [2, 1] },
     ]);
-    expect(handPairs(arrangementWith([piano(1, 'Piano 1', 60), piano(2, 'Piano 2', 62)]))).toEqual([]);
+    expect(partsOfOnePlayer(arrangementWith([piano(1, 'Piano 1', 60), piano(2, 'Piano 2', 62)]))).toEqual([]);
     expect(
-      handPairs(arrangementWith([piano(1, 'Piano', 72), piano(2, 'Celesta', 48, { instrument: 'celesta' })])),
+      partsOfOnePlayer(arrangementWith([piano(1, 'Piano', 72), piano(2, 'Celesta', 48, { instrument: 'celesta' })])),
     ).toEqual([]);
     expect(
-      handPairs(
+      partsOfOnePlayer(
         arrangementWith([
           piano(1, 'Flute right', 72, { instrument: 'flute' }),
           piano(2, 'left', 40, { instrument: 'flute' }),
         ]),
       ),
     ).toEqual([]);
+  });
+});
+
+describe('one drum kit in several tracks', () => {
+  const drums = (id: number, name: string, sounds: readonly number[]) =>
+    partWith(
+      sounds.map((sound, index) => note(sound, index * 480, 60)),
+      { id, name, instrument: 'percussion', channel: 9 },
+    );
+
+  it('is offered as one part where each track has sounds of its own', () => {
+    const kit = arrangementWith([drums(1, 'Kick', [36, 36]), drums(2, 'Snare', [38]), drums(3, 'Hats', [42, 46])]);
+    const [offer] = partsOfOnePlayer(kit);
+    expect(offer).toMatchObject({ partIds: [1, 2, 3], what: 'one drum kit' });
+    const one = combineParts(kit, {
+      partIds: [1, 2, 3],
+      into: 1,
+      range: null,
+      copy: false,
+      channels: 'keep',
+    });
+    const after = done(kit, one?.edit ?? null);
+    expect(after.parts.map((part) => part.notes.length)).toEqual([5]);
+  });
+
+  it('is not two kits that play the same sounds, nor one alone', () => {
+    expect(partsOfOnePlayer(arrangementWith([drums(1, 'Kit 1', [36, 38]), drums(2, 'Kit 2', [38, 42])]))).toEqual([]);
+    expect(partsOfOnePlayer(arrangementWith([drums(1, 'Kit', [36, 38])]))).toEqual([]);
   });
 });

@@ -38,7 +38,8 @@ export const keyOf = (text: string): { readonly fifths: number; readonly minor: 
 
 /** The letters that a signature raises, in order; lowered ones come the other way round. */
 const SHARPED = [3, 0, 4, 1, 5, 2, 6];
-const alterIn = (fifths: number, step: number): number => {
+/** By how many semitones a key signature of so many fifths alters a letter (0 for C). */
+export const alterIn = (fifths: number, step: number): number => {
   const rank = SHARPED.indexOf(step);
   return fifths > rank ? 1 : -fifths > 6 - rank ? -1 : 0;
 };

@@ -1,8 +1,9 @@
-/** Combine parts: whole, or only the bars of the loop, moved or copied; two hands of one player are offered as one. */
-import { type CombineParts, combineParts, handPairs, type PartId } from '@crispfold/core';
+/** Combine parts: whole, or only the bars of the loop, moved or copied; those of one player are offered as one. */
+import { type CombineParts, combineParts, type PartId, partsOfOnePlayer } from '@crispfold/core';
 import { useMemo, useState } from 'react';
 import { useAppDispatch, useAppSelector } from '../../../app/store.js';
 import { Button } from '../../../ui/Button.js';
+import { listed } from '../../../ui/words.js';
 import { deskActions } from '../deskSlice.js';
 import { commit } from '../saving.js';
 import { selectArrangement, selectFrontPart, selectOpenParts } from '../selectors.js';
@@ -18,10 +19,10 @@ export const CombinePartsPanel = () => {
   const open = useAppSelector(selectOpenParts);
   const front = useAppSelector(selectFrontPart);
   const loop = useAppSelector(({ desk }) => desk.loop);
-  const hands = useMemo(() => handPairs({ parts: open }), [open]);
+  const offers = useMemo(() => partsOfOnePlayer({ parts: open }), [open]);
   const [chosen, setChosen] = useState<readonly PartId[]>(() => {
-    const pair = hands.find(({ upper, lower }) => upper === front?.id || lower === front?.id);
-    return pair ? [pair.upper, pair.lower] : front ? [front.id] : [];
+    if (!front) return [];
+    return offers.find(({ partIds }) => partIds.includes(front.id))?.partIds ?? [front.id];
   });
   const [into, setInto] = useState<PartId | null>(null);
   const [what, setWhat] = useState<'all' | 'moved' | 'copied'>('all');
@@ -67,22 +68,20 @@ export const CombinePartsPanel = () => {
           close();
         }}
       >
-        {hands.map((pair) => {
-          const nameOf = (id: PartId) => open.find((part) => part.id === id)?.name;
-          return (
-            <Button
-              key={pair.upper}
-              className="!h-auto !justify-start py-1 text-left"
-              title="Choose these two"
-              onClick={() => {
-                setChosen([pair.upper, pair.lower]);
-                setInto(pair.upper);
-              }}
-            >
-              Two hands of one player, {pair.reason}: {nameOf(pair.upper)} and {nameOf(pair.lower)}
-            </Button>
-          );
-        })}
+        {offers.map(({ partIds, what, reason }) => (
+          <Button
+            key={partIds.join()}
+            className="!h-auto !justify-start py-1 text-left"
+            title="Choose these"
+            onClick={() => {
+              setChosen(partIds);
+              setInto(partIds[0] ?? null);
+            }}
+          >
+            {what.replace(/^./, (letter) => letter.toUpperCase())}, {reason}:{' '}
+            {listed(open.filter(({ id }) => partIds.includes(id)).map(({ name }) => name))}
+          </Button>
+        ))}
         <PartChecks title="Parts" parts={open} chosen={chosen} onChange={setChosen} />
         <label className="grid grid-cols-[4rem_1fr] items-center gap-2">
           Into

@@ -2,12 +2,12 @@
 import {
   changeInstrument,
   type Family,
-  handPairs,
   INSTRUMENTS,
   instrumentById,
   movePart,
   type Part,
   type PartId,
+  partsOfOnePlayer,
 } from '@crispfold/core';
 import { closestCenter, DndContext, type DragEndEvent, MouseSensor, useSensor, useSensors } from '@dnd-kit/core';
 import { SortableContext, useSortable, verticalListSortingStrategy } from '@dnd-kit/sortable';
@@ -32,7 +32,7 @@ import { useStore } from 'react-redux';
 import { type RootState, useAppDispatch, useAppSelector } from '../../../app/store.js';
 import { Button } from '../../../ui/Button.js';
 import { useValue } from '../../../ui/valueStore.js';
-import { counted } from '../../../ui/words.js';
+import { counted, listed } from '../../../ui/words.js';
 import { keyOf } from '../commands/ownKeys.js';
 import { deskActions } from '../deskSlice.js';
 import { allFindings, openByPart } from '../findings/findingList.js';
@@ -269,29 +269,33 @@ const InstrumentChoice = ({ part }: { part: Part }) => {
   );
 };
 
-/** Two parts that look like the hands of one player are offered as one, until that is declined. */
-const HandsOffer = () => {
+/** Parts that look like those of one player are offered as one, until that is declined. */
+const OnePlayerOffer = () => {
   const dispatch = useAppDispatch();
   const { parts } = useAppSelector(selectArrangement);
   const [declined, setDeclined] = useState<readonly PartId[]>([]);
-  const pair = useMemo(() => handPairs({ parts }).find(({ upper }) => !declined.includes(upper)), [parts, declined]);
-  if (!pair) return null;
-  const nameOf = (id: PartId) => parts.find((part) => part.id === id)?.name;
+  const offer = useMemo(
+    () => partsOfOnePlayer({ parts }).find(({ partIds: [first] }) => first && !declined.includes(first)),
+    [parts, declined],
+  );
+  const first = offer?.partIds[0];
+  if (!offer || first === undefined) return null;
   return (
     <div role="status" className="border-t border-strong bg-selected px-3 py-2 text-sm">
       <p>
-        {nameOf(pair.upper)} and {nameOf(pair.lower)} look like two hands of one player: {pair.reason}.
+        {listed(parts.filter(({ id }) => offer.partIds.includes(id)).map(({ name }) => name))} look like {offer.what}:{' '}
+        {offer.reason}.
       </p>
       <div className="flex gap-1 pt-1">
         <Button
           onClick={() => {
-            dispatch(deskActions.partBroughtForward(pair.upper));
+            dispatch(deskActions.partBroughtForward(first));
             dispatch(deskActions.toolShown('combineParts'));
           }}
         >
           Make them one
         </Button>
-        <Button look="quiet" onClick={() => setDeclined([...declined, pair.upper])}>
+        <Button look="quiet" onClick={() => setDeclined([...declined, first])}>
           Leave them
         </Button>
       </div>
@@ -504,7 +508,7 @@ export const PartRail = ({ onAdd }: { onAdd: () => void }) => {
           </ul>
         </SortableContext>
       </DndContext>
-      <HandsOffer />
+      <OnePlayerOffer />
       <p className="border-t border-rule px-3 py-2 text-sm text-soft">
         New notes go to the front part. Drop more .mid files or scores here to add parts.
       </p>
