@@ -47,6 +47,15 @@ describe('the score as PDF', () => {
     expect(sizeOf(score.bytes)).toMatch(/^595\.\d+ x 841\.\d+/);
   });
 
+  it('says swing in the line of the tempo, each word in its place', async () => {
+    const [flute, ...others] = demo.parts as [Arrangement['parts'][number]];
+    const own = { kind: 'swing', bar: 1, swing: { percent: 64, pair: 'eighths' } } as const;
+    const overrides = { ...flute.overrides, list: [...(flute.overrides?.list ?? []), own] };
+    const swung = { ...demo, parts: [{ ...flute, overrides } as typeof flute, ...others] };
+    const [score] = await pressFiles(swung, { what: 'score', partIds: [flute.id], lastBar: 4 });
+    expect(textOf(score?.bytes as Uint8Array)).toMatch(/Swing +[^\s=]* *= 88/);
+  });
+
   it('takes another paper and staff size, and no bar numbers', async () => {
     const setup = { paper: 'letter', staff: 8, barNumbers: 'none' } as const;
     const [score] = await pressFiles(demo, { what: 'score', setup });

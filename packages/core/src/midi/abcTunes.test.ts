@@ -136,7 +136,13 @@ describe('tunes of abcmidi', () => {
     const all = tunes
       .filter(([name, number]) => !OTHER_PITCHES[`${name} ${number}`])
       .map((tune) => [tune.join(' '), named(...tune)] as const);
-    for (const [tune, { key: [said, ours] }] of all) if (said !== null) expect([tune, ours]).toEqual([tune, said]);
+    for (const [
+      tune,
+      {
+        key: [said, ours],
+      },
+    ] of all)
+      if (said !== null) expect([tune, ours]).toEqual([tune, said]);
     const sum = (of: 'notes' | 'right') => all.reduce((total, [, own]) => total + own[of], 0);
     expect(sum('right') / sum('notes')).toBeGreaterThan(0.995);
   });

@@ -3,7 +3,6 @@ import { strToU8, zipSync } from 'fflate';
 import { type Family, isUnpitched } from '../instruments/instruments.js';
 import { percussionSound } from '../instruments/percussionMap.js';
 import type { Mark } from '../model/noteSigns.js';
-import type { Swing } from '../model/swing.js';
 import type { BarSigns, Score, ScoreBar, ScoreEvent, ScoreNote, ScorePart } from '../notation/score.js';
 import { STEP_NAMES } from '../pitch/spelling.js';
 import { beatsOfMeter } from '../time/meterMap.js';
@@ -139,6 +138,8 @@ const groupsAt = ({ parts }: Score, index: number, type: 'start' | 'stop'): XmlE
   ];
 };
 
+type BarSwing = ScoreBar['swings'][number];
+
 const partElement = (score: Score, part: ScorePart, index: number, unit: number): XmlElement => {
   const rests = score.longRests && score.parts.length === 1 ? longRests(score, part) : NO_LONG_RESTS;
   return element(
@@ -152,8 +153,7 @@ const partElement = (score: Score, part: ScorePart, index: number, unit: number)
             signs.breaks &&
             element('print', [], signs.breaks === 'page' ? { 'new-page': 'yes' } : { 'new-system': 'yes' }),
           attributes(part, bar, signs, part.bars[barIndex - 1], unit, rests.get(barIndex)),
-          ...(index === 0 ? directions(signs, unit) : []),
-          ...bar.swings.map(swingMark),
+          ...(index === 0 ? wordsOver(signs, bar.swings, unit) : bar.swings.map(swingMark)),
           ...bar.pedals.map(({ offset, type }) =>
             element(
               'direction',
@@ -178,21 +178,33 @@ const partElement = (score: Score, part: ScorePart, index: number, unit: number)
 };
 
 /** The word for a reader, and the ratio in whole percents for a program that plays the page. */
-const swingMark = (swing: Swing | 'even'): XmlElement => {
+const swingWords = (swing: BarSwing): XmlElement => {
   const words = swing === 'even' ? 'Straight' : swing.pair === 'eighths' ? 'Swing' : 'Swing sixteenths';
-  const sounds =
+  return element('direction-type', [element('words', words)]);
+};
+
+const swingSound = (swing: BarSwing): XmlElement =>
+  element(
+    'swing',
     swing === 'even'
       ? [element('straight')]
       : [
           element('first', Math.round(swing.percent)),
           element('second', 100 - Math.round(swing.percent)),
           element('swing-type', swing.pair === 'eighths' ? 'eighth' : '16th'),
-        ];
-  return element(
-    'direction',
-    [element('direction-type', [element('words', words)]), element('sound', [element('swing', sounds)])],
-    { placement: 'above' },
+        ],
   );
+
+const swingMark = (swing: BarSwing): XmlElement =>
+  element('direction', [swingWords(swing), element('sound', [swingSound(swing)])], { placement: 'above' });
+
+/** What a bar of the top part says over the score, and of swing: at the tempo where one is said, so that they are one line. */
+const wordsOver = (signs: BarSigns, swings: readonly BarSwing[], unit: number): XmlElement[] => {
+  const [first, ...others] = swings;
+  const joined = first && signs.tempos.some((tempo) => tempo.words === 'metronome' && tempo.offset === 0);
+  return joined
+    ? [...directions(signs, unit, first), ...others.map(swingMark)]
+    : [...directions(signs, unit), ...swings.map(swingMark)];
 };
 
 /** Ties that come from before the first bar, or go on past the last, have no other end in the file: readers stumble over them. */
@@ -360,7 +372,8 @@ const clefElement = (clef: ScorePart['clefs'][number], staff: number | null): Xm
   );
 };
 
-const directions = (signs: BarSigns, unit: number): XmlElement[] => {
+/** `swing` is said with the tempo at the bar's beginning. */
+const directions = (signs: BarSigns, unit: number, swing?: BarSwing): XmlElement[] => {
   const offset = (at: number) => (at > 0 ? element('offset', at / unit) : undefined);
   const compound = beatsOfMeter(signs.meter, WRITTEN_PPQ)[0]?.compound === true;
   const rounded = (value: number) => Math.round(value * 100) / 100;
@@ -374,6 +387,7 @@ const directions = (signs: BarSigns, unit: number): XmlElement[] => {
       const sound = { tempo: rounded(tempo.quartersPerMinute) };
       if (tempo.words === null) return element('sound', [offset(tempo.offset)], sound);
       const perMinute = rounded(compound ? tempo.quartersPerMinute / 1.5 : tempo.quartersPerMinute);
+      const swung = tempo.offset === 0 && tempo.words === 'metronome' ? swing : undefined;
       return element(
         'direction',
         [
@@ -386,8 +400,9 @@ const directions = (signs: BarSigns, unit: number): XmlElement[] => {
                 ])
               : element('words', tempo.words),
           ]),
+          swung && swingWords(swung),
           offset(tempo.offset),
-          element('sound', [], sound),
+          element('sound', swung ? [swingSound(swung)] : [], sound),
         ],
         { placement: 'above' },
       );

@@ -52,7 +52,8 @@ export const abcNames = (text: string): AbcNames => {
       if (!letter) continue;
       const step = LETTERS.indexOf(letter.toUpperCase());
       const octave =
-        (letter === letter.toLowerCase() ? 5 : 4) + [...octaves].reduce((sum, mark) => sum + (mark === ',' ? -1 : 1), 0);
+        (letter === letter.toLowerCase() ? 5 : 4) +
+        [...octaves].reduce((sum, mark) => sum + (mark === ',' ? -1 : 1), 0);
       const place = octave * 7 + step;
       if (sign) accidentals.set(place, SIGNS[sign] as number);
       const alter = accidentals.get(place) ?? own.get(step) ?? alterIn(fifths, step);
