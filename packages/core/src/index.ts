@@ -72,6 +72,7 @@ export * from './model/swing.js';
 export * from './model/waysOfPlaying.js';
 export * from './musicxml/layPages.js';
 export * from './musicxml/pageSetup.js';
+export * from './musicxml/pageStaves.js';
 export * from './musicxml/writeMusicXml.js';
 export * from './notation/barMends.js';
 export * from './notation/buildScore.js';

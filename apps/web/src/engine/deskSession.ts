@@ -22,6 +22,7 @@ import {
   type PartId,
   type PlanRun,
   pageEdit,
+  pagePlaces,
   pageTurns,
   partsLookedAt,
   planOf,
@@ -32,6 +33,7 @@ import {
   rescaleTicks,
   runPlan,
   runSentence,
+  type Score,
   type Selection,
   type SentenceScene,
   stepEdit,
@@ -351,9 +353,11 @@ export class DeskSession {
   private async page(asks: Calls['page']['asks']): Promise<Calls['page']['answers']> {
     const { revision } = this;
     const place = `${asks.firstBar}-${asks.lastBar} ${asks.partIds.join()}`;
-    const musicXml = this.musicXmlOf(asks);
+    const score = this.scoreOfBars(asks);
+    const musicXml = score ? writeMusicXml(score, 'dense') : '';
     const known = this.pictures.get(place);
-    if (known?.picture === asks.shown && known.musicXml === musicXml) return { picture: asks.shown, svg: null };
+    if (known?.picture === asks.shown && known.musicXml === musicXml)
+      return { picture: asks.shown, svg: null, places: null };
     const before = this.engraving;
     const made = (async () => {
       await before;
@@ -362,10 +366,10 @@ export class DeskSession {
     })();
     this.engraving = made.catch(() => undefined);
     const svg = await made;
-    if (svg === null) return { picture: asks.shown, svg };
+    if (svg === null) return { picture: asks.shown, svg, places: null };
     this.newestPicture += 1;
     this.pictures.set(place, { musicXml, picture: this.newestPicture });
-    return { picture: this.newestPicture, svg };
+    return { picture: this.newestPicture, svg, places: score && pagePlaces(score) };
   }
 
   private score({ partIds, lastBar, concertPitch, order }: Calls['score']['asks']): Calls['score']['answers'] {
@@ -404,16 +408,16 @@ export class DeskSession {
     return { svg, notes: layer.notes.length, bars: readabilityOf(arrangement, part, all, maps, reading) };
   }
 
-  private musicXmlOf({ partIds, firstBar, lastBar }: Calls['page']['asks']): string {
+  private scoreOfBars({ partIds, firstBar, lastBar }: Calls['page']['asks']): Score | null {
     const { arrangement, maps } = this.told;
     const shown = arrangement.parts.filter((part) => partIds.includes(part.id)).map((part) => this.layerOf(part));
     const all = this.known();
     // The bar before is read too: what it leaves altered is recalled in the first.
     const bars = maps.bars.slice(Math.max(0, firstBar - 2), lastBar);
     const [first, last] = [bars[0], bars[bars.length - 1]];
-    if (!first || !last) return '';
+    if (!first || !last) return null;
     const reading = readPitches(arrangement, all, stretchesShown(shown, first.start, last.end));
-    return writeMusicXml(buildScore(arrangement, all, maps, reading, { partIds, firstBar, lastBar }), 'dense');
+    return buildScore(arrangement, all, maps, reading, { partIds, firstBar, lastBar });
   }
 
   private reasons({ partId, noteId }: Calls['reasons']['asks']) {

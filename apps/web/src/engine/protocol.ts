@@ -24,6 +24,7 @@ import type {
   ListedCorrection,
   MapWish,
   NoteId,
+  PagePlaces,
   PageWish,
   Part,
   PartId,
@@ -134,7 +135,8 @@ export interface Calls {
   };
   /**
    * Some bars (from 1) of some parts, engraved. `shown` is the picture that the screen has of them; the SVG is left out
-   * where that would be the same, and where the arrangement changed before it could be made.
+   * where that would be the same, and where the arrangement changed before it could be made. With it comes what its staves
+   * and heads stand for.
    */
   page: {
     readonly asks: {
@@ -143,7 +145,11 @@ export interface Calls {
       readonly lastBar: number;
       readonly shown: PictureId;
     };
-    readonly answers: { readonly picture: PictureId; readonly svg: string | null };
+    readonly answers: {
+      readonly picture: PictureId;
+      readonly svg: string | null;
+      readonly places: PagePlaces | null;
+    };
   };
   /**
    * MusicXML of all bars of some parts, or of those up to `lastBar` (from 1), to be engraved page by page; and the bars

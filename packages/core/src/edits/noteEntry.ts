@@ -1,6 +1,7 @@
 /** Notes entered one after another at a place that moves along: by letter, by keys, by a device. Each step is one Edit. */
 import type { Arrangement, Note, NoteId, Part, PartId } from '../model/arrangement.js';
 import { type Edit, notesChange } from '../model/edit.js';
+import { alterInKey, pitchOfSpelling } from '../pitch/spelling.js';
 import { ticks, WRITTEN_PPQ } from '../time/units.js';
 import { labelFor } from './labels.js';
 import { ratioOf } from './tuplets.js';
@@ -40,16 +41,10 @@ export const entryLength = ({ fraction, dotted, tuplet }: EntryValue, ppq: numbe
   return Math.max(1, Math.round(fraction * 4 * ppq * (dotted ? 1.5 : 1) * (ratio ? ratio.normal / ratio.actual : 1)));
 };
 
-const STEPS: { readonly [letter: string]: number } = { c: 0, d: 2, e: 4, f: 5, g: 7, a: 9, b: 11 };
-/** Letters that a signature raises, from the first sharp on; flats come from the other end. */
-const SHARPS = 'fcgdaeb';
-
 /** The pitch of a letter in a key, as near as can be to another pitch (a fourth rather than a fifth away). */
 export const pitchOfLetter = (letter: string, near: number, fifths: number): number => {
-  const name = letter.toLowerCase();
-  const raised = fifths > 0 && SHARPS.slice(0, fifths).includes(name) ? 1 : 0;
-  const lowered = fifths < 0 && SHARPS.slice(7 + fifths).includes(name) ? 1 : 0;
-  const base = (STEPS[name] ?? 0) + raised - lowered;
+  const step = Math.max(0, 'CDEFGAB'.indexOf(letter.toUpperCase()));
+  const base = pitchOfSpelling({ step, alter: alterInKey(fifths, step), octave: -1 });
   const octave = Math.round((near - base) / 12);
   return Math.max(0, Math.min(127, base + octave * 12));
 };

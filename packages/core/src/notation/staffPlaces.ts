@@ -16,7 +16,7 @@ export interface OctaveLine {
 }
 
 /** The step of a clef's lowest line; C0 is step 0. */
-const LOWEST_LINE: { readonly [clef in ClefName]: number } = {
+export const LOWEST_LINE: { readonly [clef in ClefName]: number } = {
   treble: 30,
   // Its players read it like the treble clef; the octave is the instrument's.
   treble8below: 30,

@@ -25,6 +25,15 @@ const modulo = (value: number, by: number): number => ((value % by) + by) % by;
 /** Position on the line of fifths: C 0, G 1, F -1, F sharp 6. */
 export const lineOfFifths = ({ step, alter }: Spelling): number => ([0, 2, 4, -1, 1, 3, 5][step] as number) + 7 * alter;
 
+/** Letters by the order in which a signature raises them; lowered ones come the other way round. */
+const SHARPED = [3, 0, 4, 1, 5, 2, 6];
+
+/** By how many semitones a signature of so many fifths (-7 to 7) alters a letter (0 for C). */
+export const alterInKey = (fifths: number, step: number): number => {
+  const rank = SHARPED.indexOf(step);
+  return fifths > rank ? 1 : -fifths > 6 - rank ? -1 : 0;
+};
+
 /** The spelling of a pitch (0 to 127) with a given letter; the octave is the one that brings it nearest. */
 export const spellWithStep = (pitch: number, step: number): Spelling => {
   const natural = NATURALS[step] as number;

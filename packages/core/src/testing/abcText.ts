@@ -1,6 +1,6 @@
 /** What a tune in ABC notation 2.1 says of keys and names of notes, read without its lengths: for checking spellings. */
-import { alterIn, keyOf } from '../demo/remembered/abc.js';
-import { pitchOfSpelling, type Spelling } from '../pitch/spelling.js';
+import { keyOf } from '../demo/remembered/abc.js';
+import { alterInKey, pitchOfSpelling, type Spelling } from '../pitch/spelling.js';
 
 const LETTERS = 'CDEFGAB';
 const fullMode = (text: string): string =>
@@ -56,7 +56,7 @@ export const abcNames = (text: string): AbcNames => {
         [...octaves].reduce((sum, mark) => sum + (mark === ',' ? -1 : 1), 0);
       const place = octave * 7 + step;
       if (sign) accidentals.set(place, SIGNS[sign] as number);
-      const alter = accidentals.get(place) ?? own.get(step) ?? alterIn(fifths, step);
+      const alter = accidentals.get(place) ?? own.get(step) ?? alterInKey(fifths, step);
       const spelling = { step, alter, octave };
       const pitch = pitchOfSpelling(spelling);
       names.set(pitch, [...(names.get(pitch) ?? []), spelling]);

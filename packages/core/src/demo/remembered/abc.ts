@@ -2,7 +2,7 @@
  * Reads music written down in a small part of ABC notation 2.1 (an open standard): notes, rests, chords, ties, broken
  * rhythm, tuplets, keys with modes, meters. A first bar that is too short is a pickup; a last one may be cut short.
  */
-import { lineOfFifths, pitchOfSpelling, type Spelling } from '../../pitch/spelling.js';
+import { alterInKey, lineOfFifths, pitchOfSpelling, type Spelling } from '../../pitch/spelling.js';
 import { type Meter, ticksPerBar } from '../../time/meterMap.js';
 import { WRITTEN_PPQ, type WrittenUnits } from '../../time/units.js';
 import type { ComposedNote } from '../composed.js';
@@ -34,14 +34,6 @@ export const keyOf = (text: string): { readonly fifths: number; readonly minor: 
   const [, letter, sign, mode = ''] = match as unknown as [string, string, string, string | undefined];
   const tonic = { step: LETTERS.indexOf(letter), alter: sign === '#' ? 1 : sign === 'b' ? -1 : 0, octave: 4 };
   return { fifths: lineOfFifths(tonic) + (MODES[mode] as number), minor: mode === 'm' };
-};
-
-/** The letters that a signature raises, in order; lowered ones come the other way round. */
-const SHARPED = [3, 0, 4, 1, 5, 2, 6];
-/** By how many semitones a key signature of so many fifths alters a letter (0 for C). */
-export const alterIn = (fifths: number, step: number): number => {
-  const rank = SHARPED.indexOf(step);
-  return fifths > rank ? 1 : -fifths > 6 - rank ? -1 : 0;
 };
 
 const TOKEN =
@@ -159,7 +151,7 @@ const readVoice = (text: string, fifths: number, meter: Meter, unit: number, voi
         4 + (letter === letter.toLowerCase() ? 1 : 0) + octaves.split("'").length - octaves.split(',').length;
       const place = `${step}/${octave}`;
       if (sign) accidentals.set(place, sign === '=' ? 0 : sign.startsWith('^') ? sign.length : -sign.length);
-      const alter = accidentals.get(place) ?? alterIn(fifths, step);
+      const alter = accidentals.get(place) ?? alterInKey(fifths, step);
       const length = chord && chord.length > 0 ? (chord[0] as Draft).length : lengthOf(times);
       const note = { spelling: { step, alter, octave }, start: at, length };
       if (chord) chord.push(note);

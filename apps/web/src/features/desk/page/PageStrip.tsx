@@ -14,6 +14,7 @@ import { tickOfX } from '../roll/rollView.js';
 import { selectPageParts } from '../selectors.js';
 import { useRevision, useWorkState } from '../useWritten.js';
 import { useChooseHead, useHeadHint, useMarks } from './heads.js';
+import { usePageEntry } from './PageEntry.js';
 import { pageBars } from './pageBars.js';
 import { pageGroups } from './pageGroups.js';
 import { tiePage, turnPage } from './pageMoves.js';
@@ -103,6 +104,7 @@ const PageGroup = ({
 
   const choose = useChooseHead(partIds);
   const sayHead = useHeadHint(partIds);
+  const entry = usePageEntry(box, svg, picture.places);
 
   const tall = Number(/viewBox="0 0 \S+ (\S+?)"/.exec(svg)?.[1] ?? 0) * SCALE || partIds.length * STAFF_PIXELS;
   return (
@@ -111,10 +113,11 @@ const PageGroup = ({
       ref={box}
       role="group"
       aria-label={svg ? undefined : 'Staves that are being engraved'}
-      className={alone ? 'h-full w-max' : 'w-max'}
+      className={`relative w-max ${alone ? 'h-full' : ''} ${entry.on ? 'cursor-crosshair' : ''}`}
       style={alone || problem ? {} : { height: tall }}
-      onClick={(event) => choose(event.target, event.shiftKey)}
-      onPointerMove={(event) => sayHead(event.target)}
+      onClick={(event) => entry.onClick(event) || choose(event.target, event.shiftKey)}
+      onPointerMove={(event) => (entry.on ? entry.onPointerMove(event) : sayHead(event.target))}
+      onPointerLeave={entry.onPointerLeave}
     >
       {problem ? (
         <p role="alert" className="p-3">
@@ -137,6 +140,7 @@ const PageGroup = ({
           dangerouslySetInnerHTML={html}
         />
       )}
+      {entry.over}
     </div>
   );
 };

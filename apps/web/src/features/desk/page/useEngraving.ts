@@ -1,5 +1,5 @@
 /** The picture of some bars of some parts: asked for when they change, kept until a newer one is there. */
-import type { PartId } from '@crispfold/core';
+import type { PagePlaces, PartId } from '@crispfold/core';
 import { useEffect, useRef, useState } from 'react';
 import { askWorker } from '../../../engine/engine.js';
 import { isSessionOver, type Revision } from '../../../engine/protocol.js';
@@ -16,12 +16,14 @@ export interface BarRange {
 export interface Picture {
   readonly svg: string;
   readonly bars: BarRange | null;
+  /** What its staves and heads stand for. */
+  readonly places: PagePlaces | null;
 }
 
 /** How long the view must rest before the page follows it. */
 const REST_MILLISECONDS = 150;
 
-const NOTHING_YET: Picture = { svg: '', bars: null };
+const NOTHING_YET: Picture = { svg: '', bars: null, places: null };
 
 /**
  * Engraves while `wanted`. While the view moves the page waits: `moving` is anything that changes with it. An edit is
@@ -53,11 +55,12 @@ export const useEngraving = (
     const engrave = async () => {
       try {
         const known = shown.current.place === place ? shown.current.picture : 0;
-        const { picture: id, svg } = await askWorker('page', { partIds, firstBar: first, lastBar: last, shown: known });
+        const asked = { partIds, firstBar: first, lastBar: last, shown: known };
+        const { picture: id, svg, places } = await askWorker('page', asked);
         if (turn !== newest.current) return;
         if (svg !== null) {
           shown.current = { picture: id, place };
-          setPicture({ svg, bars: { first, last, cut } });
+          setPicture({ svg, bars: { first, last, cut }, places });
         }
         setProblem('');
         onDone(revision);
