@@ -51,6 +51,7 @@ describe('corrections of the page', () => {
     { kind: 'tie', noteId: FIRST_UNUSABLE_ID + 5 },
     { kind: 'pageBreak', bar: 0 },
     { kind: 'clef', bar: 3, staff: 2, clef: 'alto' },
+    { kind: 'nudge', bar: 3, mark: 'tempo', x: -4, y: 12 },
   ])('are taken: $kind', (override) => {
     expect(taken(override)).toBe(true);
     // Neither with a field that is not theirs, nor without one that is.
@@ -80,6 +81,8 @@ describe('corrections of the page', () => {
     { kind: 'words', noteId: 1, text: 'x'.repeat(5000) },
     { kind: 'tie', noteId: 0 },
     { kind: 'clef', bar: -1, staff: 1, clef: 'bass' },
+    { kind: 'nudge', bar: 3, mark: 'title', x: 0, y: 0 },
+    { kind: 'nudge', bar: 3, mark: 'tempo', x: 0, y: 1e6 },
     { kind: 'nothing', noteId: 1 },
     null,
   ])('are refused: %o', (override) => {

@@ -5,6 +5,7 @@ import {
   type Edit,
   type EventPatch,
   FIRST_UNUSABLE_ID,
+  FURTHEST_NUDGE,
   FURTHEST_OFFSET,
   type JournalEntry,
   LAST_TICK,
@@ -24,6 +25,7 @@ import {
   OVERRIDES_VERSION,
   type Override,
   overrideKey,
+  PAGE_MARKS,
   type Pair,
   type Part,
   type PartEvent,
@@ -184,6 +186,7 @@ const voice = whole(1, 4);
 const staff = oneOf([1, 2]);
 const tupletNumber = whole(1, 64);
 const bar = whole(0, 1_000_000);
+const nudge = whole(-FURTHEST_NUDGE, FURTHEST_NUDGE);
 const spoken: Check = (value) => typeof value === 'string' && value.length > 0 && value.length <= LONGEST_WORDS;
 
 const perhapsSpoken: Check = (value) => value === '' || spoken(value);
@@ -232,6 +235,7 @@ const OVERRIDE_FIELDS: { readonly [kind in Override['kind']]: { readonly [field:
   systemBreak: { bar },
   pageBreak: { bar },
   swing: { bar, swing: isSwing },
+  nudge: { bar, mark: oneOf(PAGE_MARKS), x: nudge, y: nudge },
   clef: { bar, staff, clef: oneOf(CLEF_NAMES) },
 };
 const HAIRPIN_FIELDS = { to: pageNote, way: oneOf(['louder', 'softer']) };

@@ -1,6 +1,6 @@
 /** MusicXML to engraved pages, with Verovio in Node. */
 /// <reference path="./modules.d.ts" />
-import { layPages, type PageHead, type PageSetup, withPageHead } from '@crispfold/core';
+import { layPages, type PageHead, type PageSetup, withNudges, withPageHead } from '@crispfold/core';
 import { VerovioToolkit } from 'verovio/esm';
 import createVerovioModule from 'verovio/wasm';
 
@@ -17,6 +17,6 @@ export const engravePages = async (
   const verovio = await toolkit;
   layPages(verovio, musicXml, setup, turns);
   return Array.from({ length: verovio.getPageCount() }, (_, index) =>
-    withPageHead(verovio.renderToSVG(index + 1), head, index + 1, setup),
+    withPageHead(withNudges(verovio.renderToSVG(index + 1), musicXml), head, index + 1, setup),
   );
 };

@@ -1,4 +1,5 @@
 /** Engraves MusicXML with Verovio, away from the screen. */
+import { withNudges } from '@crispfold/core';
 import { expose } from 'comlink';
 import { VerovioToolkit } from 'verovio/esm';
 import createVerovioModule from 'verovio/wasm';
@@ -46,7 +47,7 @@ const worker = {
       font: 'Leipzig',
     });
     if (!verovio.loadData(musicXml)) throw new Error('the engraver could not read the page');
-    return verovio.renderToSVG(1);
+    return withNudges(verovio.renderToSVG(1), musicXml);
   },
 };
 

@@ -2,7 +2,7 @@
 import type { Part } from '../model/arrangement.js';
 import { type Change, type Edit, overridesChange } from '../model/edit.js';
 import type { Mark } from '../model/noteSigns.js';
-import { type Override, overrideKey } from '../model/overrides.js';
+import { type Override, overrideKey, type PageMark } from '../model/overrides.js';
 import type { Written } from '../plan/written.js';
 import type { WrittenMaps } from '../plan/writtenMaps.js';
 import { pitchName } from '../reading/noteWords.js';
@@ -33,6 +33,13 @@ const MARK_NAMES: { readonly [mark in Mark]: string } = {
 };
 const SIGNS: { readonly [alter: number]: string } = { [-2]: '𝄫', [-1]: '♭', 0: '', 1: '♯', 2: '𝄪' };
 const capital = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1);
+
+/** The marks that can be moved by hand, as a person calls them. */
+export const PAGE_MARK_NAMES: { readonly [mark in PageMark]: string } = {
+  tempo: 'tempo mark',
+  rehearsal: 'rehearsal mark',
+  number: 'bar number',
+};
 
 /** "Trill", "Mordent from above". */
 export const markInWords = (mark: Mark): string => capital(MARK_NAMES[mark]);
@@ -90,6 +97,8 @@ export const correctionInWords = (override: Override): string => {
       return 'Page begins';
     case 'swing':
       return override.swing === 'even' ? 'Straight' : `Swung ${override.swing.pair}`;
+    case 'nudge':
+      return `${capital(PAGE_MARK_NAMES[override.mark])} moved`;
     case 'clef':
       return `${capital(override.clef)} clef`;
     default:

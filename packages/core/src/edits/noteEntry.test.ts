@@ -27,6 +27,7 @@ const start: Entry = {
   value: { fraction: 1 / 4, dotted: false, tuplet: null },
   velocity: 80,
   inserts: false,
+  pageOnly: false,
   last: null,
 };
 /** Carries steps out one after another; each can be undone. */
@@ -163,5 +164,51 @@ describe('entering', () => {
     ]);
     expect(deleteAtEntry(empty, start).edit).toBeNull();
     expect(enterTie(empty, start).edit).toBeNull();
+  });
+});
+
+describe('notes written and not heard', () => {
+  const own: Entry = { ...start, pageOnly: true };
+  const played = arrangementWith([partWith([note(60, 0, 1920)])]);
+  const written = ({ parts }: Arrangement) =>
+    (parts[0]?.overrides?.list ?? []).flatMap((one) =>
+      one.kind === 'pageOnly' ? [[one.pitch, one.onset / 21, one.duration / 21, one.voice]] : [],
+    );
+
+  it('stand on the page beside what sounds, which stays; as chords, tied, moved', () => {
+    const made = carriedOut(played, own, [
+      (now, entry) => enterNotes(now, entry, [{ pitch: 72 }]),
+      (now, entry) => enterNotes(now, entry, [{ pitch: 76 }], true),
+      enterTie,
+      enterRest,
+      (now, entry) => enterNotes(now, entry, [{ pitch: 74 }]),
+      (now, entry) => moveEntered(now, entry, 2),
+    ]);
+    expect(rows(made.arrangement)).toEqual([[60, 0, 1920]]);
+    // A voice of their own beside the note that is held.
+    expect(written(made.arrangement)).toEqual([
+      [72, 0, 960, 2],
+      [76, 0, 960, 2],
+      [76, 1440, 480, 2],
+    ]);
+    expect(made.entry.at).toBe(1920);
+    const layers = runPlanOnAll(made.arrangement);
+    const score = buildScore(made.arrangement, layers, writtenMaps(made.arrangement), readPitches(made.arrangement, layers));
+    const heads = score.parts[0]?.bars[0]?.events.flatMap(({ notes }) => notes.map(({ soundingPitch }) => soundingPitch));
+    expect(new Set(heads)).toEqual(new Set([60, 72, 76]));
+  });
+
+  it('go again where they stand, and what sounds there does not', () => {
+    const made = carriedOut(played, own, [
+      (now, entry) => enterNotes(now, entry, [{ pitch: 72 }]),
+      (now, entry) => deleteAtEntry(now, { ...entry, at: 0 }),
+    ]);
+    expect(written(made.arrangement)).toEqual([]);
+    expect(rows(made.arrangement)).toEqual([[60, 0, 1920]]);
+  });
+
+  it('share the first voice where nothing stands beside them', () => {
+    const made = carriedOut(empty, own, [(now, entry) => enterNotes(now, entry, [{ pitch: 72 }])]);
+    expect(written(made.arrangement)).toEqual([[72, 0, 480, 1]]);
   });
 });

@@ -1,8 +1,9 @@
 /** Notes entered one after another at a place that moves along: by letter, by keys, by a device. Each step is one Edit. */
 import type { Arrangement, Note, NoteId, Part, PartId } from '../model/arrangement.js';
-import { type Edit, notesChange } from '../model/edit.js';
+import { type Edit, notesChange, overridesChange } from '../model/edit.js';
+import type { PageOnlyNote } from '../model/overrides.js';
 import { alterInKey, pitchOfSpelling } from '../pitch/spelling.js';
-import { ticks, WRITTEN_PPQ } from '../time/units.js';
+import { rescaleTicks, ticks, WRITTEN_PPQ, type WrittenUnits } from '../time/units.js';
 import { labelFor } from './labels.js';
 import { ratioOf } from './tuplets.js';
 
@@ -25,6 +26,8 @@ export interface Entry {
   readonly velocity: number;
   /** True where what comes later makes room; false where what stands there goes. */
   readonly inserts: boolean;
+  /** True where notes are written and not heard: they stand beside those that sound, which stay. */
+  readonly pageOnly: boolean;
   /** The notes entered last, for chords, ties and letters. */
   readonly last: { readonly ids: readonly NoteId[]; readonly onset: number; readonly pitch: number } | null;
 }
@@ -85,6 +88,7 @@ export const enterNotes = (
 ): Entered => {
   const part = partOf(arrangement, entry.partId);
   if (!part || struck.length === 0) return { edit: null, entry };
+  if (entry.pageOnly) return enterWritten(arrangement, part, entry, struck, chord);
   const { last } = entry;
   const joined = chord && last ? part.notes.filter(({ id }) => last.ids.includes(id)) : [];
   const joins = joined.length > 0;
@@ -117,12 +121,75 @@ export const enterNotes = (
   };
 };
 
+const writtenOnly = ({ overrides }: Part, ids: readonly NoteId[] = []): readonly PageOnlyNote[] =>
+  (overrides?.list ?? []).flatMap((own) => (own.kind === 'pageOnly' && ids.includes(own.id) ? [own] : []));
+
+/** Sounding notes that begin or end within a written one, and not as it does, need a voice of their own. */
+const voiceFor = (part: Part, onset: number, end: number): number => {
+  const beside = part.notes.some((note) => {
+    if (note.muted || note.onset >= end || note.onset + note.duration <= onset) return false;
+    const near = (end - onset) / 2;
+    return Math.abs(note.onset - onset) > near || Math.abs(note.onset + note.duration - end) > near;
+  });
+  return beside ? 2 : 1;
+};
+
+/** Notes for the page alone: nothing that sounds makes room for them. */
+const enterWritten = (
+  arrangement: Arrangement,
+  part: Part,
+  entry: Entry,
+  struck: readonly Struck[],
+  chord: boolean,
+): Entered => {
+  const { ppq } = arrangement;
+  const joined = chord ? writtenOnly(part, entry.last?.ids) : [];
+  const [first] = joined;
+  const length = entryLength(entry.value, ppq);
+  const onset = first?.onset ?? rescaleTicks(entry.at, ppq, WRITTEN_PPQ);
+  const duration = first?.duration ?? rescaleTicks(length, ppq, WRITTEN_PPQ);
+  const voice = first?.voice ?? voiceFor(part, entry.at, entry.at + length);
+  const made = struck
+    .filter(({ pitch }) => !joined.some((note) => note.pitch === pitch))
+    .map(
+      ({ pitch }, index): PageOnlyNote => ({
+        kind: 'pageOnly',
+        id: arrangement.nextNoteId + index,
+        pitch,
+        onset: onset as WrittenUnits,
+        duration: duration as WrittenUnits,
+        voice,
+        staff: 1,
+      }),
+    );
+  const ids = [...joined, ...made].map(({ id }) => id);
+  const pitch = made.at(-1)?.pitch ?? entry.last?.pitch ?? 60;
+  const label = labelFor('Write', [{ part, count: made.length }]);
+  return {
+    edit: made.length > 0 ? { label, changes: [overridesChange(part, made)] } : null,
+    entry: { ...entry, at: first ? entry.at : entry.at + length, last: { ids, onset: entry.at, pitch } },
+  };
+};
+
+/** Changes the written notes entered last; null where there are none. */
+const changeWritten = (
+  part: Part,
+  { last }: Entry,
+  verb: string,
+  change: (note: PageOnlyNote) => PageOnlyNote,
+): Edit | null => {
+  const own = writtenOnly(part, last?.ids);
+  return own.length === 0
+    ? null
+    : { label: labelFor(verb, [{ part, count: own.length }]), changes: [overridesChange(part, own.map(change))] };
+};
+
 /** Goes on by the value with nothing entered: what stands there goes, or makes room. */
 export const enterRest = (arrangement: Arrangement, entry: Entry): Entered => {
   const part = partOf(arrangement, entry.partId);
   const length = entryLength(entry.value, arrangement.ppq);
   return {
-    edit: part ? editOf(part, 'Enter a rest', 1, withRoom(part.notes, entry, length, [])) : null,
+    edit: part && !entry.pageOnly ? editOf(part, 'Enter a rest', 1, withRoom(part.notes, entry, length, [])) : null,
     entry: { ...entry, at: entry.at + length, last: null },
   };
 };
@@ -133,6 +200,14 @@ export const enterTie = (arrangement: Arrangement, entry: Entry): Entered => {
   const { last } = entry;
   if (!part || !last) return { edit: null, entry };
   const length = entryLength(entry.value, arrangement.ppq);
+  if (entry.pageOnly) {
+    const longer = rescaleTicks(length, arrangement.ppq, WRITTEN_PPQ);
+    const edit = changeWritten(part, entry, 'Tie', (note) => ({
+      ...note,
+      duration: (note.duration + longer) as WrittenUnits,
+    }));
+    return { edit, entry: { ...entry, at: entry.at + length } };
+  }
   const after = withRoom(part.notes, entry, length, []).map((note) =>
     last.ids.includes(note.id) ? { ...note, duration: ticks(entry.at + length - note.onset) } : note,
   );
@@ -147,7 +222,9 @@ export const moveEntered = (arrangement: Arrangement, entry: Entry, by: number):
   const moved = (pitch: number) => Math.max(0, Math.min(127, pitch + by));
   const after = part.notes.map((note) => (last.ids.includes(note.id) ? { ...note, pitch: moved(note.pitch) } : note));
   return {
-    edit: editOf(part, 'Transpose', last.ids.length, after),
+    edit: entry.pageOnly
+      ? changeWritten(part, entry, 'Transpose', (note) => ({ ...note, pitch: moved(note.pitch) }))
+      : editOf(part, 'Transpose', last.ids.length, after),
     entry: { ...entry, last: { ...last, pitch: moved(last.pitch) } },
   };
 };
@@ -158,6 +235,18 @@ export const deleteAtEntry = (arrangement: Arrangement, entry: Entry): Entered =
   if (!part) return { edit: null, entry };
   const length = entryLength(entry.value, arrangement.ppq);
   const until = entry.at + length;
+  if (entry.pageOnly) {
+    const from = rescaleTicks(entry.at, arrangement.ppq, WRITTEN_PPQ);
+    const to = rescaleTicks(until, arrangement.ppq, WRITTEN_PPQ);
+    const written = (part.overrides?.list ?? []).filter(
+      (own) => own.kind === 'pageOnly' && own.onset >= from && own.onset < to,
+    );
+    const label = labelFor('Delete', [{ part, count: written.length }]);
+    return {
+      edit: written.length > 0 ? { label, changes: [overridesChange(part, [], written)] } : null,
+      entry: { ...entry, last: null },
+    };
+  }
   const gone = part.notes.filter(({ onset }) => onset >= entry.at && onset < until);
   const after = part.notes
     .filter((note) => !gone.includes(note))

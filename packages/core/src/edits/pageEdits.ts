@@ -23,7 +23,7 @@ import type { Bar } from '../time/meterMap.js';
 import { WRITTEN_PPQ, type WrittenUnits } from '../time/units.js';
 import { correctionInWords, HELD_WITH, markInWords } from './correctionList.js';
 import { labelFor } from './labels.js';
-import { asPlain, asTuplet, byVoice } from './tuplets.js';
+import { asFreed, asPlain, asTuplet, byVoice } from './tuplets.js';
 
 /** What a person wants of selected notes on the page. */
 export type PageWish =
@@ -52,6 +52,8 @@ export type PageWish =
   | { readonly wish: 'tuplet'; readonly actual: number }
   /** No tuplet where they stand. */
   | { readonly wish: 'plain' }
+  /** They leave their tuplet, which the others stay in. */
+  | { readonly wish: 'freed' }
   | { readonly wish: 'slur' | 'glissando' }
   | { readonly wish: 'hairpin'; readonly way: 'louder' | 'softer' }
   | { readonly wish: 'dynamic'; readonly dynamic: Dynamic }
@@ -101,6 +103,7 @@ const VERBS: { readonly [wish in PageWish['wish']]: string } = {
   grace: 'Grace note',
   tuplet: 'Tuplet',
   plain: 'No tuplet',
+  freed: 'Free from the tuplet',
   slur: 'Slur',
   glissando: 'Glissando',
   hairpin: 'Hairpin',
@@ -258,6 +261,7 @@ const correct = (
       return ties(scene, part, notes, of(['tie']));
     case 'tuplet':
     case 'plain':
+    case 'freed':
       return tuplets(scene, part, notes, [...own.values()], wish);
     case 'pageOnly':
       return pageOnly(part, notes, freshId);
@@ -391,7 +395,7 @@ const tuplets = (
   part: Part,
   notes: readonly WrittenNote[],
   set: readonly Override[],
-  wish: Extract<PageWish, { wish: 'tuplet' | 'plain' }>,
+  wish: Extract<PageWish, { wish: 'tuplet' | 'plain' | 'freed' }>,
 ): Result<Corrected> => {
   const voices = byVoice(scene.writtenOf(part).notes);
   const put: NoteOverride[] = [];
@@ -402,7 +406,9 @@ const tuplets = (
     const laid =
       wish.wish === 'plain'
         ? success(asPlain(own, voice, set, scene.barAt))
-        : asTuplet(own, voice, set, scene.barAt, wish.actual);
+        : wish.wish === 'freed'
+          ? asFreed(own, voice, set, scene.barAt)
+          : asTuplet(own, voice, set, scene.barAt, wish.actual);
     if (!laid.ok) return laid;
     put.push(...laid.value.put);
     taken.push(...laid.value.taken);

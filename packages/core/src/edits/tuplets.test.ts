@@ -157,6 +157,32 @@ describe('tuplets by hand', () => {
     expect(signs(done(inBar(played), { wish: 'plain' }, played.slice(1, 2)))).not.toContain(':');
   });
 
+  it('let a note go at either end: it is plain, and the others stay a tuplet', () => {
+    const played = line([0, 160, 320, 480]);
+    expect(signs(inBar(played))).toBe('8(3:2) 8(3:2) 8(3:2) 2.');
+    const last = done(inBar(played), { wish: 'freed' }, played.slice(2, 3));
+    expect(signs(last)).toBe('8(3:2) 16(3:2) 8 2.');
+    readAlike(last);
+    const first = done(inBar(played), { wish: 'freed' }, played.slice(0, 1));
+    expect(signs(first)).toMatch(/^8 (16|8)\(3:2\) (16|8)\(3:2\) 2\.$/);
+    readAlike(first);
+    // One that a person made as well; joined again it is as it was.
+    const six = line([0, 80, 160, 240, 320, 400, 480]);
+    const made = done(inBar(six), { wish: 'tuplet', actual: 6 }, six.slice(0, 6));
+    const three = done(made, { wish: 'freed' }, six.slice(3, 6));
+    expect(signs(three)).toBe('16(6:4) 16(6:4) 16(6:4) 32 16 32 2.');
+    readAlike(three);
+    expect(signs(done(last, { wish: 'tuplet', actual: 3 }, played.slice(0, 3)))).toBe('8(3:2) 8(3:2) 8(3:2) 2.');
+  });
+
+  it('do not let go what lies in their midst, nor all they have, nor where there is none', () => {
+    const played = inBar(line([0, 160, 320, 480]));
+    const own = played.parts[0]?.notes ?? [];
+    expect(refused(played, { wish: 'freed' }, own.slice(1, 2))).toMatch(/in the midst of it/);
+    expect(refused(played, { wish: 'freed' }, own.slice(0, 3))).toMatch(/no tuplet any more/);
+    expect(refused(base, { wish: 'freed' }, eighths.slice(0, 1))).toMatch(/lie in no tuplet/);
+  });
+
   it('that cannot be say why', () => {
     expect(refused(base, { wish: 'tuplet', actual: 4 }, eighths.slice(0, 4))).toMatch(/are no tuplet/);
     expect(refused(base, { wish: 'tuplet', actual: 11 }, eighths.slice(0, 2))).toMatch(/cannot say 11 even notes/);

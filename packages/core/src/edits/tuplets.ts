@@ -175,6 +175,70 @@ export const asTuplet = (
   });
 };
 
+/** Notes that stand on so many even places of a beat are no tuplet. */
+const PLAIN_PLACES = 16;
+
+/** As many notes of one stretch as a tuplet there would have; null where they stand on plain places. */
+const tupletOn = (chords: readonly Chord[], { start, length }: Stretch): number | null => {
+  if (chords.every((chord) => ((chord.start - start) * PLAIN_PLACES) % length === 0)) return null;
+  for (let actual = TUPLETS.from + 1; actual <= TUPLETS.to; actual += 1) {
+    if (ratioOf(length, actual) === null || !Number.isInteger(length / actual)) continue;
+    if (chords.every((chord) => ((chord.start - start) * actual) % length === 0)) return actual;
+  }
+  return null;
+};
+
+/**
+ * Frees notes from the tuplets they lie in: they go to plain places, and what is left is laid as a tuplet of as many on the
+ * beat, or part of one, that it fills best without them. The problem, in words, where nothing would be left, or what is left
+ * lies on both sides of them.
+ */
+export const asFreed = (
+  notes: readonly WrittenNote[],
+  voice: readonly WrittenNote[],
+  set: readonly Override[],
+  barAt: (at: number) => Bar,
+): Result<TupletLaid> => {
+  const freed = new Set(notes.map(({ id }) => id));
+  const [first, last] = [notes[0], notes[notes.length - 1]];
+  if (!first || !last) return failure('noCorrection', 'Select the notes first that are to leave their tuplet.');
+  const laid = tupletsOf(set).find(
+    ({ noteId, from, length }) =>
+      voice.some(({ id }) => id === noteId) && first.onset >= from && first.onset < from + length,
+  );
+  const beat = beatsOfBar(barAt(first.onset), WRITTEN_PPQ).find((one) => overlaps(one, first.onset, first.onset + 1));
+  const stretch = laid ? { start: laid.from, length: laid.length } : beat;
+  if (!stretch) return failure('noCorrection', 'These notes lie in no tuplet.');
+  const inside = chordsOf(voice.filter(({ onset }) => overlaps(stretch, onset, onset + 1)));
+  const actual = laid?.actual ?? tupletOn(inside, stretch);
+  if (actual === null) return failure('noCorrection', 'These notes lie in no tuplet.');
+  const left = inside.filter(({ notes: own }) => !own.every(({ id }) => freed.has(id)));
+  const leaving = inside.filter((chord) => !left.includes(chord));
+  if (left.length === 0) return failure('noCorrection', 'All of its notes were chosen: then it is no tuplet any more.');
+  const before = leaving.every(({ start }) => start < (left[0] as Chord).start);
+  const after = leaving.every(({ start }) => start > (left[left.length - 1] as Chord).start);
+  if (!before && !after)
+    return failure('noCorrection', 'Notes leave a tuplet at its beginning or its end; these lie in the midst of it.');
+  // What stays has half of the stretch, or as much less as the bar's parts allow; what leaves has the other.
+  const half = stretch.length / 2;
+  const kept: Stretch = { start: before ? stretch.start + half : stretch.start, length: half };
+  const other: Stretch = { start: before ? stretch.start : stretch.start + half, length: half };
+  const ratio = ratioOf(half, actual);
+  const places = left.length <= actual ? actual : actual * 2;
+  if (!ratio || !Number.isInteger(half / places) || left.length > places)
+    return failure('noCorrection', `The page cannot say ${actual} even notes in that time.`);
+  const holder = (left[0] as Chord).notes[0] as WrittenNote;
+  const plainPlaces = 2 ** Math.ceil(Math.log2(leaving.length));
+  return success({
+    put: [
+      ...laidOut(left, kept, places),
+      ...laidOut(leaving, other, plainPlaces),
+      { kind: 'tuplet', noteId: holder.id, from: units(kept.start), length: units(kept.length), ...ratio },
+    ],
+    taken: laid && laid.noteId !== holder.id ? [laid] : [],
+  });
+};
+
 /** Takes the tuplets away that notes of a voice lie in: what lay in them goes to plain places of the same stretch. */
 export const asPlain = (
   notes: readonly WrittenNote[],

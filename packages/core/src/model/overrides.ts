@@ -95,12 +95,21 @@ export interface PageOnlyNote {
   readonly staff: 1 | 2;
 }
 
+/** Marks over the score that can be moved by hand: the tempo's, rehearsal marks, the bar's number. */
+export const PAGE_MARKS = ['tempo', 'rehearsal', 'number'] as const;
+/** One of them. */
+export type PageMark = (typeof PAGE_MARKS)[number];
+/** So far a mark can be moved, in tenths of the space between two staff lines. */
+export const FURTHEST_NUDGE = 200;
+
 /** A correction of one bar, by its number (0 is a pickup). */
 export type BarOverride =
   | { readonly kind: 'systemBreak'; readonly bar: number }
   | { readonly kind: 'pageBreak'; readonly bar: number }
   /** From this bar on pairs are played long and short, or are even again; in place of what the plan says there. */
   | { readonly kind: 'swing'; readonly bar: number; readonly swing: Swing | 'even' }
+  /** A kind of mark of this bar moved to the right and up, in tenths of the space between two staff lines. */
+  | { readonly kind: 'nudge'; readonly bar: number; readonly mark: PageMark; readonly x: number; readonly y: number }
   /** The clef of a staff from this bar on, until another one is set. */
   | { readonly kind: 'clef'; readonly bar: number; readonly staff: 1 | 2; readonly clef: ClefName };
 
@@ -125,6 +134,8 @@ export const overrideKey = (override: Override): string => {
     case 'pageBreak':
     case 'swing':
       return `${override.kind}:${override.bar}`;
+    case 'nudge':
+      return `${override.kind}:${override.bar}:${override.mark}`;
     case 'clef':
       return `${override.kind}:${override.bar}:${override.staff}`;
     case 'mark':

@@ -5,7 +5,7 @@ import { readPitches } from '../notation/pitchReading.js';
 import { runPlanOnAll } from '../plan/runPlan.js';
 import { writtenMaps } from '../plan/writtenMaps.js';
 import { arrangementWith, note, PPQ, partWith } from '../testing/kit.js';
-import { WRITTEN_PPQ } from '../time/units.js';
+import { ticks, WRITTEN_PPQ } from '../time/units.js';
 import { pagePlaces, pitchPointedAt } from './pageStaves.js';
 
 const NONE: ReadonlySet<number> = new Set();
@@ -15,9 +15,7 @@ const placesOf = (instrument: string, pitches: readonly number[], fifths = 0, mo
     pitches.map((pitch, index) => note(pitch, index * PPQ, PPQ)),
     { instrument, plan: { name: 'none', steps: [], passages: [] } as never, ...more },
   );
-  const arrangement = { ...arrangementWith([part]), keys: [{ tick: 0, fifths, minor: false }] } as ReturnType<
-    typeof arrangementWith
-  >;
+  const arrangement = arrangementWith([part], { keys: [{ tick: ticks(0), fifths, minor: false }] });
   const layers = runPlanOnAll(arrangement);
   return pagePlaces(buildScore(arrangement, layers, writtenMaps(arrangement), readPitches(arrangement, layers)));
 };

@@ -9,7 +9,7 @@ import type { KeyChange, Marker, TrackEvent } from '../model/arrangement.js';
 import { CLEF_NAMES, type ClefName } from '../model/clefs.js';
 import { LONGEST_MARKER, MOST_NOTES } from '../model/limits.js';
 import { DYNAMICS, type Dynamic, MARKS, type Mark } from '../model/noteSigns.js';
-import { type BarOverride, LONGEST_WORDS } from '../model/overrides.js';
+import { type BarOverride, FURTHEST_NUDGE, LONGEST_WORDS, type PageMark } from '../model/overrides.js';
 import { NOTEHEADS, type Notehead } from '../model/percussionMap.js';
 import type { MidiFile, MidiTrack, UnnumberedNote } from '../model/readFile.js';
 import { failure, type Problem, type Result, success } from '../model/result.js';
@@ -421,10 +421,22 @@ class PartReader {
   private print(node: XmlNode, bar: number): void {
     if (node.attributes['new-page'] === 'yes') this.bars.push({ kind: 'pageBreak', bar });
     else if (node.attributes['new-system'] === 'yes') this.bars.push({ kind: 'systemBreak', bar });
+    const numbering = node.child('measure-numbering');
+    if (numbering) this.nudge(numbering, bar, 'number');
   }
 
   private offset(node: XmlNode): number {
     return Math.round(((node.numberOf('offset') ?? 0) / this.setting.divisions) * WRITTEN_PPQ);
+  }
+
+  private nudge({ attributes }: XmlNode, bar: number, mark: PageMark): void {
+    const by = (text: string | undefined) => {
+      const tenths = Math.round(Number(text ?? 0));
+      return Number.isFinite(tenths) ? Math.max(-FURTHEST_NUDGE, Math.min(FURTHEST_NUDGE, tenths)) : 0;
+    };
+    const [x, y] = [by(attributes['relative-x']), by(attributes['relative-y'])];
+    if ((x !== 0 || y !== 0) && saysFirst(this.frame, `nudge ${bar} ${mark}`))
+      this.bars.push({ kind: 'nudge', bar, mark, x, y });
   }
 
   private tempo(sound: XmlNode | undefined, at: number): boolean {
@@ -459,10 +471,12 @@ class PartReader {
     for (const what of node.all('direction-type').flatMap(({ children }) => children)) {
       switch (what.name) {
         case 'rehearsal':
+          this.nudge(what, bar, 'rehearsal');
           if (what.text !== '' && saysFirst(this.frame, `marker ${at} ${what.text}`))
             this.frame.markers.push({ tick: ticks(at), text: what.text.slice(0, LONGEST_MARKER) });
           break;
         case 'words':
+          if (timed) this.nudge(what, bar, 'tempo');
           if (what.text !== '' && !swung && !(timed && TEMPO_WORDS.has(what.text)))
             this.signs.push({ kind: 'words', at, staff, text: what.text.slice(0, LONGEST_WORDS) });
           break;
@@ -476,6 +490,7 @@ class PartReader {
           this.wedge(what, at, staff);
           break;
         case 'metronome':
+          this.nudge(what, bar, 'tempo');
           if (!timed) this.metronome(what, at);
           break;
         case 'pedal':

@@ -152,6 +152,9 @@ const partElement = (score: Score, part: ScorePart, index: number, unit: number)
           index === 0 &&
             signs.breaks &&
             element('print', [], signs.breaks === 'page' ? { 'new-page': 'yes' } : { 'new-system': 'yes' }),
+          index === 0 &&
+            signs.nudges?.number &&
+            element('print', [element('measure-numbering', 'system', movedBy(signs.nudges.number))]),
           attributes(part, bar, signs, part.bars[barIndex - 1], unit, rests.get(barIndex)),
           ...(index === 0 ? wordsOver(signs, bar.swings, unit) : bar.swings.map(swingMark)),
           ...bar.pedals.map(({ offset, type }) =>
@@ -372,6 +375,10 @@ const clefElement = (clef: ScorePart['clefs'][number], staff: number | null): Xm
   );
 };
 
+/** By how much a person moved a mark. */
+const movedBy = (by: { readonly x: number; readonly y: number } | undefined): { readonly [name: string]: number } =>
+  by ? { 'relative-x': by.x, 'relative-y': by.y } : {};
+
 /** `swing` is said with the tempo at the bar's beginning. */
 const directions = (signs: BarSigns, unit: number, swing?: BarSwing): XmlElement[] => {
   const offset = (at: number) => (at > 0 ? element('offset', at / unit) : undefined);
@@ -379,9 +386,16 @@ const directions = (signs: BarSigns, unit: number, swing?: BarSwing): XmlElement
   const rounded = (value: number) => Math.round(value * 100) / 100;
   return [
     ...signs.markers.map((marker) =>
-      element('direction', [element('direction-type', [element('rehearsal', marker.text)]), offset(marker.offset)], {
-        placement: 'above',
-      }),
+      element(
+        'direction',
+        [
+          element('direction-type', [element('rehearsal', marker.text, movedBy(signs.nudges?.rehearsal))]),
+          offset(marker.offset),
+        ],
+        {
+          placement: 'above',
+        },
+      ),
     ),
     ...signs.tempos.map((tempo) => {
       const sound = { tempo: rounded(tempo.quartersPerMinute) };
@@ -393,12 +407,16 @@ const directions = (signs: BarSigns, unit: number, swing?: BarSwing): XmlElement
         [
           element('direction-type', [
             tempo.words === 'metronome'
-              ? element('metronome', [
-                  element('beat-unit', 'quarter'),
-                  compound && element('beat-unit-dot'),
-                  element('per-minute', Math.round(perMinute)),
-                ])
-              : element('words', tempo.words),
+              ? element(
+                  'metronome',
+                  [
+                    element('beat-unit', 'quarter'),
+                    compound && element('beat-unit-dot'),
+                    element('per-minute', Math.round(perMinute)),
+                  ],
+                  movedBy(signs.nudges?.tempo),
+                )
+              : element('words', tempo.words, movedBy(signs.nudges?.tempo)),
           ]),
           swung && swingWords(swung),
           offset(tempo.offset),

@@ -72,13 +72,19 @@ export const buildScore = (
   const parts = options.order === 'families' ? inFamilies(chosen) : chosen;
   const tempos = temposOf(arrangement, all);
   const breaks = breaksSet(chosen);
+  const nudges = nudgesSet(arrangement.parts);
   const swings = swingsOfScore(parts, layers, all);
   return {
     title: arrangement.title,
     bars: bars.map((bar) => {
       const signs = barSigns(bar, all, bars[0] as Bar, tempos, arrangement, reading);
       const own = breaks.get(bar.number);
-      return own && bar !== bars[0] ? { ...signs, breaks: own } : signs;
+      const moved = nudges.get(bar.number);
+      return {
+        ...signs,
+        ...(own && bar !== bars[0] ? { breaks: own } : {}),
+        ...(moved ? { nudges: moved } : {}),
+      };
     }),
     parts: parts.map((part) => ({
       ...buildPart(
@@ -165,6 +171,11 @@ const temposOf = ({ tempos, ppq }: Arrangement, all: readonly Bar[]): readonly W
   }));
 };
 
+/** The same key said again is no new one. */
+const saysNewKey = (before: KeyAt, now: KeyAt): boolean => now.fifths !== before.fifths || now.minor !== before.minor;
+
+type KeyAt = PitchReading['keys'][number];
+
 const barSigns = (
   bar: Bar,
   all: readonly Bar[],
@@ -184,7 +195,8 @@ const barSigns = (
     number: bar.number,
     meter: bar.meter,
     newMeter: bar === first || !before || !sameMeter(bar, before),
-    newKey: bar === first || (!!before && keyAt(reading.keys, bar.start).start > before.start),
+    newKey:
+      bar === first || (!!before && saysNewKey(keyAt(reading.keys, before.start), keyAt(reading.keys, bar.start))),
     short: bar.short,
     pickup: bar.pickup === true,
     tempos: inBar(tempos).map(({ item: { quartersPerMinute, words }, offset }) => ({
@@ -352,6 +364,15 @@ const swingsOfScore = (
     if ((now === 'even') !== (one.swing === 'even')) together.push(one);
   }
   return new Map([[first.id, together]]);
+};
+
+/** The marks that a person moved, by the bar's number: they stand over all parts. */
+const nudgesSet = (parts: readonly Part[]): ReadonlyMap<number, NonNullable<BarSigns['nudges']>> => {
+  const nudges = new Map<number, NonNullable<BarSigns['nudges']>>();
+  for (const override of parts.flatMap(({ overrides }) => overrides?.list ?? []))
+    if (override.kind === 'nudge')
+      nudges.set(override.bar, { ...nudges.get(override.bar), [override.mark]: { x: override.x, y: override.y } });
+  return nudges;
 };
 
 /** Where a person has systems and pages begin, by the bar's number. */

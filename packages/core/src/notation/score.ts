@@ -6,6 +6,7 @@ import type { Ratio } from '../meter/zones.js';
 import type { NoteId, PartId } from '../model/arrangement.js';
 import type { ClefName } from '../model/clefs.js';
 import type { Dynamic, Mark } from '../model/noteSigns.js';
+import type { PageMark } from '../model/overrides.js';
 import type { Notehead, PercussionMap } from '../model/percussionMap.js';
 import type { Swing } from '../model/swing.js';
 import type { Spelling } from '../pitch/spelling.js';
@@ -107,6 +108,8 @@ export interface BarSigns {
   readonly pickup: boolean;
   /** Where a person has a system or a page begin here. */
   readonly breaks?: 'system' | 'page';
+  /** Marks that a person moved, to the right and up, in tenths of a staff's space. */
+  readonly nudges?: { readonly [mark in PageMark]?: { readonly x: number; readonly y: number } };
   /** Tempi as they sound, offset in written units from the bar's start, and what the page says of each. */
   readonly tempos: readonly {
     readonly offset: number;

@@ -1,5 +1,5 @@
 /** How each arrangement was left: parts hidden, locked, muted, the view, the panels; kept in the browser, by arrangement. */
-import { SCALE_IDS } from '@crispfold/core';
+import { PAGE_MARKS, SCALE_IDS } from '@crispfold/core';
 import * as yup from 'yup';
 import type { RootState } from '../../app/store.js';
 import { deskActions, LEFT_AS, type LeftAs, NAMES_SHOWN, ROWS_SHOWN } from './deskSlice.js';
@@ -49,6 +49,8 @@ const leftSchema = yup
         sideFolded: yup.boolean().required(),
         // Left out by those that were kept before there were lanes.
         lanes: yup.array(yup.string().required()).default([]).optional(),
+        // Left out by those that were kept before marks could be moved.
+        marksLocked: yup.array(yup.string().oneOf(PAGE_MARKS).required()).default([]).optional(),
       })
       .required(),
     view: yup

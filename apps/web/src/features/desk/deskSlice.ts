@@ -13,6 +13,7 @@ import {
   type KeptEdit,
   mapSelection,
   NOTHING,
+  type PageMark,
   type PageWish,
   type PartId,
   type ScaleId,
@@ -142,6 +143,7 @@ export const LEFT_AS = [
   'partsFolded',
   'sideFolded',
   'lanes',
+  'marksLocked',
 ] as const;
 /** Those, by name. */
 export type LeftAs = Pick<DeskState, (typeof LEFT_AS)[number]>;
@@ -229,6 +231,8 @@ export interface DeskState {
   readonly sideFolded: boolean;
   /** The lanes under the roll, by their keys, from the top. */
   readonly lanes: readonly string[];
+  /** Kinds of marks over the score that are not moved on the page. */
+  readonly marksLocked: readonly PageMark[];
 }
 
 const initialState: DeskState = {
@@ -292,6 +296,7 @@ const initialState: DeskState = {
   partsFolded: false,
   sideFolded: false,
   lanes: [],
+  marksLocked: [],
   doubts: [],
   doubtAt: 0,
   pageShown: true,
@@ -451,6 +456,10 @@ const slice = createSlice({
       loop: state.loop && { start: state.loop.start * payload, end: state.loop.end * payload },
       creaseTick: state.creaseTick === null ? null : state.creaseTick * payload,
       entry: state.entry && { ...state.entry, at: state.entry.at * payload },
+    }),
+    markLockTurned: (state, { payload }: PayloadAction<PageMark>): DeskState => ({
+      ...state,
+      marksLocked: toggled(state.marksLocked, payload),
     }),
     laneTurned: (state, { payload }: PayloadAction<string>): DeskState => ({
       ...state,

@@ -55,6 +55,7 @@ export const CORRECTION_COMMANDS = [
   command('way', 'Way of playing (pizz., con sord., mute)…', ({ dispatch }) => dispatch(deskActions.toolShown('way'))),
   wish('tripletWritten', 'Triplet', { wish: 'tuplet', actual: 3 }),
   wish('noTuplet', 'No tuplet', { wish: 'plain' }),
+  wish('tupletLeft', 'Free from the tuplet', { wish: 'freed' }),
   wish('hairpinLouder', 'Hairpin, louder', { wish: 'hairpin', way: 'louder' }),
   wish('hairpinSofter', 'Hairpin, softer', { wish: 'hairpin', way: 'softer' }),
   wish('soundOnly', 'Heard and not written, or written again', { wish: 'soundOnly' }),

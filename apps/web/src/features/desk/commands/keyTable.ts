@@ -255,6 +255,7 @@ export const KEYS = {
   way: ['7 ,'],
   tripletWritten: ['7 8'],
   noTuplet: ['7 0'],
+  tupletLeft: ['7 ='],
   pageOnly: ['7 9'],
   hairpinLouder: ['7 c'],
   hairpinSofter: ['7 v'],

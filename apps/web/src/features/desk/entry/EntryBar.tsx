@@ -199,6 +199,12 @@ const OpenEntryBar = () => {
             >
               What comes later makes room
             </Check>
+            <Check
+              checked={entry.pageOnly}
+              onChange={() => dispatch(deskActions.entrySet({ ...entry, pageOnly: !entry.pageOnly, last: null }))}
+            >
+              Written, not heard
+            </Check>
             <DeviceSwitch onHeard={onHeard} />
           </span>
         </div>

@@ -8,6 +8,7 @@ import {
   enterRest,
   enterTie,
   moveEntered,
+  pitchName,
   pitchOfLetter,
   type Struck,
 } from '@crispfold/core';
@@ -49,6 +50,7 @@ export const turnEntry: Thunk = (dispatch, getState) => {
       },
       velocity: state.desk.drawn.velocity,
       inserts: false,
+      pageOnly: false,
       last: null,
     }),
   );
@@ -80,6 +82,7 @@ export const enter =
         (state, now) => enterNotes(selectArrangement(state), now, struck, chord),
         (state, { entry: after }) => {
           const part = selectArrangement(state).parts.find(({ id }) => id === after.partId);
+          if (after.pageOnly && after.last) return `${pitchName(after.last.pitch)}, written and not heard`;
           const note = part?.notes.find(({ id }) => id === after.last?.ids.at(-1));
           return part && note ? noteInWords(part, note, selectArrangement(state), selectMeterMap(state)) : '';
         },

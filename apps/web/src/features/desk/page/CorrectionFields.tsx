@@ -28,6 +28,7 @@ import { COMMANDS } from '../commands/registry.js';
 import { deskActions } from '../deskSlice.js';
 import { selectEditable, selectFrontPart } from '../selectors.js';
 import { barInHand, changeMap, correctBar, correctPage } from './correcting.js';
+import { MarkFields } from './MarkFields.js';
 
 const ROWS: readonly (readonly [heading: string, commands: readonly (readonly [CommandId, string])[]])[] = [
   [
@@ -58,6 +59,7 @@ const ROWS: readonly (readonly [heading: string, commands: readonly (readonly [C
       ['writtenEndEarlier', '◂ end'],
       ['writtenEndLater', 'end ▸'],
       ['noTuplet', 'No tuplet'],
+      ['tupletLeft', 'Free from tuplet'],
     ],
   ],
   [
@@ -93,7 +95,7 @@ const ROWS: readonly (readonly [heading: string, commands: readonly (readonly [C
   ],
 ];
 
-const BOX = 'min-h-7 min-w-0 flex-1 border border-strong bg-sheet px-1';
+const BOX = 'min-h-7 min-w-24 flex-1 border border-strong bg-sheet px-1';
 
 /** A list whose first line says what it is; choosing carries it out. */
 const Giver = ({
@@ -288,6 +290,9 @@ export const CorrectionFields = ({ context }: { context: CommandContext }) => {
             {kind === 'systemBreak' ? 'New system' : 'New page'}
           </Button>
         ))}
+      </Row>
+      <Row heading="Marks">
+        <MarkFields />
       </Row>
       <Row heading="All parts">
         <Giver

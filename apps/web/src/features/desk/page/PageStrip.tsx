@@ -14,6 +14,7 @@ import { tickOfX } from '../roll/rollView.js';
 import { selectPageParts } from '../selectors.js';
 import { useRevision, useWorkState } from '../useWritten.js';
 import { useChooseHead, useHeadHint, useMarks } from './heads.js';
+import { useMarkDrags } from './marks.js';
 import { usePageEntry } from './PageEntry.js';
 import { pageBars } from './pageBars.js';
 import { pageGroups } from './pageGroups.js';
@@ -105,6 +106,7 @@ const PageGroup = ({
   const choose = useChooseHead(partIds);
   const sayHead = useHeadHint(partIds);
   const entry = usePageEntry(box, svg, picture.places);
+  const marks = useMarkDrags(box);
 
   const tall = Number(/viewBox="0 0 \S+ (\S+?)"/.exec(svg)?.[1] ?? 0) * SCALE || partIds.length * STAFF_PIXELS;
   return (
@@ -116,7 +118,12 @@ const PageGroup = ({
       className={`relative w-max ${alone ? 'h-full' : ''} ${entry.on ? 'cursor-crosshair' : ''}`}
       style={alone || problem ? {} : { height: tall }}
       onClick={(event) => entry.onClick(event) || choose(event.target, event.shiftKey)}
-      onPointerMove={(event) => (entry.on ? entry.onPointerMove(event) : sayHead(event.target))}
+      {...marks}
+      onPointerMove={(event) => {
+        if (marks.onPointerMove(event)) return;
+        if (entry.on) entry.onPointerMove(event);
+        else sayHead(event.target);
+      }}
       onPointerLeave={entry.onPointerLeave}
     >
       {problem ? (

@@ -3,6 +3,7 @@ import { barId, PAPERS, type Paper, type PartId } from '@crispfold/core';
 import { memo, useEffect, useMemo, useRef, useState } from 'react';
 import { useAppSelector } from '../../../app/store.js';
 import { useChooseHead, useHeadHint, useMarks } from '../page/heads.js';
+import { useMarkDrags } from '../page/marks.js';
 import { scorePage } from './scoreEngine.js';
 import type { LaidScore } from './useScore.js';
 
@@ -49,6 +50,7 @@ export const ScorePage = memo(
     const selection = useAppSelector((state) => state.desk.selection);
     const choose = useChooseHead(partIds);
     const sayHead = useHeadHint(partIds);
+    const marks = useMarkDrags(box);
     useEffect(() => {
       const target = box.current;
       if (!target) return undefined;
@@ -80,7 +82,8 @@ export const ScorePage = memo(
         className="engraved score-page shrink-0 border border-strong bg-sheet shadow-md [&_svg]:h-full [&_svg]:w-full"
         style={{ width, height: (width * down) / across }}
         onClick={(event) => choose(event.target, event.shiftKey)}
-        onPointerMove={(event) => sayHead(event.target)}
+        {...marks}
+        onPointerMove={(event) => marks.onPointerMove(event) || sayHead(event.target)}
       >
         {svg === '' ? (
           <p className="p-6 text-soft">Engraving page {number}…</p>
