@@ -239,3 +239,67 @@ test('tuplets are made and unmade, a value is given to note after note, and play
   await start.press('Enter');
   await expect(page.getByText(/^A place is a bar, a beat and ticks/).first()).toBeVisible();
 });
+
+test('marks over the score are moved by pointer and by keyboard, put back, and locked', async ({
+  page,
+  server,
+  troubles,
+}) => {
+  await openDemo(page, server);
+  await pageReady(page);
+  const tempo = page.getByTestId('page').locator('g.tempo').first();
+  const placeOf = async () => {
+    const box = await tempo.boundingBox();
+    return box ? [Math.round(box.x), Math.round(box.y)] : [];
+  };
+  const drag = async (x: number, y: number) => {
+    const box = await tempo.boundingBox();
+    if (!box) throw new Error('no tempo mark');
+    const [fromX, fromY] = [box.x + box.width / 2, box.y + box.height / 2];
+    await page.mouse.move(fromX, fromY);
+    await page.mouse.down();
+    await page.mouse.move(fromX + x, fromY + y, { steps: 4 });
+    await page.mouse.up();
+  };
+  const [x, y] = await placeOf();
+  await drag(30, -10);
+  await expect(spokenWords(page)).toHaveText('Move the tempo mark of bar 1');
+  await expect.poll(async () => Math.abs(((await placeOf())[0] ?? 0) - (x ?? 0) - 30)).toBeLessThanOrEqual(2);
+  // By keyboard, in the panel: up again by half a space, then put back.
+  await press(page, '4');
+  const fields = page.getByRole('region', { name: 'Corrections by hand' });
+  await fields.getByRole('button', { name: 'Up: tempo mark of bar 1' }).press('Enter');
+  await expect(page.getByRole('button', { name: 'Take back: Tempo mark moved, bar 1' })).toBeVisible();
+  await fields.getByRole('button', { name: 'Put back' }).press('Enter');
+  await expect(spokenWords(page)).toHaveText('Put back: tempo mark of bar 1');
+  await expect.poll(placeOf).toEqual([x, y]);
+  // Locked, it stays where it is.
+  await fields.getByLabel('locked').check();
+  await drag(30, -10);
+  await expect(spokenWords(page)).toHaveText('Marks of this kind are locked: tempo mark.');
+  expect(await placeOf()).toEqual([x, y]);
+  expect(troubles).toEqual([]);
+});
+
+test('a note leaves its tuplet, and notes are written that are not heard', async ({ page, server, troubles }) => {
+  await openDemo(page, server);
+  await pageReady(page);
+  const strip = page.getByTestId('page');
+  await press(page, '.', '.', '.', '.', 'Shift+.', 'Shift+.');
+  await list(page, '7 8');
+  await expect(spokenWords(page)).toHaveText('Tuplet of 3: 3 notes in Flute');
+  await press(page, 'Escape');
+  const before = await strip.locator('g.note').count();
+  await press(page, '.', '.', '.', '.', '.', '.');
+  await list(page, '7 =');
+  await expect(spokenWords(page)).toHaveText('Free from the tuplet: 1 note in Flute');
+  // For the page alone, at the place of entry: the roll's notes stay as they are.
+  await press(page, 'Escape', 'Home', 'Shift+D');
+  await page.getByLabel('Written, not heard').check();
+  await press(page, '3', 'c');
+  await expect(spokenWords(page)).toHaveText(/^C\d, written and not heard$/);
+  await expect.poll(() => strip.locator('g.note').count()).toBe(before + 1);
+  await press(page, 'Backspace');
+  await expect.poll(() => strip.locator('g.note').count()).toBe(before);
+  expect(troubles).toEqual([]);
+});

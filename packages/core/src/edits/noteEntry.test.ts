@@ -193,8 +193,15 @@ describe('notes written and not heard', () => {
     ]);
     expect(made.entry.at).toBe(1920);
     const layers = runPlanOnAll(made.arrangement);
-    const score = buildScore(made.arrangement, layers, writtenMaps(made.arrangement), readPitches(made.arrangement, layers));
-    const heads = score.parts[0]?.bars[0]?.events.flatMap(({ notes }) => notes.map(({ soundingPitch }) => soundingPitch));
+    const score = buildScore(
+      made.arrangement,
+      layers,
+      writtenMaps(made.arrangement),
+      readPitches(made.arrangement, layers),
+    );
+    const heads = score.parts[0]?.bars[0]?.events.flatMap(({ notes }) =>
+      notes.map(({ soundingPitch }) => soundingPitch),
+    );
     expect(new Set(heads)).toEqual(new Set([60, 72, 76]));
   });
 

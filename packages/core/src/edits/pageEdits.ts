@@ -413,7 +413,8 @@ const tuplets = (
     put.push(...laid.value.put);
     taken.push(...laid.value.taken);
   }
-  return corrections(put, taken);
+  // The others of a tuplet that notes leave are laid anew; they were not chosen.
+  return wish.wish === 'freed' ? success({ put, taken, count: notes.length }) : corrections(put, taken);
 };
 
 /** The page keeps the notes as its own; the played ones behind them are muted. */

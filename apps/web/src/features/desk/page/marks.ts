@@ -12,6 +12,8 @@ interface Moved {
   readonly y: number;
 }
 
+const lockedInWords = (mark: PageMark): string => `Marks of this kind are locked: ${PAGE_MARK_NAMES[mark]}.`;
+
 /** Moves a mark of a bar by so much, in tenths of a staff's space; `null` puts it back. */
 export const moveMark =
   (bar: number, mark: PageMark, by: Moved | null) =>
@@ -21,7 +23,7 @@ export const moveMark =
     const partId = state.desk.frontPartId ?? arrangement.parts[0]?.id;
     if (partId === undefined) return;
     if (state.desk.marksLocked.includes(mark)) {
-      spoken.set(`Marks of this kind are locked: ${PAGE_MARK_NAMES[mark]}.`);
+      spoken.set(lockedInWords(mark));
       return;
     }
     const now = nudgeOf(arrangement, bar, mark);
@@ -83,7 +85,10 @@ export const useMarkDrags = (box: RefObject<HTMLElement | null>) => {
     onPointerDown: (event: React.PointerEvent): boolean => {
       const found = markUnder(event.target);
       if (!found || !box.current || event.button !== 0) return false;
-      if (getState().desk.marksLocked.includes(found.mark)) return false;
+      if (getState().desk.marksLocked.includes(found.mark)) {
+        spoken.set(lockedInWords(found.mark));
+        return false;
+      }
       event.currentTarget.setPointerCapture(event.pointerId);
       drag.current = {
         ...found,
