@@ -25,7 +25,7 @@ test('signs are put on by key and by pointer, stay through another plan and a re
   await fields.getByLabel('Dynamic').selectOption('mf');
   await expect(dynamics).toHaveCount(2);
   await fields.getByLabel(/^Words over/).fill('dolce');
-  await fields.getByRole('button', { name: 'Put' }).click();
+  await fields.getByRole('button', { name: 'Put', exact: true }).click();
   await expect(strip.getByText('dolce')).toBeVisible();
   await fields.getByRole('button', { name: 'Turn the stem' }).click();
   const corrections = page.getByRole('region', { name: 'Corrections', exact: true });
@@ -162,6 +162,7 @@ const CORRECTIONS: readonly (readonly [key: string, button: string, said: string
   ['7 g', 'Join the beam with the one before', 'Beam: 3 notes', 'Beam joined'],
   ['7 p', 'Slur', 'Slur: 1 note', 'Slur'],
   ['7 .', 'Glissando', 'Glissando: 1 note', 'Glissando'],
+  ['7 [', 'Pedal line', 'Pedal line: 1 note', 'Pedal line'],
   ['7 c', 'Hairpin, louder', 'Hairpin, louder: 1 note', 'Hairpin, louder'],
   ['7 v', 'Hairpin, softer', 'Hairpin, softer: 1 note', 'Hairpin, softer'],
   ['7 q', 'Heard and not written, or written again', 'Sound only: 3 notes', 'Sound only'],

@@ -52,6 +52,7 @@ describe('corrections of the page', () => {
     { kind: 'pageBreak', bar: 0 },
     { kind: 'clef', bar: 3, staff: 2, clef: 'alto' },
     { kind: 'nudge', bar: 3, mark: 'tempo', x: -4, y: 12 },
+    { kind: 'pedal', noteId: 1, to: 4 },
   ])('are taken: $kind', (override) => {
     expect(taken(override)).toBe(true);
     // Neither with a field that is not theirs, nor without one that is.

@@ -227,6 +227,7 @@ const OVERRIDE_FIELDS: { readonly [kind in Override['kind']]: { readonly [field:
   grace: { noteId: pageNote, to: pageNote },
   slur: { noteId: pageNote, to: pageNote },
   glissando: { noteId: pageNote, to: pageNote },
+  pedal: { noteId: pageNote, to: pageNote },
   hairpin: { noteId: pageNote, to: pageNote, way: oneOf(['louder', 'softer']) },
   dynamic: { noteId: pageNote, dynamic: oneOf(DYNAMICS) },
   words: { noteId: pageNote, text: spoken },

@@ -79,6 +79,8 @@ export const correctionInWords = (override: Override): string => {
       return 'Slur';
     case 'glissando':
       return 'Glissando';
+    case 'pedal':
+      return 'Pedal line';
     case 'hairpin':
       return override.way === 'louder' ? 'Hairpin, louder' : 'Hairpin, softer';
     case 'dynamic':

@@ -54,7 +54,7 @@ export type PageWish =
   | { readonly wish: 'plain' }
   /** They leave their tuplet, which the others stay in. */
   | { readonly wish: 'freed' }
-  | { readonly wish: 'slur' | 'glissando' }
+  | { readonly wish: 'slur' | 'glissando' | 'pedal' }
   | { readonly wish: 'hairpin'; readonly way: 'louder' | 'softer' }
   | { readonly wish: 'dynamic'; readonly dynamic: Dynamic }
   | { readonly wish: 'words'; readonly text: string }
@@ -106,6 +106,7 @@ const VERBS: { readonly [wish in PageWish['wish']]: string } = {
   freed: 'Free from the tuplet',
   slur: 'Slur',
   glissando: 'Glissando',
+  pedal: 'Pedal line',
   hairpin: 'Hairpin',
   dynamic: 'Dynamic',
   words: 'Words',
@@ -267,6 +268,7 @@ const correct = (
       return pageOnly(part, notes, freshId);
     case 'slur':
     case 'glissando':
+    case 'pedal':
     case 'hairpin':
       return spans(notes, wish, of([wish.wish]));
     case 'dynamic': {
@@ -451,13 +453,14 @@ const pageOnly = (part: Part, notes: readonly WrittenNote[], first: NoteId): Res
 /** From the first to the last of the notes, voice by voice. */
 const spans = (
   notes: readonly WrittenNote[],
-  wish: Extract<PageWish, { wish: 'slur' | 'glissando' | 'hairpin' }>,
+  wish: Extract<PageWish, { wish: 'slur' | 'glissando' | 'pedal' | 'hairpin' }>,
   said: readonly Override[],
 ): Result<Corrected> => {
   if (said.length > 0) return corrections([], said);
   const voices = new Map<string, WrittenNote[]>();
   for (const note of notes) {
-    const key = wish.wish === 'hairpin' ? `${note.staff}` : `${note.staff} ${note.voice}`;
+    // A pedal is one for both staves.
+    const key = wish.wish === 'pedal' ? '' : wish.wish === 'hairpin' ? `${note.staff}` : `${note.staff} ${note.voice}`;
     voices.set(key, [...(voices.get(key) ?? []), note]);
   }
   const made = [...voices.values()].flatMap((own): NoteOverride[] => {

@@ -44,6 +44,8 @@ const correctionsOf = (page: NoteOnPage, note: Note, ppq: number, idOf: (page: N
   if (slurred) list.push({ kind: 'slur', noteId, to: slurred });
   const slid = page.glissandoTo && idOf(page.glissandoTo);
   if (slid) list.push({ kind: 'glissando', noteId, to: slid });
+  const pedalled = page.pedalTo && idOf(page.pedalTo);
+  if (pedalled) list.push({ kind: 'pedal', noteId, to: pedalled });
   if (page.tuplet) {
     const { start, length, ratio } = page.tuplet;
     list.push({ kind: 'tuplet', noteId, from: at(start), length: at(length), ...ratio });

@@ -67,6 +67,8 @@ export type NoteOverride =
   /** From this note to another of the part. */
   | { readonly kind: 'slur'; readonly noteId: NoteId; readonly to: NoteId }
   | { readonly kind: 'glissando'; readonly noteId: NoteId; readonly to: NoteId }
+  /** A pedal line from this note to the end of another; what is heard stays. */
+  | { readonly kind: 'pedal'; readonly noteId: NoteId; readonly to: NoteId }
   | { readonly kind: 'hairpin'; readonly noteId: NoteId; readonly to: NoteId; readonly way: 'louder' | 'softer' }
   | { readonly kind: 'dynamic'; readonly noteId: NoteId; readonly dynamic: Dynamic }
   | { readonly kind: 'words'; readonly noteId: NoteId; readonly text: string }
@@ -155,6 +157,7 @@ export const overrideKey = (override: Override): string => {
     case 'grace':
     case 'slur':
     case 'glissando':
+    case 'pedal':
     case 'hairpin':
     case 'dynamic':
     case 'words':

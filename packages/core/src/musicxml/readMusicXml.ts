@@ -37,6 +37,8 @@ export interface NoteOnPage {
   graceOf: NoteOnPage | null;
   slurTo: NoteOnPage | null;
   glissandoTo: NoteOnPage | null;
+  /** The last note of a pedal line that begins with it. */
+  pedalTo: NoteOnPage | null;
   /** The tuplet that begins with it, or with a rest before it; written units from the start of the piece. */
   tuplet: SetTuplet | null;
   hairpin: { readonly to: NoteOnPage; readonly way: 'louder' | 'softer' } | null;
@@ -106,6 +108,7 @@ type Sign = { readonly at: number; readonly staff: number } & (
   | { readonly kind: 'dynamic'; readonly dynamic: Dynamic }
   | { readonly kind: 'words'; readonly text: string }
   | { readonly kind: 'hairpin'; readonly way: 'louder' | 'softer'; readonly to: number }
+  | { readonly kind: 'pedal'; readonly to: number }
 );
 
 /** Bars as they are played, and all that the parts share. */
@@ -325,6 +328,8 @@ class PartReader {
     string,
     { readonly at: number; readonly staff: number; readonly way: 'louder' | 'softer' }
   >();
+  /** Where a pedal line began that has not ended. */
+  private pedalDown: { readonly at: number; readonly staff: number } | null = null;
   private readonly sounds: ReadonlyMap<string, number>;
   private readonly channel: number;
   private readonly program: number | null;
@@ -360,6 +365,8 @@ class PartReader {
           if (this.index === 0 && place > 0) this.print(node, number);
           break;
         case 'backup':
+          // What the voice before ends with belongs to no note of the next one.
+          this.loseWaiting();
           at -= length(node);
           break;
         case 'forward':
@@ -494,6 +501,8 @@ class PartReader {
           if (!timed) this.metronome(what, at);
           break;
         case 'pedal':
+          this.pedal(what, at, staff);
+          break;
         case 'octave-shift':
           break;
         default:
@@ -519,6 +528,13 @@ class PartReader {
     if (!open) return;
     this.wedges.delete(number);
     this.signs.push({ kind: 'hairpin', at: open.at, staff: open.staff, way: open.way, to: at });
+  }
+
+  private pedal({ attributes: { type } }: XmlNode, at: number, staff: number): void {
+    const down = this.pedalDown;
+    if (down && (type === 'stop' || type === 'change' || type === 'start'))
+      this.signs.push({ kind: 'pedal', at: down.at, staff: down.staff, to: at });
+    this.pedalDown = type === 'start' || type === 'change' ? { at, staff } : type === 'stop' ? null : down;
   }
 
   private noteOrRest(node: XmlNode, start: number, end: number): void {
@@ -628,6 +644,7 @@ class PartReader {
       graceOf: null,
       slurTo: null,
       glissandoTo: null,
+      pedalTo: null,
       tuplet: null,
       hairpin: null,
     };
@@ -669,6 +686,9 @@ class PartReader {
         chord.page.dynamic = sign.dynamic;
         const velocity = LOUDNESS[sign.dynamic];
         if (velocity !== undefined) levels.push({ at: chord.onset, velocity });
+      } else if (sign.kind === 'pedal') {
+        const last = this.notes[firstIndexAtOrAfter(this.notes, sign.to, onsetOf) - 1];
+        if (last && last.onset > chord.onset) chord.page.pedalTo = last.page;
       } else {
         const last = chordAt(sign.to, sign.staff, 'before');
         if (!last || last.onset <= chord.onset) continue;
@@ -692,8 +712,12 @@ class PartReader {
     );
   }
 
+  private loseWaiting(): void {
+    for (const _ of this.waiting.splice(0)) lose(this.frame, 'grace note that no note follows');
+  }
+
   done(): TrackOfScore {
-    for (const _ of this.waiting) lose(this.frame, 'grace note that no note follows');
+    this.loseWaiting();
     const velocities = this.withSigns();
     // Some unpitched sounds are programs of their own (General MIDI 1); the others are those of the percussion channel.
     const pitched = !this.unpitched || isUnpitched(instrumentForProgram(this.program));

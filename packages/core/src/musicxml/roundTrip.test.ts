@@ -127,6 +127,7 @@ describe('written, read in, and written again', () => {
       { kind: 'glissando', noteId: id(12), to: id(13) },
       { kind: 'tuplet', noteId: id(14), from: 141_120 as never, length: 10_080 as never, actual: 9, normal: 8 },
       { kind: 'hairpin', noteId: id(5), to: id(9), way: 'louder' },
+      { kind: 'pedal', noteId: id(2), to: id(7) },
       { kind: 'dynamic', noteId: id(0), dynamic: 'p' },
       { kind: 'dynamic', noteId: id(10), dynamic: 'f' },
       { kind: 'words', noteId: id(6), text: 'dolce & “cantabile”' },
@@ -187,6 +188,17 @@ describe('a score of others', () => {
     ];
     expect(pitchesOf(score(bars))).toEqual([72, 74, 76, 76, 72, 74, 77, 77, 79, 79]);
     expect(read(score(bars)).warnings.map(({ code }) => code)).toContain('repeats');
+  });
+
+  it('does not hand a grace note at the end of a voice to the next voice', () => {
+    const grace = '<note><grace/><pitch><step>B</step><octave>4</octave></pitch><voice>1</voice></note>';
+    const second = quarter('E').replaceAll('<voice>1</voice>', '<voice>2</voice>');
+    const bars = [`${quarter('C')}${quarter('D')}${grace}<backup><duration>4</duration></backup>${second}${second}`];
+    const { arrangement, warnings } = read(score(bars));
+    expect(arrangement.parts[0]?.notes.map(({ pitch }) => pitch).sort()).toEqual([72, 74, 76, 76]);
+    expect(warnings.map(({ message }) => message)).toEqual([
+      '1 × grace note that no note follows: this is not shown here, and was left out.',
+    ]);
   });
 
   it('joins tied notes, keeps chords together, grace notes before theirs, and counts what is not shown', () => {

@@ -265,7 +265,7 @@ const barElements = (part: ScorePart, index: number, bar: ScoreBar, unit: number
     if (event.octaveBegins) elements.push(octaveShift(part, event, event.octaveBegins === 'above' ? 'down' : 'up'));
     elements.push(...eventElements(part, index, bar, event, unit));
     if (event.octaveEnds) elements.push(octaveShift(part, event, 'stop'));
-    elements.push(...wedges(part, event, 'stop'));
+    elements.push(...wedges(part, event, 'stop'), ...pedalLines(part, event, 'stop'));
     at += event.length;
     before = event;
   }
@@ -285,7 +285,7 @@ const directionAt = (
 /** Hairpins that begin or end with a chord. */
 const wedges = (part: ScorePart, event: ScoreEvent, end: 'start' | 'stop'): XmlElement[] =>
   (event.spans ?? []).flatMap((span) =>
-    span.what === 'slur' || span.what === 'glissando' || span.end !== end
+    (span.what !== 'louder' && span.what !== 'softer') || span.end !== end
       ? []
       : [
           directionAt(
@@ -300,6 +300,14 @@ const wedges = (part: ScorePart, event: ScoreEvent, end: 'start' | 'stop'): XmlE
         ],
   );
 
+/** Pedal lines that a person drew: down before the chord, up after it. */
+const pedalLines = (part: ScorePart, event: ScoreEvent, end: 'start' | 'stop'): XmlElement[] =>
+  (event.spans ?? []).flatMap((span) =>
+    span.what === 'pedal' && span.end === end
+      ? [directionAt(part, event, 'below', element('pedal', [], { type: end, line: 'yes' }))]
+      : [],
+  );
+
 /** What stands at a chord by a person's wish: words over it, dynamics and hairpins under it. */
 const directionsOf = (part: ScorePart, event: ScoreEvent): XmlElement[] => [
   ...(event.words === undefined ? [] : [directionAt(part, event, 'above', element('words', event.words))]),
@@ -307,6 +315,7 @@ const directionsOf = (part: ScorePart, event: ScoreEvent): XmlElement[] => [
     ? []
     : [directionAt(part, event, 'below', element('dynamics', [element(event.dynamic)]))]),
   ...wedges(part, event, 'start'),
+  ...pedalLines(part, event, 'start'),
 ];
 
 /** Notes under an octave line are shifted down on the page where they sound above it. */

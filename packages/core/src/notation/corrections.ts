@@ -180,14 +180,19 @@ const withTies = (chords: readonly ScoreEvent[], startOf: (event: ScoreEvent) =>
   return changed;
 };
 
-/** Slurs, slides and hairpins: of those that are partly shown, the part that is. */
+type PlainSpan = Extract<NoteOverride, { kind: 'slur' | 'glissando' | 'pedal' }>;
+
+const isPlainSpan = (own: NoteOverride): own is PlainSpan =>
+  own.kind === 'slur' || own.kind === 'glissando' || own.kind === 'pedal';
+
+/** Slurs, slides, pedal lines and hairpins: of those that are partly shown, the part that is. */
 const edgesOf = (chords: readonly ScoreEvent[], corrections: Corrections): ReadonlyMap<ScoreEvent, SpanEdge[]> => {
   const edges = new Map<ScoreEvent, SpanEdge[]>();
   const add = (event: ScoreEvent, edge: SpanEdge) => edges.set(event, [...(edges.get(event) ?? []), edge]);
   const first = firstChords(chords);
   const spans = [...corrections].flatMap(([noteId, own]) =>
     own.flatMap((span) => {
-      if (span.kind !== 'slur' && span.kind !== 'glissando' && span.kind !== 'hairpin') return [];
+      if (span.kind !== 'hairpin' && !isPlainSpan(span)) return [];
       const [from, to] = [first.get(noteId), first.get(span.to)];
       if (from === undefined || to === undefined || from === to) return [];
       return [
@@ -199,7 +204,7 @@ const edgesOf = (chords: readonly ScoreEvent[], corrections: Corrections): Reado
   /** Up to which chord each number is taken, kind by kind. */
   const taken = new Map<string, number[]>();
   for (const { what, from, to } of spans) {
-    const kind = what === 'slur' || what === 'glissando' ? what : 'hairpin';
+    const kind = what === 'louder' || what === 'softer' ? 'hairpin' : what;
     const until = taken.get(kind) ?? Array<number>(MOST_AT_ONCE).fill(-1);
     const free = until.findIndex((end) => end < from);
     // A seventh at once could not be told from the others by any reader.

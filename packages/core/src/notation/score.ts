@@ -71,9 +71,9 @@ export interface ScoreEvent {
   readonly beams: readonly BeamState[];
 }
 
-/** One end of a slur, a glissando or a hairpin. */
+/** One end of a slur, a glissando, a pedal line or a hairpin. */
 export interface SpanEdge {
-  readonly what: 'slur' | 'glissando' | 'louder' | 'softer';
+  readonly what: 'slur' | 'glissando' | 'pedal' | 'louder' | 'softer';
   readonly end: 'start' | 'stop';
   readonly number: number;
 }

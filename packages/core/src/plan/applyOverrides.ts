@@ -44,6 +44,7 @@ const corrected = (note: WrittenNote, override: NoteOverride): WrittenNote | nul
     case 'grace':
     case 'slur':
     case 'glissando':
+    case 'pedal':
     case 'hairpin':
     case 'dynamic':
     case 'words':

@@ -52,6 +52,7 @@ export const CORRECTION_COMMANDS = [
   wish('tie', 'Tie to the next', { wish: 'tie' }),
   wish('slur', 'Slur', { wish: 'slur' }),
   wish('glissando', 'Glissando', { wish: 'glissando' }),
+  wish('pedalLine', 'Pedal line', { wish: 'pedal' }),
   command('way', 'Way of playing (pizz., con sord., mute)…', ({ dispatch }) => dispatch(deskActions.toolShown('way'))),
   wish('tripletWritten', 'Triplet', { wish: 'tuplet', actual: 3 }),
   wish('noTuplet', 'No tuplet', { wish: 'plain' }),

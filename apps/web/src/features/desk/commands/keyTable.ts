@@ -252,6 +252,7 @@ export const KEYS = {
   tie: ['7 y'],
   slur: ['7 p'],
   glissando: ['7 .'],
+  pedalLine: ['7 ['],
   way: ['7 ,'],
   tripletWritten: ['7 8'],
   noTuplet: ['7 0'],

@@ -79,6 +79,7 @@ const ROWS: readonly (readonly [heading: string, commands: readonly (readonly [C
       ['arpeggio', 'Arpeggio'],
       ['slur', 'Slur'],
       ['glissando', 'Glissando'],
+      ['pedalLine', 'Pedal line'],
       ['hairpinLouder', 'Louder'],
       ['hairpinSofter', 'Softer'],
       ['way', 'Way of playing…'],
