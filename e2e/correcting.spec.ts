@@ -143,6 +143,11 @@ test('a score is dropped in beside a recorded part: its page is as it was read, 
 const CORRECTIONS: readonly (readonly [key: string, button: string, said: string, listed: string])[] = [
   ['7 r', 'Respell', 'Respell: 3 notes', 'Spelled'],
   ['7 2', 'To voice 2', 'Voice 2: 3 notes', 'Voice 2'],
+  ['7 3', 'To voice 3', 'Voice 3: 3 notes', 'Voice 3'],
+  ['7 4', 'To voice 4', 'Voice 4: 3 notes', 'Voice 4'],
+  ['7 s', 'To the other staff', 'To the other staff: 3 notes', 'On the lower staff'],
+  ['7 j', 'Written start earlier', 'Written start: 3 notes', 'Written start'],
+  ['7 h', 'Written end earlier: a rest after it', 'Written end: 3 notes', 'Written end'],
   ['7 k', 'Written start later: a rest before it', 'Written start: 3 notes', 'Written start'],
   ['7 l', 'Written end later', 'Written end: 3 notes', 'Written end'],
   ['7 d', 'Staccato dot', 'Staccato: 3 notes', 'Staccato'],
@@ -185,6 +190,11 @@ test('every correction is made by its key, and by its button, and undone', async
     await press(page, 'u');
     await expect(page.getByText('nothing is corrected by hand')).toBeVisible();
   };
+  // A page begins with the bar in hand: by key, by button.
+  await list(page, '7 6');
+  await made('Page begins at bar', 'Page begins');
+  await fields.getByRole('button', { name: 'New page' }).click();
+  await made('Page begins at bar', 'Page begins');
   for (const [key, button, said, listed] of CORRECTIONS) {
     await list(page, key);
     await made(said, listed);
@@ -279,6 +289,27 @@ test('marks over the score are moved by pointer and by keyboard, put back, and l
   await drag(30, -10);
   await expect(spokenWords(page)).toHaveText('Marks of this kind are locked: tempo mark.');
   expect(await placeOf()).toEqual([x, y]);
+  expect(troubles).toEqual([]);
+});
+
+test('pieces of a note are tied by key and by button', async ({ page, server, troubles }) => {
+  await openDemo(page, server);
+  await pageReady(page);
+  const ties = page.getByTestId('page').locator('g.tie');
+  // The first note of the flute, a half, cut into its sixteenths: the first two are tied.
+  await press(page, '.');
+  await list(page, 'l g');
+  await expect(spokenWords(page)).toContainText('about a sixteenth');
+  const before = await ties.count();
+  await press(page, 'Escape', '.');
+  await list(page, '7 y');
+  await expect(spokenWords(page)).toHaveText('Tie: 1 note in Flute');
+  await expect(ties).toHaveCount(before + 1);
+  await press(page, 'u', '4');
+  await expect(ties).toHaveCount(before);
+  const fields = page.getByRole('region', { name: 'Corrections by hand' });
+  await fields.getByRole('button', { name: 'Tie to the next' }).click();
+  await expect(ties).toHaveCount(before + 1);
   expect(troubles).toEqual([]);
 });
 

@@ -20,7 +20,7 @@ export const Button = ({ look = 'plain', pressed, hint, className = '', title, c
     type="button"
     aria-pressed={pressed}
     title={hint ? `${title ?? ''} (${hint})`.trim() : title}
-    className={`inline-flex min-h-7 items-center justify-center gap-1.5 rounded-sm px-2.5 leading-none disabled:opacity-45 ${LOOKS[look]} ${
+    className={`inline-flex min-h-7 min-w-7 items-center justify-center gap-1.5 rounded-sm px-2.5 leading-none disabled:opacity-45 ${LOOKS[look]} ${
       pressed ? '!border-ink !bg-selected' : ''
     } ${className}`}
     {...rest}

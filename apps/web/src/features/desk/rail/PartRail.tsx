@@ -258,7 +258,7 @@ const InstrumentChoice = ({ part }: { part: Part }) => {
         <button
           type="button"
           aria-label={`Settings of ${part.name}`}
-          className="underline underline-offset-2 hover:bg-shade"
+          className="min-h-6 underline underline-offset-2 hover:bg-shade"
           title={`Name, instrument, channel and start of ${part.name} (${keyOf('partSettings')})`}
           onClick={() => dispatch(deskActions.toolShown('part'))}
         >

@@ -21,7 +21,7 @@ import {
   trimNotes,
   unionOf,
 } from '@crispfold/core';
-import { edgesNear, type NearEdge, type PartNote, snapDistance, snapTick } from './gestures.js';
+import { edgesNear, type NearEdge, type PartNote, type Pressing, snapDistance, snapTick } from './gestures.js';
 import type { RollPart } from './layers.js';
 import { pitchOfY, type RollView, type Rows, tickOfX } from './rollView.js';
 
@@ -34,6 +34,7 @@ export interface Scene {
   readonly head: number;
   /** Parts on view, the front part last. */
   readonly parts: readonly RollPart[];
+  readonly pressing: Pressing;
   /** The front part, where it can be edited: hidden and locked ones cannot. */
   readonly frontPartId: PartId | null;
   /** Parts on view that can be edited. */

@@ -18,12 +18,26 @@ export type Target =
   | ({ readonly kind: 'seam'; readonly shared: SharedEdge } & PartNote)
   | { readonly kind: 'empty' };
 
-/** Pixels from an edge within which it is grabbed; never more than a quarter of the note. */
-const EDGE_REACH = 6;
-/** Pixels about a shared edge within which both sides are grabbed: further in, the note's own edge is. */
-const SEAM_REACH = 3;
-/** Narrow notes can be grabbed this far outside, in pixels. */
-const NOTE_REACH = 3;
+/** What presses on notes: a mouse or a pen, or a finger, which covers what it aims at. */
+export type Pressing = 'point' | 'finger';
+
+/** How near is near enough, in pixels. */
+interface Reach {
+  /** From an edge within which it is grabbed; never more than `ofNote` of the note. */
+  readonly edge: number;
+  readonly ofNote: number;
+  /** About a shared edge within which both sides are grabbed: further in, the note's own edge is. */
+  readonly seam: number;
+  /** So far outside narrow notes can be grabbed. */
+  readonly note: number;
+  /** So far above and below low rows. */
+  readonly row: number;
+}
+
+const REACHES: { readonly [pressing in Pressing]: Reach } = {
+  point: { edge: 6, ofNote: 1 / 4, seam: 3, note: 3, row: 0 },
+  finger: { edge: 16, ofNote: 1 / 3, seam: 6, note: 10, row: 12 },
+};
 
 const EMPTY: Target = { kind: 'empty' };
 
@@ -34,27 +48,47 @@ export interface Ground {
   readonly creaseTick: number;
   /** Edges no further apart than this are one (ticks). */
   readonly seamWithin: number;
+  readonly pressing: Pressing;
 }
 
 /** The edge of a note that a place takes hold of, if any. */
-const edgeAt = (view: RollView, note: RollNote, x: number): 'start' | 'end' | null => {
+const edgeAt = (view: RollView, note: RollNote, x: number, near: Reach): 'start' | 'end' | null => {
   const left = xOfTick(view, note.onset);
   const right = xOfTick(view, note.onset + note.duration);
-  const reach = Math.min(EDGE_REACH, (right - left) / 4);
-  if (Math.abs(x - right) <= Math.max(reach, x > right ? NOTE_REACH : 0)) return 'end';
+  const reach = Math.min(near.edge, (right - left) * near.ofNote);
+  if (Math.abs(x - right) <= Math.max(reach, x > right ? near.note : 0)) return 'end';
   return Math.abs(x - left) <= reach ? 'start' : null;
 };
 
 /** A head is taken hold of as it is drawn; it has no edges. */
-const hitAt = (index: NoteIndex<RollNote>, view: RollView, pitch: number, tick: number): RollNote | undefined => {
-  const reach = NOTE_REACH * view.ticksPerPixel;
+const hitAt = (
+  index: NoteIndex<RollNote>,
+  view: RollView,
+  pitch: number,
+  tick: number,
+  near: Reach,
+): RollNote | undefined => {
+  const reach = near.note * view.ticksPerPixel;
   const box = { start: tick - headWidth(view) * view.ticksPerPixel - reach, end: tick + reach };
   return startsInBox(index, { ...box, lowest: pitch, highest: pitch }).pop();
 };
 
 /** Finds what is under a point of the roll, in some parts, the uppermost first; shared edges are those among all of them. */
 export const targetAt = (parts: readonly RollPart[], ground: Ground, x: number, y: number): Target => {
+  const { row } = REACHES[ground.pressing];
+  const { rowHeight } = ground.view;
+  let found = targetInRow(parts, ground, x, y);
+  // The row that is pressed, then those about it, the nearest first.
+  for (let away = rowHeight; found.kind === 'empty' && away <= row; away += rowHeight) {
+    found = targetInRow(parts, ground, x, y - away);
+    if (found.kind === 'empty') found = targetInRow(parts, ground, x, y + away);
+  }
+  return found;
+};
+
+const targetInRow = (parts: readonly RollPart[], ground: Ground, x: number, y: number): Target => {
   const { view, rows, creaseTick, seamWithin } = ground;
+  const near = REACHES[ground.pressing];
   const pitch = pitchOfY(view, rows, y);
   if (pitch === undefined) return EMPTY;
   const tick = tickOfX(view, x);
@@ -62,19 +96,19 @@ export const targetAt = (parts: readonly RollPart[], ground: Ground, x: number, 
   for (const part of parts) {
     const index = indexOf(part);
     const note = part.hits
-      ? hitAt(index, view, pitch, tick)
-      : noteAt(index, pitch, tick, NOTE_REACH * view.ticksPerPixel);
+      ? hitAt(index, view, pitch, tick, near)
+      : noteAt(index, pitch, tick, near.note * view.ticksPerPixel);
     if (!note) continue;
     const own: PartNote = { partId: part.partId, note };
-    const edge = part.hits ? null : edgeAt(view, note, x);
+    const edge = part.hits ? null : edgeAt(view, note, x, near);
     if (!edge) return { kind: 'body', ...own };
     const at = edge === 'end' ? note.onset + note.duration : note.onset;
-    if (Math.abs(x - xOfTick(view, at)) <= SEAM_REACH) {
+    if (Math.abs(x - xOfTick(view, at)) <= near.seam) {
       const box = { start: at - seamWithin, end: at + seamWithin, lowest: 0, highest: 127 };
-      const near = parts
+      const beside = parts
         .filter(({ hits }) => !hits)
         .map((candidate) => ({ partId: candidate.partId, notes: notesInBox(indexOf(candidate), box) }));
-      const shared = sharedEdgeAt(near, at, seamWithin);
+      const shared = sharedEdgeAt(beside, at, seamWithin);
       if (shared) return { kind: 'seam', shared, ...own };
     }
     return { kind: 'edge', edge, ...own };

@@ -45,6 +45,7 @@ const sceneWith = (more: Partial<Scene> = {}): Scene => {
     view,
     rows,
     head: 46,
+    pressing: 'point',
     parts: [...now.parts].reverse().map((p) => layOut(p, undefined, demo.ppq)),
     frontPartId: 1,
     selection: NOTHING,

@@ -125,7 +125,7 @@ describe('gestures', () => {
   const partOf = (played: typeof index) => [
     { partId: 1, played, written: empty, differing: empty, facts: () => new Map(), hits: false },
   ];
-  const ground = { view, rows, creaseTick: Number.POSITIVE_INFINITY, seamWithin: 30 };
+  const ground = { view, rows, creaseTick: Number.POSITIVE_INFINITY, seamWithin: 30, pressing: 'point' as const };
   const at = (tick: number, pitch: number) => targetAt(partOf(index), ground, xOfTick(view, tick), y(pitch));
 
   it('know body, edges, seam and empty ground', () => {
@@ -140,6 +140,26 @@ describe('gestures', () => {
       expect(at(1420, pitch)).toMatchObject({ kind: 'edge', edge: 'end' });
     }
     expect(at(1200, 62)).toEqual({ kind: 'empty' });
+  });
+
+  it('reach further for a finger: to edges, beside narrow notes, above and below low rows', () => {
+    const finger = { ...ground, pressing: 'finger' as const };
+    const long = createNoteIndex([note(1, 60, 960, 960)]);
+    const [left, middle] = [xOfTick(view, 960), y(60)];
+    const target = (x: number, height: number, on: typeof ground | typeof finger) =>
+      targetAt(partOf(long), on, x, height);
+    expect(target(left + 14, middle, ground)).toMatchObject({ kind: 'body' });
+    expect(target(left + 14, middle, finger)).toMatchObject({ kind: 'edge', edge: 'start' });
+    expect(target(left - 8, middle, ground)).toEqual({ kind: 'empty' });
+    expect(target(left - 8, middle, finger)).toMatchObject({ kind: 'edge', edge: 'start' });
+    // In the middle a finger moves the note; a row beside it is the note's, one far away is none.
+    expect(target(xOfTick(view, 1440), middle, finger)).toMatchObject({ kind: 'body' });
+    expect(target(xOfTick(view, 1440), middle + view.rowHeight, ground)).toEqual({ kind: 'empty' });
+    expect(target(xOfTick(view, 1440), middle + view.rowHeight, finger)).toMatchObject({
+      kind: 'body',
+      note: { id: 1 },
+    });
+    expect(target(xOfTick(view, 1440), middle + 40, finger)).toEqual({ kind: 'empty' });
   });
 
   it('leave the middle of a narrow note for moving', () => {

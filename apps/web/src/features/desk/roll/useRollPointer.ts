@@ -11,7 +11,7 @@ import { hint, noteInWords } from '../speak.js';
 import { player } from '../transport/player.js';
 import { type Draft, type Drag, NO_DRAFT, NO_WISHES, noteToDraw, type Scene, type Wishes } from './drags.js';
 import { heldPart } from './forward.js';
-import { gridUnit, type PartNote, type Target } from './gestures.js';
+import { gridUnit, type PartNote, type Pressing, type Target } from './gestures.js';
 import { gridOfPage } from './gridOfPage.js';
 import type { RollPart } from './layers.js';
 import { NAMES_WIDTH } from './paintGround.js';
@@ -111,7 +111,7 @@ const LONG_PRESS = 600;
 const STILL = 10;
 
 /** The scene as the state has it. */
-const sceneOf = (state: RootState, parts: readonly RollPart[]): Scene => {
+const sceneOf = (state: RootState, parts: readonly RollPart[], pressing: Pressing): Scene => {
   const { desk, roll } = state;
   const arrangement = selectArrangement(state);
   const meterMap = selectMeterMap(state);
@@ -122,6 +122,7 @@ const sceneOf = (state: RootState, parts: readonly RollPart[]): Scene => {
     rows: selectRows(state),
     head: selectHead(state),
     parts,
+    pressing,
     open: selectOpenIds(state),
     reach: desk.reach,
     frontPartId: frontPartId !== null && selectOpenIds(state).has(frontPartId) ? frontPartId : null,
@@ -196,7 +197,8 @@ export const useRollPointer = (element: RefObject<HTMLDivElement | null>, rollPa
   const parts = useRef(rollParts);
   parts.current = rollParts;
 
-  const scene = () => sceneOf(store.getState(), parts.current);
+  const pressing = useRef<Pressing>('point');
+  const scene = () => sceneOf(store.getState(), parts.current, pressing.current);
   const place = (event: { clientX: number; clientY: number }) => {
     const box = (element.current as HTMLDivElement).getBoundingClientRect();
     return { x: event.clientX - box.left - NAMES_WIDTH, y: event.clientY - box.top - selectHead(store.getState()) };
@@ -231,6 +233,7 @@ export const useRollPointer = (element: RefObject<HTMLDivElement | null>, rollPa
   const handle = (input: PointerInput) => carryOut(afterPointer(pointer.current, input, scene()));
 
   const onPointerDown = (event: PointerEvent<HTMLDivElement>) => {
+    pressing.current = event.pointerType === 'touch' ? 'finger' : 'point';
     const { x, y } = place(event);
     if (event.button === 2) {
       handle({ type: 'menu', x, y });
@@ -283,6 +286,7 @@ export const useRollPointer = (element: RefObject<HTMLDivElement | null>, rollPa
       hint.set(along + (DRAG_WORDS[pointer.current.drag.kind] ?? ''));
       return;
     }
+    pressing.current = event.pointerType === 'touch' ? 'finger' : 'point';
     pointerTick.set(Math.max(0, Math.round(tickOfX(selectView(store.getState()), x))));
     if (store.getState().desk.drawing) handle({ type: 'hover', x, y });
     const [words, cursor] = offer(scene(), x, y, (partId, note) => {
