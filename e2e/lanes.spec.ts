@@ -155,3 +155,40 @@ test('controllers go with their notes where that is switched on', async ({ page,
   await press(page, 'ArrowRight');
   expect((await historyOf(page)).at(-1)).toBe('Move: 1 note in Flute, with 1 value of controllers');
 });
+
+test('in reach of all, a lane shows and changes every part: a line gives all of them its loudness', async ({
+  page,
+  server,
+  troubles,
+}) => {
+  await openDemo(page, server);
+  await pageReady(page);
+  await list(page, '8 v');
+  const lane = page.getByTestId('lane-velocity');
+  await expect(lane).toHaveAttribute('aria-label', /^Lane Velocity of Flute\./);
+  await press(page, 'r');
+  await expect(lane).toHaveAttribute('aria-label', /^Lane Velocity of the 6 parts in reach\./);
+  await page.getByRole('button', { name: 'Straight' }).click();
+  const box = await lane.boundingBox();
+  if (!box) throw new Error('no lane');
+  await page.mouse.move(box.x + 60, box.y + 20);
+  await page.mouse.down();
+  await page.mouse.move(box.x + 400, box.y + 60, { steps: 5 });
+  await page.mouse.up();
+  await expect(spokenWords(page)).toHaveText(/^Velocity: \d+ notes in Clarinet in B flat, .*\d+ in Flute$/);
+  await expect(async () => expect((await historyOf(page)).at(-1)).toMatch(/^Velocity: .* in Cello/)).toPass();
+  await press(page, 'u');
+  // All that a box takes hold of is typed at once.
+  await page.getByRole('button', { name: 'Choose', exact: true }).click();
+  await page.mouse.move(box.x + 40, box.y + 1);
+  await page.mouse.down();
+  await page.mouse.move(box.x + 200, box.y + box.height - 2, { steps: 5 });
+  await page.mouse.up();
+  const value = page.getByLabel('Value of the chosen points');
+  await value.fill('*0.5');
+  await value.press('Enter');
+  await expect(async () =>
+    expect((await historyOf(page)).at(-1)).toMatch(/^Velocity: .* in Cello.* in Flute/),
+  ).toPass();
+  expect(troubles).toEqual([]);
+});

@@ -44,6 +44,7 @@ export * from './instruments/instruments.js';
 export * from './instruments/percussionMap.js';
 export * from './lanes/laneEdits.js';
 export * from './lanes/lanes.js';
+export * from './lanes/severalParts.js';
 export * from './lanes/valueEntry.js';
 export * from './meter/pickup.js';
 export * from './meter/valueWords.js';

@@ -2,8 +2,9 @@
 import {
   barPosition,
   bendRange,
-  changePoints,
+  changePointsIn,
   drawInLane,
+  drawVelocitiesIn,
   type Edit,
   isPedalLane,
   type Lane,
@@ -13,7 +14,6 @@ import {
   laneName,
   laneValueInWords,
   type PointDrawn,
-  pointsOf,
   pressAt,
   withinLane,
 } from '@crispfold/core';
@@ -23,7 +23,7 @@ import { useAppDispatch, useAppSelector } from '../../../app/store.js';
 import { Button } from '../../../ui/Button.js';
 import { CanvasLayer } from '../../../ui/CanvasLayer.js';
 import { useValue } from '../../../ui/valueStore.js';
-import { frontOpen } from '../commands/conditions.js';
+import { somethingInReach } from '../commands/conditions.js';
 import { deskActions } from '../deskSlice.js';
 import { selectBars, selectMeterMap } from '../maps.js';
 import { usePartLooks } from '../partLook.js';
@@ -36,6 +36,7 @@ import { gridTicks, selectArrangement, selectFrontPart } from '../selectors.js';
 import { hint, spoken } from '../speak.js';
 import { player } from '../transport/player.js';
 import { commitLane } from './commitLane.js';
+import { allInOrder, isOfOnePart, laneByPart, selectLaneParts, stemHues } from './laneParts.js';
 import { laneChosen, laneHand } from './laneState.js';
 import { paintLane } from './paintLane.js';
 import {
@@ -77,9 +78,10 @@ export const LaneStrip = ({ lane, height }: { lane: Lane; height: number }) => {
   const arrangement = useAppSelector(selectArrangement);
   const { tempos } = arrangement;
   const part = useAppSelector(selectFrontPart);
+  const parts = useAppSelector(selectLaneParts);
   const rollView = useAppSelector(selectView);
   const { left, ticksPerPixel, width } = rollView;
-  const closed = useAppSelector(frontOpen);
+  const closed = useAppSelector(somethingInReach);
   const looks = usePartLooks();
   const bars = useAppSelector(selectBars);
   const meterMap = useAppSelector(selectMeterMap);
@@ -92,9 +94,14 @@ export const LaneStrip = ({ lane, height }: { lane: Lane; height: number }) => {
   const [drag, setDrag] = useState<Drag | null>(null);
   const key = laneKey(lane);
   const partId = lane.kind === 'tempo' ? null : (part?.id ?? null);
-  const points = useMemo(() => pointsOf({ tempos }, part, lane), [tempos, part, lane]);
+  const ids = useMemo(() => parts.map(({ id }) => id), [parts]);
+  const byPart = useMemo(() => laneByPart({ tempos }, parts, lane), [tempos, parts, lane]);
+  const points = useMemo(() => allInOrder(byPart.map((own) => own.points)), [byPart]);
   const chosen = chosenNow.lane === key ? chosenNow.ids : NONE;
-  const selected = lane.kind === 'velocity' && part ? (selection.get(part.id) ?? NONE) : NONE;
+  const selected = useMemo(
+    () => (lane.kind === 'velocity' ? new Set(parts.flatMap(({ id }) => [...(selection.get(id) ?? NONE)])) : NONE),
+    [lane, parts, selection],
+  );
   const view = useMemo((): LaneView => ({ left, ticksPerPixel, width, height }), [left, ticksPerPixel, width, height]);
   const scale = useMemo(() => laneScale(lane, points), [lane, points]);
   const range = useMemo(() => (part && lane.kind === 'pitchBend' ? bendRange(part) : 2), [part, lane]);
@@ -108,23 +115,48 @@ export const LaneStrip = ({ lane, height }: { lane: Lane; height: number }) => {
     return [];
   }, [drag, hand, lane, unit]);
   const moving = drag?.kind === 'move';
+  /** Velocities of all parts are one layer: stems that begin together stand side by side. */
+  const drawnLayers = useMemo(
+    () =>
+      lane.kind === 'velocity'
+        ? [{ points, hue: (part && looks.get(part.id)?.hue) ?? palette.ink }]
+        : // Of several parts those that have something here.
+          (byPart.length === 1 ? byPart : byPart.filter((own) => own.points.length > 0)).map((own) => ({
+            points: own.points,
+            hue: (own.partId !== null && looks.get(own.partId)?.hue) || palette.ink,
+          })),
+    [lane, points, byPart, part, looks, palette],
+  );
+  const hueOf = useMemo(
+    () => stemHues(lane, byPart, (id) => looks.get(id)?.hue ?? palette.ink),
+    [lane, byPart, looks, palette],
+  );
   /** What stays while others are dragged; made once for a drag. */
-  const still = useMemo(() => (moving ? points.filter(({ id }) => !chosen.has(id)) : points), [moving, points, chosen]);
-  const shown = useMemo(() => {
-    if (drag?.kind !== 'move') return points;
+  const still = useMemo(
+    () =>
+      moving
+        ? drawnLayers.map((own) => ({ ...own, points: own.points.filter(({ id }) => !chosen.has(id)) }))
+        : drawnLayers,
+    [moving, drawnLayers, chosen],
+  );
+  const layers = useMemo(() => {
+    if (drag?.kind !== 'move') return drawnLayers;
     const move = movedBy(lane, drag, (tick) => tick);
-    const moved = points.filter(({ id }) => chosen.has(id)).map((point) => ({ ...point, ...move(point) }));
-    return mergedByTick(still, moved);
-  }, [drag, points, still, chosen, lane]);
+    return still.map(({ points: rest, hue }, index) => {
+      const own = drawnLayers[index]?.points ?? [];
+      const moved = own.filter(({ id }) => chosen.has(id)).map((point) => ({ ...point, ...move(point) }));
+      return { hue, points: mergedByTick(rest, moved) };
+    });
+  }, [drag, drawnLayers, still, chosen, lane]);
   const boxDrawn = drag?.kind === 'box' ? drag : null;
-  const hue = (lane.kind !== 'tempo' && part && looks.get(part.id)?.hue) || palette.ink;
   const paint = useCallback(
     (canvas: CanvasRenderingContext2D) => {
       const toX = (tick: number) => (tick - view.left) / view.ticksPerPixel;
       const toY = (value: number) => yOfValue(view, scale, value);
       paintLane(canvas, view, {
         lane,
-        points: shown,
+        layers,
+        hueOf,
         scale,
         chosen,
         selected,
@@ -137,11 +169,10 @@ export const LaneStrip = ({ lane, height }: { lane: Lane; height: number }) => {
           x2: toX(boxDrawn.to.tick),
           y2: toY(boxDrawn.to.value),
         },
-        hue,
         palette,
       });
     },
-    [view, lane, shown, scale, chosen, selected, bars, draft, boxDrawn, hue, palette],
+    [view, lane, layers, hueOf, scale, chosen, selected, bars, draft, boxDrawn, palette],
   );
 
   const carryOut = (edit: Edit | null): Edit | null => dispatch(commitLane(edit));
@@ -153,7 +184,7 @@ export const LaneStrip = ({ lane, height }: { lane: Lane; height: number }) => {
   };
   const choose = (ids: ReadonlySet<number>) => laneChosen.set({ lane: key, ids });
 
-  /** False, and said why, where the front part is hidden or locked. */
+  /** False, and said why, where nothing in reach can be edited. */
   const mayEdit = (): boolean => {
     if (lane.kind === 'tempo' || closed === null) return true;
     hint.set(closed);
@@ -172,9 +203,13 @@ export const LaneStrip = ({ lane, height }: { lane: Lane; height: number }) => {
     }
     const under = pointUnder(points, view, scale, place.x, place.y);
     // A press of a pedal is taken as a whole, between its ends.
-    const press = !under && isPedalLane(lane) && !event.shiftKey ? pressAt(points, place.tick) : undefined;
-    if (press) {
-      const ids = new Set([...(chosen.has(press.down.id) ? chosen : []), ...press.ids]);
+    const press =
+      !under && isPedalLane(lane) && !event.shiftKey
+        ? byPart.findLast((own) => pressAt(own.points, place.tick))
+        : undefined;
+    const held = press && pressAt(press.points, place.tick);
+    if (held) {
+      const ids = new Set([...(chosen.has(held.down.id) ? chosen : []), ...held.ids]);
       choose(ids);
       setDrag({ kind: 'move', from: place, to: place, along: 'time' });
       return;
@@ -196,7 +231,8 @@ export const LaneStrip = ({ lane, height }: { lane: Lane; height: number }) => {
   const onPointerMove = (event: PointerEvent<HTMLDivElement>) => {
     const place = placeOf(event);
     const { bar, beat } = barPosition(meterMap, arrangement.ppq, Math.max(0, place.tick));
-    hint.set(`${laneName(lane)}: ${words(place.value)} at bar ${bar} beat ${beat}`);
+    const drawnIn = parts.length > 1 && hand.tool !== 'choose' && isOfOnePart(lane) ? `, drawn in ${part?.name}` : '';
+    hint.set(`${laneName(lane)}: ${words(place.value)} at bar ${bar} beat ${beat}${drawnIn}`);
     if (!drag) return;
     if (drag.kind === 'stroke') {
       const next = { ...place, tick: hand.tool === 'free' ? place.tick : snap(place.tick) };
@@ -211,7 +247,11 @@ export const LaneStrip = ({ lane, height }: { lane: Lane; height: number }) => {
     setDrag(null);
     if (!drag) return;
     if (drag.kind === 'stroke') {
-      const edit = carryOut(drawInLane(arrangement, partId, lane, draft, selected));
+      const edit = carryOut(
+        lane.kind === 'velocity'
+          ? drawVelocitiesIn(arrangement, ids, draft, selected)
+          : drawInLane(arrangement, partId, lane, draft),
+      );
       if (edit) spoken.set(edit.label);
       return;
     }
@@ -222,7 +262,7 @@ export const LaneStrip = ({ lane, height }: { lane: Lane; height: number }) => {
       return;
     }
     if (drag.from.tick === drag.to.tick && drag.from.value === drag.to.value) return;
-    carryOut(changePoints(arrangement, partId, lane, chosen, movedBy(lane, drag, snap)));
+    carryOut(changePointsIn(arrangement, ids, lane, chosen, movedBy(lane, drag, snap)));
   };
 
   const say = (point: LanePoint) => {
@@ -235,7 +275,7 @@ export const LaneStrip = ({ lane, height }: { lane: Lane; height: number }) => {
   };
   const change = (make: (point: LanePoint) => PointDrawn | null, verb?: string) => {
     if (!mayEdit()) return;
-    const edit = carryOut(changePoints(arrangement, partId, lane, chosen, make, verb));
+    const edit = carryOut(changePointsIn(arrangement, ids, lane, chosen, make, verb));
     if (edit) spoken.set(edit.label);
   };
 
@@ -287,7 +327,12 @@ export const LaneStrip = ({ lane, height }: { lane: Lane; height: number }) => {
   };
 
   const name = laneName(lane);
-  const of = lane.kind === 'tempo' ? '' : ` of ${part?.name ?? ''}`;
+  const of =
+    lane.kind === 'tempo'
+      ? ''
+      : parts.length > 1
+        ? ` of the ${parts.length} parts in reach`
+        : ` of ${part?.name ?? ''}`;
   return (
     <div className="relative flex border-t border-rule" style={{ height }}>
       <div

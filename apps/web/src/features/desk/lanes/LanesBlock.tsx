@@ -2,6 +2,7 @@
 import {
   betweenPresses,
   changePoints,
+  changePointsIn,
   isPedalLane,
   type Lane,
   type LanePoint,
@@ -13,7 +14,7 @@ import {
   placeTyped,
   pointsOf,
   readValueEntry,
-  thinLane,
+  thinLaneIn,
 } from '@crispfold/core';
 import { type FormEvent, Fragment, useMemo, useRef, useState } from 'react';
 import { toast } from 'sonner';
@@ -26,11 +27,12 @@ import { keyOf } from '../commands/ownKeys.js';
 import { deskActions } from '../deskSlice.js';
 import { selectMeterMap } from '../maps.js';
 import { commit } from '../saving.js';
-import { selectArrangement, selectFrontPart } from '../selectors.js';
+import { selectArrangement } from '../selectors.js';
 import { spoken } from '../speak.js';
 import { commitLane } from './commitLane.js';
 import { KeepTimes } from './KeepTimes.js';
 import { LaneStrip } from './LaneStrip.js';
+import { allInOrder, laneByPart, selectLaneParts } from './laneParts.js';
 import { FOLDED, LANE_HEIGHTS, laneChosen, laneHand, laneHeights, laneResized } from './laneState.js';
 import { LANE_TOOLS, type LaneTool } from './strokes.js';
 
@@ -125,13 +127,13 @@ const LaneEdge = ({ lane, height }: { lane: Lane; height: number }) => {
 const LanesBar = ({ lanes, onTaller }: { lanes: readonly Lane[]; onTaller: (by: 1 | -1) => void }) => {
   const dispatch = useAppDispatch();
   const hand = useValue(laneHand);
-  const part = useAppSelector(selectFrontPart);
+  const parts = useAppSelector(selectLaneParts);
   const there = useMemo(() => {
-    const known = lanesWith(part ? [part] : []);
+    const known = lanesWith(parts);
     const more = COMMON.map((controller): Lane => ({ kind: 'controller', controller }));
     const all: readonly Lane[] = [...known, ...more, { kind: 'pitchBend' }, { kind: 'channelPressure' }];
     return [...new Map(all.map((lane) => [laneKey(lane), lane])).values()];
-  }, [part]);
+  }, [parts]);
   const shown = new Set(lanes.map(laneKey));
   return (
     <div className="flex flex-wrap items-center gap-x-2 gap-y-1 bg-desk px-2 py-1 text-sm">
@@ -234,22 +236,36 @@ const LanesBar = ({ lanes, onTaller }: { lanes: readonly Lane[]; onTaller: (by: 
 const ChosenPoints = () => {
   const dispatch = useAppDispatch();
   const arrangement = useAppSelector(selectArrangement);
-  const part = useAppSelector(selectFrontPart);
+  const parts = useAppSelector(selectLaneParts);
   const meterMap = useAppSelector(selectMeterMap);
   const { lane: key, ids } = useValue(laneChosen);
   const [value, setValue] = useState('');
   const [place, setPlace] = useState('');
   const lane = laneOfKey(key);
   const points = useMemo(
-    () => (lane ? pointsOf(arrangement, part, lane).filter(({ id }) => ids.has(id)) : []),
-    [arrangement, part, lane, ids],
+    () =>
+      lane
+        ? allInOrder(laneByPart(arrangement, parts, lane).map((own) => own.points)).filter(({ id }) => ids.has(id))
+        : [],
+    [arrangement, parts, lane, ids],
   );
   const [first] = points;
   if (!lane || !first) return null;
   const values = points.map((point) => point.value);
   const [least, most] = [Math.min(...values), Math.max(...values)].map((own) => Math.round(own * 100) / 100);
   const change = (make: (point: LanePoint) => Pick<LanePoint, 'tick' | 'value' | 'ramp'> | null, verb?: string) => {
-    const edit = dispatch(commitLane(changePoints(arrangement, part?.id ?? null, lane, ids, make, verb)));
+    const edit = dispatch(
+      commitLane(
+        changePointsIn(
+          arrangement,
+          parts.map(({ id }) => id),
+          lane,
+          ids,
+          make,
+          verb,
+        ),
+      ),
+    );
     if (edit) spoken.set(edit.label);
   };
   const takeValue = (event: FormEvent) => {
@@ -302,25 +318,30 @@ const ChosenPoints = () => {
           </Button>
         </>
       )}
-      {isPedalLane(lane) && part && (
+      {isPedalLane(lane) && (
         <Button
           className="!px-1.5"
           title="Makes the presses from the first chosen one to the last one press"
           onClick={() => {
-            const between = betweenPresses(pointsOf(arrangement, part, lane), ids);
-            dispatch(commit(changePoints(arrangement, part.id, lane, between, () => null, 'Join presses')));
+            const own = parts.find((part) => betweenPresses(pointsOf(arrangement, part, lane), ids).size > 0);
+            const between = betweenPresses(pointsOf(arrangement, own, lane), ids);
+            dispatch(commit(changePoints(arrangement, own?.id ?? null, lane, between, () => null, 'Join presses')));
             if (between.size === 0) toast.message('Choose two presses of the pedal first.');
           }}
         >
           Join
         </Button>
       )}
-      {lane.kind !== 'velocity' && lane.kind !== 'tempo' && part && (
+      {lane.kind !== 'velocity' && lane.kind !== 'tempo' && (
         <Button
           className="!px-1.5"
           title="Fewer points in the whole lane, no value off by more than one step"
           onClick={() => {
-            const edit = thinLane(arrangement, part.id, lane);
+            const edit = thinLaneIn(
+              arrangement,
+              parts.map(({ id }) => id),
+              lane,
+            );
             dispatch(commit(edit));
             spoken.set(edit?.label ?? 'This lane has no point too many.');
             if (!edit) toast.message('This lane has no point too many.');

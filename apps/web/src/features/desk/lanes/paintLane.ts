@@ -8,7 +8,10 @@ type Canvas = CanvasRenderingContext2D;
 /** What of a lane is drawn. */
 export interface LanePicture {
   readonly lane: Lane;
-  readonly points: readonly LanePoint[];
+  /** Part by part, the front part last; velocities of all parts are one layer. */
+  readonly layers: readonly LaneLayer[];
+  /** The hue of a stem, by its note. */
+  readonly hueOf: (id: number) => string;
   readonly scale: LaneScale;
   readonly chosen: ReadonlySet<number>;
   /** Notes that are selected in the roll, in the velocity lane. */
@@ -19,8 +22,13 @@ export interface LanePicture {
   /** What letting go would leave. */
   readonly draft: readonly PointDrawn[];
   readonly box: { readonly x1: number; readonly y1: number; readonly x2: number; readonly y2: number } | null;
-  readonly hue: string;
   readonly palette: Palette;
+}
+
+/** The points of a part, in its hue. */
+export interface LaneLayer {
+  readonly points: readonly LanePoint[];
+  readonly hue: string;
 }
 
 const xOf = (view: LaneView, tick: number): number => (tick - view.left) / view.ticksPerPixel;
@@ -52,8 +60,8 @@ const tooMany = (points: readonly unknown[], view: LaneView): boolean => points.
 const paintDense = (
   canvas: Canvas,
   view: LaneView,
-  { scale, hue }: LanePicture,
-  points: readonly LanePoint[],
+  { scale }: LanePicture,
+  { points, hue }: LaneLayer,
   stems: boolean,
 ) => {
   canvas.fillStyle = hue;
@@ -92,8 +100,10 @@ export const paintLane = (canvas: Canvas, view: LaneView, picture: LanePicture):
     lane.kind === 'pitchBend' ? 8192 : (picture.scale.least + picture.scale.most) / 2,
   );
   canvas.fillRect(0, Math.round(middle), view.width, 1);
-  if (lane.kind === 'velocity') paintStems(canvas, view, picture);
-  else paintLine(canvas, view, picture);
+  for (const layer of picture.layers) {
+    if (lane.kind === 'velocity') paintStems(canvas, view, picture, layer);
+    else paintLine(canvas, view, picture, layer);
+  }
   paintDraft(canvas, view, picture);
   if (!box) return;
   canvas.strokeStyle = palette.ink;
@@ -103,11 +113,11 @@ export const paintLane = (canvas: Canvas, view: LaneView, picture: LanePicture):
 };
 
 /** Stems that begin together stand side by side, the lowest note's first. */
-const paintStems = (canvas: Canvas, view: LaneView, picture: LanePicture) => {
-  const { points, scale, chosen, selected, hue, palette } = picture;
+const paintStems = (canvas: Canvas, view: LaneView, picture: LanePicture, { points, hue }: LaneLayer) => {
+  const { scale, chosen, selected, hueOf, palette } = picture;
   const shown = inView(points, view);
   if (tooMany(shown, view)) {
-    paintDense(canvas, view, picture, shown, true);
+    paintDense(canvas, view, picture, { points: shown, hue }, true);
     return;
   }
   let before = Number.NEGATIVE_INFINITY;
@@ -119,7 +129,7 @@ const paintStems = (canvas: Canvas, view: LaneView, picture: LanePicture) => {
     const at = before + beside * STEM;
     const top = yOfValue(view, scale, value);
     const marked = chosen.has(id) || selected.has(id);
-    canvas.fillStyle = marked ? palette.fold : hue;
+    canvas.fillStyle = marked ? palette.fold : hueOf(id);
     canvas.globalAlpha = marked || selected.size === 0 ? 1 : 0.45;
     canvas.fillRect(at, top, 2, view.height - top);
     canvas.beginPath();
@@ -153,11 +163,11 @@ const trace = (
   });
 };
 
-const paintLine = (canvas: Canvas, view: LaneView, picture: LanePicture) => {
-  const { points, scale, chosen, rest, hue, palette } = picture;
+const paintLine = (canvas: Canvas, view: LaneView, picture: LanePicture, { points, hue }: LaneLayer) => {
+  const { scale, chosen, rest, palette } = picture;
   const shown = inView(points, view);
   if (tooMany(shown, view)) {
-    paintDense(canvas, view, picture, shown, false);
+    paintDense(canvas, view, picture, { points: shown, hue }, false);
     return;
   }
   const start = yOfValue(view, scale, rest);
