@@ -39,7 +39,8 @@ export type PageWish =
   /** Written so long, in written units. */
   | { readonly wish: 'length'; readonly length: number }
   | { readonly wish: 'staccato' }
-  | { readonly wish: 'mark'; readonly mark: Mark }
+  /** Put on, or taken off where all have it; `on` never takes it off. */
+  | { readonly wish: 'mark'; readonly mark: Mark; readonly on?: true }
   | { readonly wish: 'notehead'; readonly head: Notehead }
   /** The other way; back to the page's own after that. */
   | { readonly wish: 'stem' }
@@ -241,7 +242,7 @@ const correct = (
         const said = has(`mark:${note.id}:${mark}`);
         return said?.kind === 'mark' ? said.on : isRead(note);
       };
-      const on = !notes.every(isOn);
+      const on = wish.on ?? !notes.every(isOn);
       if (!on && !notes.some(isRead)) return corrections([], marksOf(of(['mark']), mark));
       return corrections(notes.map(({ id }) => ({ kind: 'mark', noteId: id, mark, on })));
     }

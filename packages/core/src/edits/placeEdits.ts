@@ -3,8 +3,9 @@ import type { Arrangement, KeyChange, Marker } from '../model/arrangement.js';
 import type { ArrangementFields, Edit } from '../model/edit.js';
 import { LONGEST_MARKER } from '../model/limits.js';
 import { failure, type Result, success } from '../model/result.js';
-import type { MeterChange } from '../time/meterMap.js';
+import { createMeterMap, type MeterChange } from '../time/meterMap.js';
 import { ticks } from '../time/units.js';
+import { keyInWords } from './mapEdits.js';
 
 const fields = <Key extends keyof ArrangementFields>(
   arrangement: Arrangement,
@@ -43,6 +44,35 @@ export const removeMarker = (arrangement: Arrangement, marker: Marker): Edit =>
     'markers',
     arrangement.markers.filter((own) => own !== marker),
   );
+
+/** The bar line nearest to a place, as these meters have it. */
+const barLineNear = ({ ppq }: Arrangement, meters: readonly MeterChange[], tick: number): number => {
+  const { start, end } = createMeterMap(meters, ppq).barAt(Math.max(0, tick));
+  return Math.round(tick - start <= end - tick ? start : end);
+};
+
+/**
+ * A change of meter at the bar line nearest to a place; one that stands there goes. Null where it stays where it is, and for
+ * the meter in which the piece begins.
+ */
+export const moveMeter = (arrangement: Arrangement, meter: MeterChange, tick: number): Edit | null => {
+  if (arrangement.meters.indexOf(meter) < 1) return null;
+  const others = arrangement.meters.filter((own) => own !== meter);
+  const at = ticks(barLineNear(arrangement, others, tick));
+  // The first meter stays, whatever is moved upon it.
+  if (at === meter.tick || at <= (others[0]?.tick ?? 0)) return null;
+  const words = `${meter.numerator}/${meter.denominator}`;
+  const kept = others.filter((own) => own.tick !== at);
+  return fields(arrangement, `Move the change to ${words}`, 'meters', inOrder([...kept, { ...meter, tick: at }]));
+};
+
+/** A key signature at the bar line nearest to a place; one that stands there goes. Null where it stays where it is. */
+export const moveKey = (arrangement: Arrangement, key: KeyChange, tick: number): Edit | null => {
+  const at = ticks(barLineNear(arrangement, arrangement.meters, tick));
+  if (at === key.tick || !arrangement.keys.includes(key)) return null;
+  const others = arrangement.keys.filter((own) => own !== key && own.tick !== at);
+  return fields(arrangement, `Move the key: ${keyInWords(key)}`, 'keys', inOrder([...others, { ...key, tick: at }]));
+};
 
 /** Takes a change of meter away: the meter before it goes on. The first one stays. */
 export const removeMeter = (arrangement: Arrangement, meter: MeterChange): Result<Edit> => {

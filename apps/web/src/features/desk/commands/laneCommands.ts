@@ -49,7 +49,7 @@ export const LANE_COMMANDS = [
       const to = notes.reduce((most, { onset, duration }) => Math.max(most, onset + duration), 0);
       const edit = pauseOn(selectArrangement(state), { from, to, times: PAUSE });
       dispatch(commit(edit));
-      void dispatch(correctPage({ wish: 'mark', mark: 'fermata' }));
+      void dispatch(correctPage({ wish: 'mark', mark: 'fermata', on: true }));
     },
     somethingSelected,
   ),

@@ -6,6 +6,7 @@ import {
   isPedalLane,
   type Lane,
   type LanePoint,
+  laneBounds,
   laneKey,
   laneName,
   laneOfKey,
@@ -272,7 +273,10 @@ const ChosenPoints = () => {
     event.preventDefault();
     if (value.trim() !== '') {
       const entry = readValueEntry(value);
+      const { least, most } = laneBounds(lane);
+      const beyond = entry && points.filter((point) => entry(point.value) < least || entry(point.value) > most).length;
       if (entry) change((point) => ({ ...point, value: entry(point.value) }));
+      if (beyond) toast.message(`${counted(beyond, 'value')} held within ${least} to ${most}.`);
       else toast.error('A value is a number, or + − * / and a number.');
     }
     if (place.trim() !== '') {

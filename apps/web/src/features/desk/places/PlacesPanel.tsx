@@ -28,8 +28,9 @@ import { useValue } from '../../../ui/valueStore.js';
 import type { CommandContext } from '../commands/command.js';
 import { goToPlace } from '../commands/looking.js';
 import { deskActions } from '../deskSlice.js';
+import { commitLane } from '../lanes/commitLane.js';
+import { KeepTimes } from '../lanes/KeepTimes.js';
 import { selectMeterMap } from '../maps.js';
-import { commit } from '../saving.js';
 import { selectArrangement } from '../selectors.js';
 import { spoken } from '../speak.js';
 import { SettingsPanel } from '../steps/SettingsPanel.js';
@@ -70,8 +71,9 @@ const usePlaces = () => {
         sayProblem(made.problem.message);
         return;
       }
-      dispatch(commit(made.value));
-      spoken.set(made.value.label);
+      // A change of tempo moves notes or bars, as was chosen.
+      const carried = dispatch(commitLane(made.value));
+      spoken.set(carried?.label ?? '');
     },
     /** The tick of a typed place; null, and said why, where it is none. */
     tickOf: (typed: string): number | null => {
@@ -258,6 +260,9 @@ export const PlacesPanel = ({ context }: { context: CommandContext }) => {
         <Button type="submit">Add</Button>
       </form>
       <TempoHere places={places} />
+      <div className="pb-3 text-sm">
+        <KeepTimes />
+      </div>
       <ul className="flex flex-col text-sm">
         {lines.map(({ tick, kind, row }) => (
           <li key={`${kind} ${tick}`} className="flex items-center gap-1.5 border-b border-rule py-1">

@@ -1,6 +1,7 @@
 /** The roll: all parts superimposed over staff-ruled ground, with ruler, crease and playhead. */
 import {
   type Arrangement,
+  type ArrangementFields,
   type Bar,
   beatsOfBars,
   createMeterMap,
@@ -10,15 +11,12 @@ import {
   type FoundBeats,
   instrumentById,
   isUnpitched,
-  type Marker,
   type Note,
   noteNameOf,
   type Part,
   placesOfBeats,
-  quartersPerMinute,
   selectedIn,
   selectedNotes,
-  shownMeters,
   withBarLinesMoved,
 } from '@crispfold/core';
 import { useCallback, useEffect, useMemo, useRef, useSyncExternalStore } from 'react';
@@ -72,6 +70,7 @@ import {
 } from './rollSelectors.js';
 import { rollActions } from './rollSlice.js';
 import { bringToView, overOtherRows, type Rows, tickOfX, withinMusic, withRowsInView } from './rollView.js';
+import { signsOfRuler } from './rulerLabels.js';
 import { useRollPointer } from './useRollPointer.js';
 
 /** Runs a painter in the roll's own coordinates (or the ruler's). */
@@ -198,10 +197,10 @@ const useRowsInView = (part: Part | undefined, rows: Rows): void => {
   }, [part, rows, store]);
 };
 
-/** The markers as an Edit has them; undefined where it is not about them. */
-const movedMarkers = (edit: Edit | null): readonly Marker[] | undefined => {
+/** Signs of the ruler as an Edit has them; none of those it is not about. */
+const movedSigns = (edit: Edit | null): Partial<ArrangementFields> => {
   const [change] = edit?.changes ?? [];
-  return change?.kind === 'arrangementFields' ? change.after.markers : undefined;
+  return change?.kind === 'arrangementFields' ? change.after : {};
 };
 
 /** How plain the recording is behind the notes. */
@@ -282,7 +281,7 @@ export const Roll = () => {
   }, [bars, view]);
 
   // A marker that is dragged is drawn where letting go would leave it.
-  const markers = movedMarkers(draft.edit) ?? arrangement.markers;
+  const { markers, meters, keys, tempos } = { ...arrangement, ...movedSigns(draft.edit) };
   const grid = usePageGrid(frontRoll, bars, ppq);
   const lines = useMemo(() => grid?.linesIn(view.left, tickOfX(view, view.width)) ?? NO_LINES, [grid, view]);
   const engraved = useValue(pageBars);
@@ -290,20 +289,12 @@ export const Roll = () => {
   const lastBar = engraved && bars[engraved.last - 1];
   const signs = useMemo(
     (): Omit<RulerSigns, 'fold'> => ({
-      meters: shownMeters(arrangement.meters).map((meter) => ({
-        tick: meter.tick,
-        text: `${meter.numerator}/${meter.denominator}`,
-      })),
-      tempos: arrangement.tempos.map((tempo) => ({
-        tick: tempo.tick,
-        text: `♩ = ${Math.round(quartersPerMinute(tempo.microsecondsPerQuarter))}`,
-      })),
-      markers,
+      ...signsOfRuler({ markers, meters, keys, tempos }),
       loop,
       loopOn,
       page: engraved && firstBar && lastBar ? { start: firstBar.start, end: lastBar.end } : null,
     }),
-    [arrangement.meters, arrangement.tempos, markers, loop, loopOn, engraved, firstBar, lastBar],
+    [markers, meters, keys, tempos, loop, loopOn, engraved, firstBar, lastBar],
   );
 
   // A percussion part in front names its rows.

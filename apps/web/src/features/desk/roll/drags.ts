@@ -1,6 +1,7 @@
 /** What a drag would do: for each kind of drag the Edit that letting go here would carry out, and what is shown beside it. */
 import {
   type Arrangement,
+  changePoints,
   changeVelocities,
   drawNote,
   drawRepeats,
@@ -8,8 +9,9 @@ import {
   type Edit,
   fitAmong,
   intersectionOf,
-  type Marker,
+  moveKey,
   moveMarker,
+  moveMeter,
   moveNotes,
   moveSharedEdge,
   type PartId,
@@ -24,6 +26,7 @@ import {
 import { edgesNear, type NearEdge, type PartNote, type Pressing, snapDistance, snapTick } from './gestures.js';
 import type { RollPart } from './layers.js';
 import { pitchOfY, type RollView, type Rows, tickOfX } from './rollView.js';
+import type { RulerSign } from './rulerLabels.js';
 
 /** All that a gesture depends on besides the pointer. Places are in the roll's own pixels, the ruler above 0. */
 export interface Scene {
@@ -62,6 +65,35 @@ export interface Scene {
   readonly barStart: (tick: number) => number;
 }
 
+/** Where a sign of the ruler stands, in ticks. */
+export const tickOfSign = ({ tempos }: Pick<Arrangement, 'tempos'>, sign: RulerSign): number => {
+  if (sign.kind === 'marker') return sign.marker.tick;
+  if (sign.kind === 'meter') return sign.meter.tick;
+  return sign.kind === 'key' ? sign.key.tick : (tempos[sign.index]?.tick ?? 0);
+};
+
+/** A sign of the ruler so many ticks further: meters and keys go to bar lines, the others to the grid. */
+const signMoved = (scene: Scene, sign: RulerSign, by: number): Edit | null => {
+  const { arrangement } = scene;
+  const from = tickOfSign(arrangement, sign);
+  if (sign.kind === 'meter') return moveMeter(arrangement, sign.meter, from + by);
+  if (sign.kind === 'key') return moveKey(arrangement, sign.key, from + by);
+  const at = snapped(scene, from + by);
+  if (at === from) return null;
+  if (sign.kind === 'marker') return moveMarker(arrangement, sign.marker, at);
+  // The piece begins in some tempo: that one stays.
+  return sign.index === 0
+    ? null
+    : changePoints(
+        arrangement,
+        null,
+        { kind: 'tempo' },
+        new Set([sign.index]),
+        (point) => ({ ...point, tick: at }),
+        'Move the tempo',
+      );
+};
+
 /** What a drag snaps to: the lines of the grid, edges of other notes, or whichever is nearer. */
 export type SnapTo = 'grid' | 'notes' | 'both';
 
@@ -94,7 +126,7 @@ export const NO_WISHES: Wishes = { along: null, copy: false, same: false, loudne
 export type Drag =
   | { readonly kind: 'crease' }
   | { readonly kind: 'ruler'; readonly startTick: number }
-  | { readonly kind: 'marker'; readonly marker: Marker }
+  | { readonly kind: 'sign'; readonly sign: RulerSign }
   | { readonly kind: 'box'; readonly adding: boolean }
   | ({ readonly kind: 'move'; readonly pitch: number; readonly adding: boolean } & PartNote)
   | ({ readonly kind: 'trim'; readonly edge: 'start' | 'end' } & PartNote)
@@ -264,11 +296,8 @@ export const draftOf = (scene: Scene, drag: Drag, from: Point, to: Point, wishes
     }
     case 'draw':
       return drawing(scene, drag, tickOfX(scene.view, to.x), wishes);
-    case 'marker': {
-      const { marker } = drag;
-      const at = snapped(scene, marker.tick + (to.x - from.x) * scene.view.ticksPerPixel);
-      return { ...NO_DRAFT, edit: at === marker.tick ? null : moveMarker(scene.arrangement, marker, at) };
-    }
+    case 'sign':
+      return { ...NO_DRAFT, edit: signMoved(scene, drag.sign, (to.x - from.x) * scene.view.ticksPerPixel) };
     case 'box':
       return { ...NO_DRAFT, box: { x1: from.x, y1: from.y, x2: to.x, y2: to.y } };
     case 'crease':

@@ -7,7 +7,7 @@ import {
   type LabelKind,
   MARKER_PAD,
   type Measure,
-  type PlacedSign,
+  type PlacedSigns,
   type RulerLabel,
   signLabels,
 } from './rulerLabels.js';
@@ -185,10 +185,7 @@ export const paintSoundNames = (
 };
 
 /** What the ruler shows besides bars. */
-export interface RulerSigns {
-  readonly meters: readonly PlacedSign[];
-  readonly tempos: readonly PlacedSign[];
-  readonly markers: readonly PlacedSign[];
+export interface RulerSigns extends PlacedSigns {
   readonly loop: { readonly start: number; readonly end: number } | null;
   readonly loopOn: boolean;
   /** The crease's folded corner, in pixels of the roll. */
@@ -240,9 +237,10 @@ const TYPE: { readonly [kind in LabelKind]: string } = {
   beat: `400 11px ${FONT}`,
   marker: `600 13px ${FONT}`,
   meter: '600 13px "Source Serif 4 Variable", serif',
+  key: `400 12px ${FONT}`,
   tempo: `400 12px ${FONT}`,
 };
-const SOFT: ReadonlySet<LabelKind> = new Set(['beat', 'tempo']);
+const SOFT: ReadonlySet<LabelKind> = new Set(['beat', 'key', 'tempo']);
 
 const measureOn =
   (canvas: Canvas): Measure =>

@@ -407,6 +407,50 @@ describe('the pointer in the roll', () => {
   });
 });
 
+describe('meter, key and tempo in the ruler', () => {
+  const said = {
+    ...arrangement,
+    markers: [],
+    meters: [
+      { tick: ticks(0), numerator: 4, denominator: 4 },
+      { tick: ticks(1920), numerator: 3, denominator: 4 },
+    ],
+    keys: [
+      { tick: ticks(0), fifths: 0, minor: false },
+      { tick: ticks(1920), fifths: 1, minor: false },
+    ],
+    tempos: [
+      { tick: ticks(0), microsecondsPerQuarter: 500_000 },
+      { tick: ticks(960), microsecondsPerQuarter: 600_000 },
+    ],
+  };
+  const drag = (fromTick: number, right: number, by: number) => {
+    const [x, y] = [xOfTick(view, fromTick) + 6 + right, -34];
+    return play(
+      sceneWith({ arrangement: said }),
+      { type: 'press', x, y, adding: false },
+      { type: 'move', x: x + by, y, wishes: NO_WISHES },
+      { type: 'release', x: x + by, y, wishes: NO_WISHES },
+    );
+  };
+
+  it('are dragged: a meter and a key to bar lines, a tempo to the grid', () => {
+    // 480 ticks are 120 pixels; a bar of four quarters is 480 of them.
+    const meter = drag(1920, 0, 470);
+    expect(meter.outcomes[1]?.draft.edit?.label).toBe('Move the change to 3/4');
+    expect(meter.scene.arrangement.meters.map(({ tick }) => tick)).toEqual([0, 3840]);
+    const key = drag(1920, 32, 340);
+    expect(key.scene.arrangement.keys.map(({ tick }) => tick)).toEqual([0, 3360]);
+    const tempo = drag(960, 0, 61);
+    expect(tempo.scene.arrangement.tempos.map(({ tick }) => tick)).toEqual([0, 1200]);
+  });
+
+  it('stay where the piece begins in them, and are no change where they come to stand as they stood', () => {
+    expect(drag(0, 0, 480).scene.arrangement).toEqual(said);
+    expect(drag(1920, 0, 20).scene.arrangement.meters).toEqual(said.meters);
+  });
+});
+
 describe('a marker in the ruler', () => {
   const marked = { ...arrangement, markers: [{ tick: ticks(480), text: 'Verse' }] };
   const over = { x: xOfTick(view, 480) + 4, y: -34 };

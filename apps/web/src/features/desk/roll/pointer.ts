@@ -5,7 +5,6 @@
 import {
   type Edit,
   isSelected,
-  type Marker,
   NOTHING,
   type PartId,
   partById,
@@ -14,11 +13,22 @@ import {
   sharedWithin,
   toggledIn,
 } from '@crispfold/core';
-import { type Draft, type Drag, draftOf, NO_DRAFT, noteToDraw, type Scene, snapped, type Wishes } from './drags.js';
+import {
+  type Draft,
+  type Drag,
+  draftOf,
+  NO_DRAFT,
+  noteToDraw,
+  type Scene,
+  snapped,
+  tickOfSign,
+  type Wishes,
+} from './drags.js';
 import { indexAt, type PartNote, type Target, targetAt } from './gestures.js';
 import type { RollPart } from './layers.js';
 import { notesInBox, startsInBox } from './noteIndex.js';
 import { headWidth, pitchOfY, type RollView, tickOfX, xOfTick } from './rollView.js';
+import { type RulerSign, signLabels, signsOfRuler } from './rulerLabels.js';
 
 /** What the hand is about; `moved` once it has gone further than a click does. */
 export type PointerState =
@@ -107,15 +117,13 @@ const selectionAfterPress = ({ selection }: Scene, { partId, note }: PartNote, a
 const SIGNS_LINE = 24;
 /** About how wide a letter of a marker is, and what stands around them, in pixels. */
 const LETTER = 7;
-const AROUND = 12;
+const AROUND = 3;
 
-/** The marker under the pointer, in the ruler. */
-export const markerUnder = ({ view, head, arrangement }: Scene, x: number, y: number): Marker | undefined => {
+/** The sign under the pointer, in the ruler: a marker, a meter, a key, a tempo. */
+export const signUnder = ({ view, head, arrangement }: Scene, x: number, y: number): RulerSign | undefined => {
   if (y > SIGNS_LINE - head) return undefined;
-  return arrangement.markers.findLast(({ tick, text }) => {
-    const from = xOfTick(view, tick);
-    return x >= from - 2 && x <= from + AROUND + LETTER * text.length;
-  });
+  const labels = signLabels(view, { ...signsOfRuler(arrangement), fold: null }, (_, text) => LETTER * text.length);
+  return labels.find((label) => x >= label.x - AROUND && x <= label.x + label.width + AROUND)?.sign;
 };
 
 const soundOf = ({ partId, note }: PartNote): NonNullable<Outcome['sound']> => ({
@@ -132,8 +140,8 @@ const pressed = (drag: Drag, x: number, y: number, draft = NO_DRAFT): Outcome =>
 const press = (scene: Scene, x: number, y: number, adding: boolean): Outcome => {
   const tick = tickOfX(scene.view, x);
   if (isOnCrease(scene, x, y)) return pressed({ kind: 'crease' }, x, y);
-  const marker = markerUnder(scene, x, y);
-  if (marker) return pressed({ kind: 'marker', marker }, x, y);
+  const sign = signUnder(scene, x, y);
+  if (sign) return pressed({ kind: 'sign', sign }, x, y);
   if (y < 0) return pressed({ kind: 'ruler', startTick: snapped(scene, tick) }, x, y);
   const pitch = pitchOfY(scene.view, scene.rows, y) ?? 60;
   const readOnly = tick >= scene.creaseTick;
@@ -224,7 +232,7 @@ const released = (
   const { drag } = state;
   if (!state.moved && drag.kind !== 'draw') {
     if (drag.kind === 'ruler') return { ...RESTING, seek: drag.startTick };
-    if (drag.kind === 'marker') return { ...RESTING, seek: drag.marker.tick };
+    if (drag.kind === 'sign') return { ...RESTING, seek: tickOfSign(scene.arrangement, drag.sign) };
     if (drag.kind === 'box') return clickOnEmpty(scene, state.x, state.y, drag.adding);
     if (drag.kind === 'move' && !drag.adding) {
       return { ...RESTING, selection: selectionOf(drag.partId, [drag.note.id]) };

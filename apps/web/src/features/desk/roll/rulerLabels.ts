@@ -1,14 +1,32 @@
 /** Where the words and numbers of the ruler stand: no two over each other, at any zoom. */
-import { type Bar, beatsOfBar } from '@crispfold/core';
+import {
+  type Arrangement,
+  type Bar,
+  beatsOfBar,
+  type KeyChange,
+  keyInWords,
+  type Marker,
+  type MeterChange,
+  quartersPerMinute,
+  shownMeters,
+} from '@crispfold/core';
 import { type RollView, xOfTick } from './rollView.js';
 
 /** Kinds of labels; each has its type. */
-export type LabelKind = 'bar' | 'beat' | 'marker' | 'meter' | 'tempo';
+export type LabelKind = 'bar' | 'beat' | 'marker' | 'meter' | 'key' | 'tempo';
+
+/** What a sign on the ruler stands for; a tempo by its place in the list. */
+export type RulerSign =
+  | { readonly kind: 'marker'; readonly marker: Marker }
+  | { readonly kind: 'meter'; readonly meter: MeterChange }
+  | { readonly kind: 'key'; readonly key: KeyChange }
+  | { readonly kind: 'tempo'; readonly index: number };
 
 /** A label from x to the end of its words, in pixels of the roll. */
 export interface RulerLabel {
   readonly kind: LabelKind;
   readonly text: string;
+  readonly sign?: RulerSign;
   readonly x: number;
   readonly width: number;
 }
@@ -64,20 +82,48 @@ const endOf = ({ x, width }: Pick<RulerLabel, 'x' | 'width'>): number => x + wid
 export interface PlacedSign {
   readonly tick: number;
   readonly text: string;
+  readonly sign?: RulerSign;
 }
 
-/** Markers first, for they matter most; meters and tempi take what room is left at their place, or stay away. */
+/** All signs, kind by kind. */
+export interface PlacedSigns {
+  readonly markers: readonly PlacedSign[];
+  readonly meters: readonly PlacedSign[];
+  readonly keys: readonly PlacedSign[];
+  readonly tempos: readonly PlacedSign[];
+}
+
+/** What the ruler of an arrangement says. */
+export const signsOfRuler = ({
+  markers,
+  meters,
+  keys,
+  tempos,
+}: Pick<Arrangement, 'markers' | 'meters' | 'keys' | 'tempos'>): PlacedSigns => ({
+  markers: markers.map((marker) => ({ ...marker, sign: { kind: 'marker', marker } })),
+  meters: shownMeters(meters).map((meter) => ({
+    tick: meter.tick,
+    text: `${meter.numerator}/${meter.denominator}`,
+    sign: { kind: 'meter', meter },
+  })),
+  keys: keys.map((key) => ({ tick: key.tick, text: keyInWords(key), sign: { kind: 'key', key } })),
+  tempos: tempos.map(({ tick, microsecondsPerQuarter }, index) => ({
+    tick,
+    text: `♩ = ${Math.round(quartersPerMinute(microsecondsPerQuarter))}`,
+    sign: { kind: 'tempo', index },
+  })),
+});
+
+/** Markers first, for they matter most; meters, keys and tempi take what room is left at their place, or stay away. */
 export const signLabels = (
   view: RollView,
   {
     markers,
     meters,
+    keys,
     tempos,
     fold,
-  }: {
-    readonly markers: readonly PlacedSign[];
-    readonly meters: readonly PlacedSign[];
-    readonly tempos: readonly PlacedSign[];
+  }: PlacedSigns & {
     /** What stands in the ruler already: the crease's folded corner, in pixels. */
     readonly fold: { readonly x: number; readonly width: number } | null;
   },
@@ -86,7 +132,7 @@ export const signLabels = (
   const taken: RulerLabel[] = [];
   const meets = (x: number, width: number) =>
     [...taken, ...(fold ? [fold] : [])].filter((label) => x < endOf(label) + ROOM && x + width + ROOM > label.x);
-  const place = (kind: LabelKind, { tick, text }: PlacedSign) => {
+  const place = (kind: LabelKind, { tick, text, sign }: PlacedSign) => {
     const wanted = xOfTick(view, tick) + INDENT;
     const width = measure(kind, text) + (kind === 'marker' ? 2 * MARKER_PAD : 0);
     if (wanted < -width || wanted > view.width) return;
@@ -95,10 +141,11 @@ export const signLabels = (
       x = Math.max(...inWay.map(endOf)) + ROOM;
       if (x - wanted > FURTHEST_PUSHED) return;
     }
-    taken.push({ kind, text, x, width });
+    taken.push({ kind, text, x, width, ...(sign ? { sign } : {}) });
   };
   for (const marker of markers) place('marker', marker);
   for (const meter of meters) place('meter', meter);
+  for (const key of keys) place('key', key);
   for (const tempo of tempos) place('tempo', tempo);
   return taken;
 };

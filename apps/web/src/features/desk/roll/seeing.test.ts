@@ -179,7 +179,7 @@ describe('other rows', () => {
 });
 
 describe('labels of the ruler', () => {
-  const WIDTHS: { readonly [kind in LabelKind]: number } = { bar: 8, beat: 6, marker: 8, meter: 8, tempo: 7 };
+  const WIDTHS: { readonly [kind in LabelKind]: number } = { bar: 8, beat: 6, marker: 8, key: 7, meter: 8, tempo: 7 };
   const measure = (kind: LabelKind, text: string) => text.length * WIDTHS[kind];
   const viewAtZoom = (ticksPerPixel: number, left: number) => ({
     left,
@@ -247,7 +247,7 @@ describe('labels of the ruler', () => {
     fc.assert(
       fc.property(some, some, some, fc.double({ min: 0, max: 6, noNaN: true }), (markers, meters, tempos, zoom) => {
         const view = viewAtZoom(2 ** zoom, 0);
-        const labels = signLabels(view, { markers, meters, tempos, fold: null }, measure);
+        const labels = signLabels(view, { markers, meters, keys: [], tempos, fold: null }, measure);
         apart(labels);
         // Its words begin a little right of its place.
         if (markers.some(({ tick }) => tick < (view.width - 4) * view.ticksPerPixel)) {
@@ -259,14 +259,14 @@ describe('labels of the ruler', () => {
     const fold = { x: 80, width: 22 };
     const under = signLabels(
       viewAtZoom(4, 0),
-      { markers: [], meters: [], tempos: [{ tick: 200, text: '♩ = 88' }], fold },
+      { markers: [], meters: [], keys: [], tempos: [{ tick: 200, text: '♩ = 88' }], fold },
       measure,
     );
     expect(under[0]?.x).toBe(fold.x + fold.width + 6);
     const view = viewAtZoom(4, 0);
     const [marker, tempo] = signLabels(
       view,
-      { markers: [{ tick: 0, text: 'A' }], meters: [], tempos: [{ tick: 0, text: '♩ = 96' }], fold: null },
+      { markers: [{ tick: 0, text: 'A' }], meters: [], keys: [], tempos: [{ tick: 0, text: '♩ = 96' }], fold: null },
       measure,
     );
     expect(marker?.x).toBe(4);

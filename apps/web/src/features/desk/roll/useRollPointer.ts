@@ -5,11 +5,21 @@ import { useStore } from 'react-redux';
 import type { AppDispatch, RootState } from '../../../app/store.js';
 import { commitNotes } from '../commitNotes.js';
 import { deskActions, gridFraction } from '../deskSlice.js';
+import { commitLane } from '../lanes/commitLane.js';
 import { selectMeterMap } from '../maps.js';
 import { selectArrangement, selectOpenIds, selectWithin } from '../selectors.js';
 import { hint, noteInWords } from '../speak.js';
 import { player } from '../transport/player.js';
-import { type Draft, type Drag, NO_DRAFT, NO_WISHES, noteToDraw, type Scene, type Wishes } from './drags.js';
+import {
+  type Draft,
+  type Drag,
+  NO_DRAFT,
+  NO_WISHES,
+  noteToDraw,
+  type Scene,
+  tickOfSign,
+  type Wishes,
+} from './drags.js';
 import { heldPart } from './forward.js';
 import { gridUnit, type PartNote, type Pressing, type Target } from './gestures.js';
 import { gridOfPage } from './gridOfPage.js';
@@ -18,10 +28,10 @@ import { NAMES_WIDTH } from './paintGround.js';
 import {
   afterPointer,
   isOnCrease,
-  markerUnder,
   type Outcome,
   type PointerInput,
   restingPointer,
+  signUnder,
   targetUnder,
 } from './pointer.js';
 import { pointerTick } from './pointerTick.js';
@@ -162,8 +172,14 @@ const offer = (
   if (isOnCrease(scene, x, y)) {
     return ['Drag the crease: Played to its left, Written to its right. Double-click sends it home.', 'ew-resize'];
   }
-  const marker = markerUnder(scene, x, y);
-  if (marker) return [`Drag ${marker.text} to where it belongs. Double-click to rename or remove it.`, 'ew-resize'];
+  const sign = signUnder(scene, x, y);
+  if (sign) {
+    const first = sign.kind !== 'marker' && tickOfSign(scene.arrangement, sign) === 0 && sign.kind !== 'key';
+    const what = sign.kind === 'marker' ? sign.marker.text : `the ${sign.kind}`;
+    return first
+      ? [`The ${sign.kind} that the piece begins in. Double-click to change it.`, 'default']
+      : [`Drag ${what} to where it belongs. Double-click to change or remove it.`, 'ew-resize'];
+  }
   if (y < 0) return ['Click to put the playhead here. Drag to set a loop.', 'pointer'];
   if (tickOfX(scene.view, x) >= scene.creaseTick) return [READ_ONLY_HINT, 'default'];
   if (scene.frontPartId === null && scene.reach === 'front') {
@@ -213,7 +229,10 @@ export const useRollPointer = (element: RefObject<HTMLDivElement | null>, rollPa
     setDraft((before) => (before !== NO_DRAFT || outcome.draft !== NO_DRAFT ? outcome.draft : before));
     if (outcome.state.kind === 'idle') wishes.current = NO_WISHES;
     if (outcome.front !== undefined) dispatch(deskActions.partBroughtForward(outcome.front));
-    if (outcome.edit) dispatch(commitNotes(outcome.edit, store.getState().desk.selection));
+    // A change of tempo moves notes or bars, as was chosen.
+    const ofMaps = outcome.edit?.changes.some(({ kind }) => kind === 'arrangementFields');
+    if (outcome.edit && ofMaps) dispatch(commitLane(outcome.edit));
+    else if (outcome.edit) dispatch(commitNotes(outcome.edit, store.getState().desk.selection));
     if (outcome.selection) dispatch(deskActions.selected(outcome.selection));
     if (outcome.creaseTick !== undefined) dispatch(deskActions.creaseMoved(outcome.creaseTick));
     if (outcome.loop) dispatch(deskActions.loopSet(outcome.loop));
@@ -340,7 +359,7 @@ export const useRollPointer = (element: RefObject<HTMLDivElement | null>, rollPa
   const onDoubleClick = (event: { clientX: number; clientY: number }) => {
     const { x, y } = place(event);
     if (isOnCrease(scene(), x, y)) dispatch(deskActions.creaseMoved(null));
-    else if (markerUnder(scene(), x, y)) dispatch(deskActions.toolShown('places'));
+    else if (signUnder(scene(), x, y)) dispatch(deskActions.toolShown('places'));
   };
 
   useEffect(() => {

@@ -39,8 +39,9 @@ import { useValue } from '../../../ui/valueStore.js';
 import { counted } from '../../../ui/words.js';
 import { deskActions } from '../deskSlice.js';
 import { allFindings, notDismissed } from '../findings/findingList.js';
+import { commitLane } from '../lanes/commitLane.js';
+import { KeepTimes } from '../lanes/KeepTimes.js';
 import { selectMeterMap, selectTempoMap } from '../maps.js';
-import { commit } from '../saving.js';
 import { selectArrangement, selectFrontPart } from '../selectors.js';
 import { spoken } from '../speak.js';
 
@@ -242,8 +243,9 @@ export const TableView = ({ onClose }: { onClose: () => void }) => {
   const carryOut = (made: Result<Edit> | null) => {
     if (!made) return;
     if (made.ok) {
-      dispatch(commit(made.value));
-      spoken.set(made.value.label);
+      // A change of tempo moves notes or bars, as was chosen.
+      const carried = dispatch(commitLane(made.value));
+      spoken.set(carried?.label ?? '');
     } else {
       toast.error(made.problem.message);
       spoken.set(made.problem.message);
@@ -541,6 +543,7 @@ const Narrow = ({ narrowed, onChange }: { narrowed: Narrowed; onChange: (next: N
           </option>
         ))}
       </select>
+      {narrowed.kind === 'tempo' && <KeepTimes />}
       <input
         aria-label="Bars"
         placeholder="bars, as 3-8"
