@@ -40,6 +40,7 @@ const desk = await measure('desk');
 const parts = await measure('parts');
 const hues = await measure('hues');
 const lanes = await measure('lanes');
+const takes = await measure('takes');
 const allRows = await measure('table');
 const ofHue = (what) => hues.rows.filter((row) => row.what === what);
 const table = rows.map(
@@ -102,6 +103,17 @@ ${edits.silences.map((row) => `| ${row.bars.toLocaleString('en')} | ${ms(row.pla
 
 Reading the pitches of 64 thousand notes in 63 parts takes ${ms(edits.spelled[0])} ms for the whole piece, ${ms(edits.spelled[1])} ms for the nine
 bars of one part that a page shows.
+
+## Takes and recordings
+
+Finding the beats of a take, and the check that asks whether the file's own will do, as multiples of sorting its notes.
+
+| file | notes | beats found | in sorts | check | in sorts |
+| --- | ---: | ---: | ---: | ---: | ---: |
+${takes.takes.map((row) => `| ${row.name} | ${row.notes.toLocaleString('en')} | ${ms(row.beats)} | ${(row.beats / row.sort).toFixed(0)} | ${ms(row.check)} | ${(row.check / row.sort).toFixed(0)} |`).join('\n')}
+
+A recording of ${takes.recording.minutes} minutes: its shape is worked out in ${ms(takes.recording.peaks)} ms, ${ratio(takes.recording.peaks / takes.recording.sum)} times what adding up its samples takes;
+its attacks are found in ${ms(takes.recording.attacks)} ms, ${ratio(takes.recording.attacks / takes.recording.sum)} times as long.
 
 ## Many parts in the browser
 
