@@ -90,6 +90,7 @@ export * from './parts/splitPart.js';
 export { inSignature, SCALE_IDS, SCALES, type ScaleId, scalePitches } from './pitch/scales.js';
 export * from './plan/context.js';
 export * from './plan/dependencies.js';
+export * from './plan/partFeel.js';
 export * from './plan/plan.js';
 export * from './plan/readyPlans.js';
 export * from './plan/runPlan.js';

@@ -11,7 +11,7 @@ import { readPitches } from '../notation/pitchReading.js';
 import { runPlanOnAll } from '../plan/runPlan.js';
 import { writtenMaps } from '../plan/writtenMaps.js';
 import { createVerovio } from '../testing/readBack.js';
-import { nudgeEdit, nudgeOf } from './pageMarks.js';
+import { barsToASystem, nudgeEdit, nudgeOf } from './pageMarks.js';
 
 const demo = demoArrangement();
 const xmlOf = (arrangement: Arrangement) => {
@@ -77,5 +77,26 @@ describe('marks moved by hand', () => {
     expect(picture.match(/class="tempo"[^>]*transform="translate\(180 -360\)"/g)).toHaveLength(1);
     expect(picture.replace(' transform="translate(180 -360)"', '')).toBe(svg);
     expect(withNudges(svg, xmlOf(demo))).toBe(svg);
+  });
+});
+
+describe('bars to a system', () => {
+  const [flute] = demo.parts;
+  const numbers = Array.from({ length: 12 }, (_, index) => index + 1);
+  const breaksOf = (arrangement: Arrangement) =>
+    (arrangement.parts[0]?.overrides?.list ?? []).flatMap((own) => (own.kind === 'systemBreak' ? [own.bar] : []));
+
+  it('begin systems at even distances from a bar on, in the place of those that were set there', () => {
+    if (!flute) throw new Error('no part');
+    const four = barsToASystem(flute, numbers, 3, 4);
+    expect(four?.label).toBe('4 bars to a system from bar 3');
+    const after = applyEdit(demo, four ?? { label: '', changes: [] });
+    expect(breaksOf(after)).toEqual([7, 11]);
+    const three = barsToASystem(after.parts[0] ?? flute, numbers, 3, 3);
+    const again = applyEdit(after, three ?? { label: '', changes: [] });
+    expect([...breaksOf(again)].sort((a, b) => a - b)).toEqual([6, 9, 12]);
+    expect(barsToASystem(again.parts[0] ?? flute, numbers, 3, 3)).toBeNull();
+    const none = barsToASystem(again.parts[0] ?? flute, numbers, 3, null);
+    expect(breaksOf(applyEdit(again, none ?? { label: '', changes: [] }))).toEqual([]);
   });
 });

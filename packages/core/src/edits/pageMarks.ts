@@ -1,7 +1,7 @@
-/** Marks over the score moved by hand, and put back. */
-import type { Arrangement, PartId } from '../model/arrangement.js';
+/** Marks over the score moved by hand, and put back; bars to a system. */
+import type { Arrangement, Part, PartId } from '../model/arrangement.js';
 import { type Change, type Edit, overridesChange } from '../model/edit.js';
-import { FURTHEST_NUDGE, type Override, type PageMark } from '../model/overrides.js';
+import { FURTHEST_NUDGE, type Override, overrideKey, type PageMark } from '../model/overrides.js';
 import { PAGE_MARK_NAMES } from './correctionList.js';
 
 type Nudge = Extract<Override, { kind: 'nudge' }>;
@@ -46,4 +46,26 @@ export const nudgeEdit = (
   if (changes.length === 0) return null;
   const name = PAGE_MARK_NAMES[mark];
   return { label: home ? `Put back: ${name} of bar ${bar}` : `Move the ${name} of bar ${bar}`, changes };
+};
+
+/**
+ * So many bars to a system, from a bar of a part on to the end: systems that were set after it go. With null none are set, and
+ * the page divides itself. Bars are given by their numbers, in order. Null where nothing would change.
+ */
+export const barsToASystem = (part: Part, bars: readonly number[], from: number, each: number | null): Edit | null => {
+  const known = (part.overrides?.list ?? []).filter((own) => own.kind === 'systemBreak' && own.bar > from);
+  const first = bars.indexOf(from);
+  const wanted =
+    each === null || first < 0
+      ? []
+      : bars.filter((_, index) => index > first && (index - first) % Math.max(1, each) === 0);
+  const made = wanted.map((bar): Override => ({ kind: 'systemBreak', bar }));
+  const gone = known.filter((own) => !made.some((one) => overrideKey(one) === overrideKey(own)));
+  const added = made.filter((own) => !known.some((one) => overrideKey(one) === overrideKey(own)));
+  if (gone.length === 0 && added.length === 0) return null;
+  const label =
+    each === null
+      ? `Systems from bar ${from} as the page divides them`
+      : `${each} ${each === 1 ? 'bar' : 'bars'} to a system from bar ${from}`;
+  return { label, changes: [overridesChange(part, added, gone)] };
 };

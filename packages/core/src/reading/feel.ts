@@ -19,7 +19,7 @@ export interface Feel {
 }
 
 /** A place that is met so often says how it is played; a rarer one goes by its place in the beat, then by the whole part. */
-const OFTEN = 3;
+export const OFTEN = 3;
 /** Loudness is compared with so many strikes before and after. */
 const ABOUT = 8;
 

@@ -27,7 +27,7 @@ import { keyOf } from '../commands/ownKeys.js';
 import { COMMANDS } from '../commands/registry.js';
 import { deskActions } from '../deskSlice.js';
 import { selectEditable, selectFrontPart } from '../selectors.js';
-import { barInHand, changeMap, correctBar, correctPage } from './correcting.js';
+import { barInHand, changeMap, correctBar, correctPage, divideSystems } from './correcting.js';
 import { MarkFields } from './MarkFields.js';
 
 const ROWS: readonly (readonly [heading: string, commands: readonly (readonly [CommandId, string])[]])[] = [
@@ -101,11 +101,14 @@ const BOX = 'min-h-7 min-w-24 flex-1 border border-strong bg-sheet px-1';
 /** A list whose first line says what it is; choosing carries it out. */
 const Giver = ({
   label,
+  words = label,
   choices,
   disabled,
   onChoose,
 }: {
   label: string;
+  /** What it shows, where that is shorter. */
+  words?: string;
   choices: readonly string[];
   disabled: boolean;
   onChoose: (choice: string) => void;
@@ -117,7 +120,7 @@ const Giver = ({
     value=""
     onChange={(event) => event.target.value !== '' && onChoose(event.target.value)}
   >
-    <option value="">{label}…</option>
+    <option value="">{words}…</option>
     {choices.map((choice) => (
       <option key={choice} value={choice}>
         {choice}
@@ -131,6 +134,8 @@ const TUPLET_SIZES: readonly string[] = Array.from({ length: TUPLETS.to - TUPLET
 );
 const CLEFS: readonly string[] = CLEF_NAMES.filter((clef) => clef !== 'percussion');
 const LOWER = ', lower staff';
+const AS_IT_COMES = 'as the page divides';
+const SYSTEM_LENGTHS: readonly string[] = [AS_IT_COMES, '1', '2', '3', '4', '5', '6', '7', '8'];
 const SWINGS: readonly { readonly name: string; readonly swing: Swing | 'even' }[] = [
   { name: 'swung eighths', swing: { percent: USUAL_SWING, pair: 'eighths' } },
   { name: 'swung sixteenths', swing: { percent: USUAL_SWING, pair: 'sixteenths' } },
@@ -257,6 +262,7 @@ export const CorrectionFields = ({ context }: { context: CommandContext }) => {
       <Row heading={`Bar ${bar}`}>
         <Giver
           label="Clef from here"
+          words="Clef"
           choices={twoStaves ? [...CLEFS, ...CLEFS.map((clef) => `${clef}${LOWER}`)] : CLEFS}
           disabled={!front}
           onChoose={(choice) =>
@@ -272,6 +278,7 @@ export const CorrectionFields = ({ context }: { context: CommandContext }) => {
         />
         <Giver
           label="Swing from here"
+          words="Swing"
           choices={SWINGS.map(({ name }) => name)}
           disabled={!front}
           onChoose={(choice) => {
@@ -291,6 +298,12 @@ export const CorrectionFields = ({ context }: { context: CommandContext }) => {
             {kind === 'systemBreak' ? 'New system' : 'New page'}
           </Button>
         ))}
+        <Giver
+          label="Bars to a system"
+          choices={SYSTEM_LENGTHS}
+          disabled={!front}
+          onChoose={(choice) => dispatch(divideSystems(choice === AS_IT_COMES ? null : Number(choice)))}
+        />
       </Row>
       <Row heading="Marks">
         <MarkFields />
@@ -298,6 +311,7 @@ export const CorrectionFields = ({ context }: { context: CommandContext }) => {
       <Row heading="All parts">
         <Giver
           label="Key from here"
+          words="Key"
           choices={KEYS.map(keyInWords)}
           disabled={!front}
           onChoose={(choice) => {
@@ -331,7 +345,7 @@ const MeterField = ({ disabled }: { disabled: boolean }) => {
       <input
         aria-label="Meter from here, as 3/4 or 2+3/8"
         placeholder="3/4"
-        className={BOX}
+        className="min-h-7 w-14 min-w-0 flex-1 border border-strong bg-sheet px-1"
         disabled={disabled}
         value={text}
         onChange={(event) => setText(event.target.value)}

@@ -1,11 +1,18 @@
 /** Corrections of the page by hand: a wish about the selected notes, or about the bar that is worked in, becomes one Edit. */
-import { type BarOverride, barCorrection, type MapWish, type PageWish, selectionSize } from '@crispfold/core';
+import {
+  type BarOverride,
+  barCorrection,
+  barsToASystem,
+  type MapWish,
+  type PageWish,
+  selectionSize,
+} from '@crispfold/core';
 import { toast } from 'sonner';
 import type { AppDispatch, RootState } from '../../../app/store.js';
 import { askWorker } from '../../../engine/engine.js';
 import { isSessionOver } from '../../../engine/protocol.js';
 import { deskActions } from '../deskSlice.js';
-import { selectMeterMap } from '../maps.js';
+import { selectBars, selectMeterMap } from '../maps.js';
 import { commit } from '../saving.js';
 import { selectEditable, selectedOnView, selectFrontPart } from '../selectors.js';
 import { spoken } from '../speak.js';
@@ -78,4 +85,17 @@ export const correctBar =
     const edit = barCorrection(part, make(barInHand(getState())));
     dispatch(commit(edit));
     spoken.set(edit.label);
+  };
+
+/** So many bars to a system from the bar that is worked in on; null leaves it to the page. */
+export const divideSystems =
+  (each: number | null): Thunk<void> =>
+  (dispatch, getState) => {
+    const state = getState();
+    const part = selectFrontPart(state);
+    if (!part) return;
+    const numbers = selectBars(state).map(({ number }) => number);
+    const edit = barsToASystem(part, numbers, barInHand(state), each);
+    if (edit) dispatch(commit(edit));
+    spoken.set(edit?.label ?? 'The systems begin there already.');
   };

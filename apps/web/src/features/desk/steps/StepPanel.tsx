@@ -30,6 +30,7 @@ import { HearBoth, SettingsPanel, useTried } from './SettingsPanel.js';
 
 /** The chart and its library come when a step about loudness is tried. */
 const LoudnessChart = lazy(() => import('./LoudnessChart.js'));
+const FeelChart = lazy(() => import('./FeelChart.js'));
 
 /** Steps that are about loudness. */
 const LOUDNESS_STEPS: ReadonlySet<StepId> = new Set(['velocityScale', 'velocityRange']);
@@ -84,6 +85,7 @@ const StepForm = ({ step, close }: { step: StepId; close: () => void }) => {
   });
   const values = useWatch({ control }) as ParameterValues;
   const { outcome, problem } = useOutcome(step, values);
+  const feelOf = step === 'follow' && values.takes === 'feel' && Number(values.part) > 0 ? Number(values.part) : null;
   const where = parts.filter((part) => selection.has(part.id)).map((part) => part.name);
   const chosen = selectionSize(selection);
 
@@ -123,6 +125,11 @@ const StepForm = ({ step, close }: { step: StepId; close: () => void }) => {
         <p role={problem ? 'alert' : 'status'} className="text-sm">
           {problem || outcome?.notice}
         </p>
+      )}
+      {feelOf !== null && (
+        <Suspense fallback={<p className="text-sm text-soft">Drawing the chart…</p>}>
+          <FeelChart partId={feelOf} />
+        </Suspense>
       )}
       {LOUDNESS_STEPS.has(step) && chosen > 0 && (
         <Suspense fallback={<p className="text-sm text-soft">Drawing the chart…</p>}>

@@ -1,0 +1,53 @@
+/** The feel that a part has, at each place in its bar: how late, and how much louder. */
+import { type PartId, partFeel } from '@crispfold/core';
+import { useMemo } from 'react';
+import {
+  Bar,
+  BarChart,
+  CartesianGrid,
+  Legend,
+  ReferenceLine,
+  ResponsiveContainer,
+  Tooltip,
+  XAxis,
+  YAxis,
+} from 'recharts';
+import { useAppSelector } from '../../../app/store.js';
+import { selectArrangement } from '../selectors.js';
+
+const INK = { fill: 'var(--ink-soft)', fontSize: 12 };
+
+const FeelChart = ({ partId }: { partId: PartId }) => {
+  const arrangement = useAppSelector(selectArrangement);
+  const name = arrangement.parts.find(({ id }) => id === partId)?.name ?? '';
+  const data = useMemo(
+    () => partFeel(arrangement, partId).map((place) => ({ ...place, place: String(place.sixteenth / 4 + 1) })),
+    [arrangement, partId],
+  );
+  if (data.length === 0) return <p className="text-sm text-soft">{name} has too few notes to learn a feel from.</p>;
+  return (
+    <figure
+      role="img"
+      aria-label={`The feel of ${name}: at each beat of the bar, milliseconds late (early below the line) and steps of velocity louder.`}
+      className="h-44"
+    >
+      <ResponsiveContainer>
+        <BarChart data={data} margin={{ left: -26, right: 4, top: 4 }} barGap={0} accessibilityLayer={false}>
+          <CartesianGrid vertical={false} stroke="var(--rule)" />
+          <XAxis dataKey="place" tick={INK} stroke="var(--rule-strong)" minTickGap={12} />
+          <YAxis tick={INK} stroke="var(--rule-strong)" />
+          <ReferenceLine y={0} stroke="var(--rule-strong)" />
+          <Tooltip
+            contentStyle={{ background: 'var(--sheet)', border: '1px solid var(--rule-strong)' }}
+            cursor={{ fill: 'var(--selected)', opacity: 0.4 }}
+          />
+          <Legend wrapperStyle={{ fontSize: 13 }} />
+          <Bar dataKey="late" name="late (ms)" fill="var(--fold)" isAnimationActive={false} />
+          <Bar dataKey="louder" name="louder" fill="var(--ink-soft)" isAnimationActive={false} />
+        </BarChart>
+      </ResponsiveContainer>
+    </figure>
+  );
+};
+
+export default FeelChart;
