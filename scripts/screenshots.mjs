@@ -65,7 +65,16 @@ await keys('2', 'j', 'j', 'j');
 await shoot('findings');
 await keys('r', 'a', '3');
 await shoot('selection');
-await keys('Escape', 'Alt+4', '8', 'v', '8', 't', '8', 'e', '8', 's');
+await keys('Escape', 'r', 'Alt+4');
+for (const [letter, shown] of [
+  ['v', 'velocity'],
+  ['t', 'tempo'],
+  ['e', 'cc11'],
+]) {
+  await keys('8', letter);
+  await page.getByTestId(`lane-${shown}`).waitFor();
+}
+await keys('8', 's');
 await page.getByLabel('To the end of bar').fill('4');
 await page.getByLabel('To the end of bar').press('Enter');
 await page.getByRole('button', { name: 'Slow down', exact: true }).click();
