@@ -23,7 +23,7 @@ import { useAppDispatch, useAppSelector } from '../../../app/store.js';
 import { Button } from '../../../ui/Button.js';
 import { CanvasLayer } from '../../../ui/CanvasLayer.js';
 import { useValue } from '../../../ui/valueStore.js';
-import { somethingInReach } from '../commands/conditions.js';
+import { frontOpen, somethingInReach } from '../commands/conditions.js';
 import { deskActions } from '../deskSlice.js';
 import { selectBars, selectMeterMap } from '../maps.js';
 import { usePartLooks } from '../partLook.js';
@@ -82,6 +82,7 @@ export const LaneStrip = ({ lane, height }: { lane: Lane; height: number }) => {
   const rollView = useAppSelector(selectView);
   const { left, ticksPerPixel, width } = rollView;
   const closed = useAppSelector(somethingInReach);
+  const frontClosed = useAppSelector(frontOpen);
   const looks = usePartLooks();
   const bars = useAppSelector(selectBars);
   const meterMap = useAppSelector(selectMeterMap);
@@ -184,16 +185,17 @@ export const LaneStrip = ({ lane, height }: { lane: Lane; height: number }) => {
   };
   const choose = (ids: ReadonlySet<number>) => laneChosen.set({ lane: key, ids });
 
-  /** False, and said why, where nothing in reach can be edited. */
-  const mayEdit = (): boolean => {
-    if (lane.kind === 'tempo' || closed === null) return true;
-    hint.set(closed);
-    spoken.set(closed);
+  /** False, and said why, where nothing in reach can be edited; or the front part, where a line goes into that one alone. */
+  const mayEdit = (draws = false): boolean => {
+    const why = lane.kind === 'tempo' ? null : draws && isOfOnePart(lane) ? frontClosed : closed;
+    if (why === null) return true;
+    hint.set(why);
+    spoken.set(why);
     return false;
   };
 
   const onPointerDown = (event: PointerEvent<HTMLDivElement>) => {
-    if (event.button !== 0 || !mayEdit()) return;
+    if (event.button !== 0 || !mayEdit(hand.tool !== 'choose')) return;
     box.current?.setPointerCapture(event.pointerId);
     box.current?.focus({ preventScroll: true });
     const place = placeOf(event);
@@ -288,9 +290,10 @@ export const LaneStrip = ({ lane, height }: { lane: Lane; height: number }) => {
     say(next);
   };
   const putPoint = () => {
-    if (!mayEdit()) return;
+    if (!mayEdit(true)) return;
     const tick = snap(player.state.get().tick);
-    const value = points.findLast((point) => point.tick <= tick)?.value ?? laneBounds(lane).rest;
+    const own = byPart.find((one) => one.partId === partId)?.points ?? [];
+    const value = own.findLast((point) => point.tick <= tick)?.value ?? laneBounds(lane).rest;
     carryOut(drawInLane(arrangement, partId, lane, [{ tick, value, ramp: hand.ramps ? 0 : null }]));
     spoken.set(`A point of ${words(value)} at the playhead`);
   };
