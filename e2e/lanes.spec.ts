@@ -37,6 +37,12 @@ test('two lanes at once: a ramp is drawn by pointer, its points are moved, typed
   await expect(value).toHaveAttribute('placeholder', /^\d+ to \d+$/);
   await value.fill('64');
   await value.press('Enter');
+  await value.fill('500');
+  await value.press('Enter');
+  await expect(page.getByText('2 values held within 0 to 127.')).toBeVisible();
+  await expect(value).toHaveAttribute('placeholder', '127');
+  await value.fill('64');
+  await value.press('Enter');
   await expect(value).toHaveAttribute('placeholder', '64');
   await value.fill('loud');
   await value.press('Enter');

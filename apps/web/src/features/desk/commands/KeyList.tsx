@@ -3,7 +3,7 @@
  * open its settings.
  */
 import { lineInWords, type Sentence, stepById } from '@crispfold/core';
-import { useEffect, useMemo, useRef } from 'react';
+import { useEffect, useLayoutEffect, useMemo, useRef } from 'react';
 
 import { createValueStore, useValue } from '../../../ui/valueStore.js';
 import { deskActions } from '../deskSlice.js';
@@ -89,9 +89,11 @@ const OpenList = ({ list, context }: { list: ListId; context: CommandContext }) 
     };
   }, [name, items.length, rows.length]);
 
-  // Before the Desk's own keys: while the list is open a letter means what the list says.
-  useEffect(() => {
+  // Before the Desk's own keys: while the list is open a letter means what the list says. Before it is painted, so that a
+  // letter that follows at once is not lost; and one that comes when it was closed is none of its own.
+  useLayoutEffect(() => {
     const onKey = (event: KeyboardEvent) => {
+      if (openList.get() !== list) return;
       if (event.ctrlKey || event.metaKey || event.altKey || event.key === 'Shift') return;
       const buttons = [...(menu.current?.querySelectorAll('button') ?? [])];
       const at = buttons.indexOf(document.activeElement as HTMLButtonElement);

@@ -273,11 +273,12 @@ const ChosenPoints = () => {
     event.preventDefault();
     if (value.trim() !== '') {
       const entry = readValueEntry(value);
-      const { least, most } = laneBounds(lane);
-      const beyond = entry && points.filter((point) => entry(point.value) < least || entry(point.value) > most).length;
-      if (entry) change((point) => ({ ...point, value: entry(point.value) }));
-      if (beyond) toast.message(`${counted(beyond, 'value')} held within ${least} to ${most}.`);
-      else toast.error('A value is a number, or + − * / and a number.');
+      if (entry) {
+        const { least, most } = laneBounds(lane);
+        const beyond = points.filter((point) => entry(point.value) < least || entry(point.value) > most).length;
+        change((point) => ({ ...point, value: entry(point.value) }));
+        if (beyond > 0) toast.message(`${counted(beyond, 'value')} held within ${least} to ${most}.`);
+      } else toast.error('A value is a number, or + − * / and a number.');
     }
     if (place.trim() !== '') {
       const to = placeTyped(meterMap, arrangement.ppq, place);
