@@ -134,7 +134,13 @@ await shoot('score');
 await page.getByTestId('score-pages').press('Escape');
 await page.getByTestId('roll').waitFor();
 await keys('n', '1', 'y', 't');
+// Notes entered by letters, on the page too: where the next one goes.
+await keys('Home', 'Shift+D');
+await page.getByTestId('page-entry-place').waitFor();
+const strip = await page.getByTestId('page').locator('g.measure').nth(3).locator('g.staff').first().boundingBox();
+await page.mouse.move(strip.x + strip.width - 6, strip.y + 14);
 await shoot('dark');
+await keys('Escape');
 await keys('y');
 await page.keyboard.press('t');
 await keys('1', 'Alt+6', 'y');
