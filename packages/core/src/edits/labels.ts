@@ -1,6 +1,5 @@
 /** What the history calls a change of notes. */
 import type { Part } from '../model/arrangement.js';
-import { countOfNotes } from '../reading/noteWords.js';
 
 /** A change of more parts names the first of them, and counts the rest. */
 const MOST_NAMED = 6;
@@ -14,12 +13,13 @@ const named = ({ name }: Pick<Part, 'name'>): string =>
 export const labelFor = (
   verb: string,
   counts: readonly { readonly part: Pick<Part, 'name'>; readonly count: number }[],
+  one: 'note' | 'point' = 'note',
 ): string => {
   const shown = counts.slice(0, counts.length > MOST_NAMED ? MOST_NAMED - 1 : MOST_NAMED);
   const others = counts.slice(shown.length);
   const left = others.reduce((sum, { count }) => sum + count, 0);
   const pieces = shown.map(
-    ({ part, count }, index) => `${index === 0 ? countOfNotes(count) : count} in ${named(part)}`,
+    ({ part, count }, index) => `${index === 0 ? `${count} ${one}${count === 1 ? '' : 's'}` : count} in ${named(part)}`,
   );
   return `${verb}: ${pieces.join(', ')}${others.length > 0 ? ` and ${left} in ${others.length} other parts` : ''}`;
 };

@@ -28,6 +28,7 @@ const start: Entry = {
   velocity: 80,
   inserts: false,
   pageOnly: false,
+  staff: 1,
   last: null,
 };
 /** Carries steps out one after another; each can be undone. */
@@ -212,6 +213,11 @@ describe('notes written and not heard', () => {
     ]);
     expect(written(made.arrangement)).toEqual([]);
     expect(rows(made.arrangement)).toEqual([[60, 0, 1920]]);
+  });
+
+  it('stand on the staff that was pointed at', () => {
+    const made = carriedOut(empty, { ...own, staff: 2 }, [(now, entry) => enterNotes(now, entry, [{ pitch: 48 }])]);
+    expect(made.arrangement.parts[0]?.overrides?.list).toMatchObject([{ kind: 'pageOnly', pitch: 48, staff: 2 }]);
   });
 
   it('share the first voice where nothing stands beside them', () => {

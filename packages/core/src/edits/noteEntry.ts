@@ -2,7 +2,8 @@
 import type { Arrangement, Note, NoteId, Part, PartId } from '../model/arrangement.js';
 import { type Edit, notesChange, overridesChange } from '../model/edit.js';
 import type { PageOnlyNote } from '../model/overrides.js';
-import { alterInKey, pitchOfSpelling } from '../pitch/spelling.js';
+import { alterInKey, pitchOfSpelling, STEP_NAMES } from '../pitch/spelling.js';
+import type { Staff } from '../reading/stepNote.js';
 import { rescaleTicks, ticks, WRITTEN_PPQ, type WrittenUnits } from '../time/units.js';
 import { labelFor } from './labels.js';
 import { ratioOf } from './tuplets.js';
@@ -28,6 +29,8 @@ export interface Entry {
   readonly inserts: boolean;
   /** True where notes are written and not heard: they stand beside those that sound, which stay. */
   readonly pageOnly: boolean;
+  /** The staff that those are written on. */
+  readonly staff: Staff;
   /** The notes entered last, for chords, ties and letters. */
   readonly last: { readonly ids: readonly NoteId[]; readonly onset: number; readonly pitch: number } | null;
 }
@@ -46,7 +49,7 @@ export const entryLength = ({ fraction, dotted, tuplet }: EntryValue, ppq: numbe
 
 /** The pitch of a letter in a key, as near as can be to another pitch (a fourth rather than a fifth away). */
 export const pitchOfLetter = (letter: string, near: number, fifths: number): number => {
-  const step = Math.max(0, 'CDEFGAB'.indexOf(letter.toUpperCase()));
+  const step = Math.max(0, STEP_NAMES.indexOf(letter.toUpperCase() as 'C'));
   const base = pitchOfSpelling({ step, alter: alterInKey(fifths, step), octave: -1 });
   const octave = Math.round((near - base) / 12);
   return Math.max(0, Math.min(127, base + octave * 12));
@@ -159,7 +162,7 @@ const enterWritten = (
         onset: onset as WrittenUnits,
         duration: duration as WrittenUnits,
         voice,
-        staff: 1,
+        staff: first?.staff ?? entry.staff,
       }),
     );
   const ids = [...joined, ...made].map(({ id }) => id);

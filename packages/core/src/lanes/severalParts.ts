@@ -1,12 +1,12 @@
 /** Lanes of several parts worked in together: what one Edit of one part would be, as one Edit of all. */
-import type { Arrangement, PartId } from '../model/arrangement.js';
-import { partById } from '../model/arrangement.js';
-import { applyEdit, type Change, type Edit } from '../model/edit.js';
+import { labelFor } from '../edits/labels.js';
+import { type Arrangement, type Part, type PartId, partById } from '../model/arrangement.js';
+import { applyEdit, type Edit } from '../model/edit.js';
 import { changePoints, drawInLane, type PointDrawn, thinLane } from './laneEdits.js';
 import { type Lane, type LanePoint, laneName, lanePoints, type MessageLane } from './lanes.js';
 
 interface OfPart {
-  readonly partId: PartId;
+  readonly part: Part;
   readonly edit: Edit;
   readonly count: number;
 }
@@ -34,20 +34,16 @@ const together = (
   let now = arrangement;
   const made: OfPart[] = [];
   for (const partId of partIds) {
-    const edit = make(now, partId);
-    if (!edit) continue;
+    const part = partById(now, partId);
+    const edit = part && make(now, partId);
+    if (!part || !edit) continue;
     now = applyEdit(now, edit);
-    made.push({ partId, edit, count: changed(edit) });
+    made.push({ part, edit, count: changed(edit) });
   }
   const [first] = made;
   if (!first) return null;
   if (made.length === 1) return first.edit;
-  const names = made.map(
-    ({ partId, count }, index) =>
-      `${count}${index === 0 ? ` ${one}${count === 1 ? '' : 's'}` : ''} in ${partById(arrangement, partId)?.name ?? ''}`,
-  );
-  const changes: readonly Change[] = made.flatMap(({ edit }) => edit.changes);
-  return { label: `${verb}: ${names.join(', ')}`.slice(0, 200), changes };
+  return { label: labelFor(verb, made, one), changes: made.flatMap(({ edit }) => edit.changes) };
 };
 
 const kindOf = (lane: Lane) => (lane.kind === 'velocity' ? 'note' : 'point');

@@ -7,8 +7,8 @@ interface Nudge {
   readonly y: number;
 }
 
-/** A tenth in the engraver's units. */
-const TENTH = 18;
+/** A tenth of the space between two staff lines in the engraver's units, at any size of its pictures. */
+export const ENGRAVED_TENTH = 18;
 
 const GROUPS: { readonly [mark in PageMark]: string } = { tempo: 'tempo', rehearsal: 'reh', number: 'mNum' };
 const SAID: { readonly [mark in PageMark]: RegExp } = {
@@ -47,7 +47,7 @@ export const withNudges = (svg: string, musicXml: string): string => {
     for (const [mark, { x, y }] of marks)
       bar = bar.replace(
         new RegExp(`(<g [^>]*class="${GROUPS[mark]}[ "][^>]*)>`, 'g'),
-        `$1 transform="translate(${x * TENTH} ${-y * TENTH})">`,
+        `$1 transform="translate(${x * ENGRAVED_TENTH} ${-y * ENGRAVED_TENTH})">`,
       );
     moved = moved.slice(0, from) + bar + moved.slice(end);
   }

@@ -1,11 +1,11 @@
 /** What a person points at on an engraved page: which place and which pitch a point on a staff stands for. */
 import { isUnpitched } from '../instruments/instruments.js';
-import { percussionSound } from '../instruments/percussionMap.js';
+import { hasPlace, percussionSound } from '../instruments/percussionMap.js';
 import type { PartId } from '../model/arrangement.js';
 import type { PercussionMap } from '../model/percussionMap.js';
 import type { Score, ScoreBar, ScorePart } from '../notation/score.js';
 import { LOWEST_LINE } from '../notation/staffPlaces.js';
-import { alterInKey, pitchOfSpelling } from '../pitch/spelling.js';
+import { alterInKey, pitchOfSpelling, STEP_NAMES } from '../pitch/spelling.js';
 import type { Staff } from '../reading/stepNote.js';
 import { noteheadId } from './writeMusicXml.js';
 
@@ -114,7 +114,7 @@ export const pitchPointedAt = (
     const map = staff.percussion;
     const there = PERCUSSION_KEYS.filter((key) => {
       const sound = percussionSound(key, map);
-      return STEPS.indexOf(sound.step) === letter && sound.octave === octave && !sound.name.startsWith('Percussion ');
+      return hasPlace(key, map) && sound.step === STEP_NAMES[letter] && sound.octave === octave;
     });
     return there.find((key) => used.has(key)) ?? there[0] ?? null;
   }
@@ -123,5 +123,3 @@ export const pitchPointedAt = (
   const pitch = written + staff.sounds + 12 * by;
   return pitch >= 0 && pitch <= 127 ? pitch : null;
 };
-
-const STEPS = 'CDEFGAB';

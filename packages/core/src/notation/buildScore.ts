@@ -6,7 +6,7 @@ import { splitIntoValues } from '../meter/noteValues.js';
 import { type SetTuplet, WHOLE, type Zone, zonesOf } from '../meter/zones.js';
 import type { Arrangement, NoteId, Part, PartId } from '../model/arrangement.js';
 import type { ClefName } from '../model/clefs.js';
-import type { Override } from '../model/overrides.js';
+import { type BarOverride, isBarOverride, type Override } from '../model/overrides.js';
 import type { Swing } from '../model/swing.js';
 import { fifthsOfInterval, type Spelling, spellInKey, transposeSpelling } from '../pitch/spelling.js';
 import type { Written, WrittenNote } from '../plan/written.js';
@@ -366,10 +366,21 @@ const swingsOfScore = (
   return new Map([[first.id, together]]);
 };
 
+const knownOfBars = new WeakMap<readonly Override[], readonly BarOverride[]>();
+
+/** A part's corrections of bars among all of them; once for each list, which a score read in makes long. */
+const ofBars = ({ overrides }: Part): readonly BarOverride[] => {
+  const list = overrides?.list;
+  if (!list) return [];
+  const known = knownOfBars.get(list) ?? list.filter(isBarOverride);
+  knownOfBars.set(list, known);
+  return known;
+};
+
 /** The marks that a person moved, by the bar's number: they stand over all parts. */
 const nudgesSet = (parts: readonly Part[]): ReadonlyMap<number, NonNullable<BarSigns['nudges']>> => {
   const nudges = new Map<number, NonNullable<BarSigns['nudges']>>();
-  for (const override of parts.flatMap(({ overrides }) => overrides?.list ?? []))
+  for (const override of parts.flatMap(ofBars))
     if (override.kind === 'nudge')
       nudges.set(override.bar, { ...nudges.get(override.bar), [override.mark]: { x: override.x, y: override.y } });
   return nudges;
@@ -378,7 +389,7 @@ const nudgesSet = (parts: readonly Part[]): ReadonlyMap<number, NonNullable<BarS
 /** Where a person has systems and pages begin, by the bar's number. */
 const breaksSet = (parts: readonly Part[]): ReadonlyMap<number, 'system' | 'page'> => {
   const breaks = new Map<number, 'system' | 'page'>();
-  for (const override of parts.flatMap(({ overrides }) => overrides?.list ?? [])) {
+  for (const override of parts.flatMap(ofBars)) {
     if (override.kind === 'pageBreak') breaks.set(override.bar, 'page');
     else if (override.kind === 'systemBreak' && !breaks.has(override.bar)) breaks.set(override.bar, 'system');
   }

@@ -1,8 +1,7 @@
 /** What a tune in ABC notation 2.1 says of keys and names of notes, read without its lengths: for checking spellings. */
 import { keyOf } from '../demo/remembered/abc.js';
-import { alterInKey, pitchOfSpelling, type Spelling } from '../pitch/spelling.js';
+import { alterInKey, pitchOfSpelling, type Spelling, STEP_NAMES } from '../pitch/spelling.js';
 
-const LETTERS = 'CDEFGAB';
 const fullMode = (text: string): string =>
   text.replace(/^([A-G][#b]?)\s*(dor|mix|phr|lyd|m)\w*/i, (_, tonic: string, mode: string) =>
     mode.toLowerCase() === 'm' ? `${tonic}m` : `${tonic}${mode[0]?.toUpperCase()}${mode.slice(1).toLowerCase()}`,
@@ -29,7 +28,7 @@ export const abcNames = (text: string): AbcNames => {
     fifths = known ? keyOf(plain).fifths : 0;
     own = new Map(
       [...words.matchAll(/(\^\^|\^|=|__|_)([A-Ga-g])/g)].map(([, sign, letter]) => [
-        LETTERS.indexOf((letter as string).toUpperCase()),
+        STEP_NAMES.indexOf((letter as string).toUpperCase() as 'C'),
         SIGNS[sign as string] as number,
       ]),
     );
@@ -50,7 +49,7 @@ export const abcNames = (text: string): AbcNames => {
       if (key !== undefined) setKey(key);
       if (token === '|') accidentals = new Map();
       if (!letter) continue;
-      const step = LETTERS.indexOf(letter.toUpperCase());
+      const step = STEP_NAMES.indexOf(letter.toUpperCase() as 'C');
       const octave =
         (letter === letter.toLowerCase() ? 5 : 4) +
         [...octaves].reduce((sum, mark) => sum + (mark === ',' ? -1 : 1), 0);

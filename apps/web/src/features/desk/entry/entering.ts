@@ -51,6 +51,7 @@ export const turnEntry: Thunk = (dispatch, getState) => {
       velocity: state.desk.drawn.velocity,
       inserts: false,
       pageOnly: false,
+      staff: 1,
       last: null,
     }),
   );

@@ -111,7 +111,9 @@ export const usePageEntry = (box: RefObject<HTMLElement | null>, svg: string, pl
       if (!entry || !next) return false;
       if (!event.shiftKey) {
         dispatch(deskActions.partBroughtForward(next.partId));
-        dispatch(deskActions.entrySet({ ...entry, partId: next.partId, at: next.at, last: null }));
+        dispatch(
+          deskActions.entrySet({ ...entry, partId: next.partId, staff: next.box.staff.staff, at: next.at, last: null }),
+        );
       }
       dispatch(enter([{ pitch: next.pitch }], event.shiftKey));
       return true;

@@ -1,5 +1,5 @@
 /** Marks over the score moved on the page: by pointer, and from the Page panel; kinds that are locked stay. */
-import { nudgeEdit, nudgeOf, PAGE_MARK_NAMES, type PageMark } from '@crispfold/core';
+import { ENGRAVED_TENTH, nudgeEdit, nudgeOf, PAGE_MARK_NAMES, type PageMark } from '@crispfold/core';
 import { type RefObject, useRef } from 'react';
 import { useStore } from 'react-redux';
 import { type AppDispatch, type RootState, useAppDispatch } from '../../../app/store.js';
@@ -103,8 +103,7 @@ export const useMarkDrags = (box: RefObject<HTMLElement | null>) => {
       const now = drag.current;
       if (now) {
         const { x, y } = by(event, now);
-        // A tenth is 18 of the engraver's units.
-        now.group.setAttribute('transform', `${now.before} translate(${x * 18} ${-y * 18})`);
+        now.group.setAttribute('transform', `${now.before} translate(${x * ENGRAVED_TENTH} ${-y * ENGRAVED_TENTH})`);
         return true;
       }
       const under = markUnder(event.target);
