@@ -102,9 +102,10 @@ const tidy = async (args) => {
   };
   /** Tidies one arrangement, and writes it under a name; answers it. */
   const tidied = async (read, stem) => {
-    const arrangement = atTempo(read.arrangement, values.tempo);
+    const { arrangement, before } = atTempo(read.arrangement, values.tempo);
+    for (const words of before) process.stderr.write(`crispfold: warning: ${words}\n`);
     const parts = arrangement.parts.map((part) => ({ ...part, plan: planned(part) }));
-    const write = prepareExport({ ...arrangement, parts });
+    const write = prepareExport({ ...arrangement, parts }, { before });
     const made = kinds.map((kind) => ({ ending: EXPORT_KINDS[kind].ending, bytes: write(kind) }));
     for (const what of pressed) made.push(...(await pagesOf({ ...arrangement, parts }, what)));
     await writeAll(values.out, stem, made);
@@ -118,22 +119,19 @@ const tidy = async (args) => {
 /** Where the tempo of the page comes from. */
 const TEMPO_FROM = ['auto', 'from-take', 'file'];
 
-/** The arrangement with the tempo of the take, where that is wanted; says so. */
+/** The arrangement, with the tempo of the take where that is wanted, and what was done in words. */
 const atTempo = (arrangement, from) => {
-  if (from === 'file') return arrangement;
+  if (from === 'file') return { arrangement, before: [] };
   const found = from === 'from-take' ? findBeats(arrangement) : tempoMisfit(arrangement)?.found;
   if (!found) {
-    if (from === 'from-take')
-      process.stderr.write('crispfold: warning: No beat was found in the take; the tempo of the file stays.\n');
-    return arrangement;
+    const none = 'No beat was found in the take; the tempo of the file stays.';
+    return { arrangement, before: from === 'from-take' ? [none] : [] };
   }
   const { times } = found;
   const tempo = Math.round((60 * (times.length - 1)) / (times[times.length - 1] - times[0]));
   const why = from === 'auto' ? 'The tempo of the file does not fit. ' : '';
-  process.stderr.write(
-    `crispfold: warning: ${why}The tempo is taken from the take: ${times.length} beats, about ${tempo} a minute. --tempo file keeps that of the file.\n`,
-  );
-  return applyEdit(arrangement, followBeats(arrangement, found));
+  const words = `${why}The tempo is taken from the take: ${times.length} beats, about ${tempo} a minute. --tempo file keeps that of the file.`;
+  return { arrangement: applyEdit(arrangement, followBeats(arrangement, found)), before: [words] };
 };
 
 const counted = (count, what) => `${count} ${what}${count === 1 ? '' : 's'}`;

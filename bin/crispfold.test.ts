@@ -175,8 +175,12 @@ describe('tidy --tempo', () => {
     [['--tempo', 'file'], false],
   ])('%s', (options, taken) => {
     const out = fresh();
-    const { status, stderr } = run('tidy', take, '--out', out, ...options);
+    const { status, stderr } = run('tidy', take, '--out', out, '--write', 'musicxml,report', ...options);
     expect(status).toBe(0);
+    // The report of the plan says it too, for whoever opens the files later.
+    const { before } = JSON.parse(readFileSync(path.join(out, 'Take.report.json'), 'utf8'));
+    expect(before).toHaveLength(taken ? 1 : 0);
+    for (const words of before) expect(stderr).toContain(words);
     expect(stderr.includes('The tempo is taken from the take: ')).toBe(taken);
     expect(stderr.includes('The tempo of the file does not fit.')).toBe(taken && options.length === 0);
     expect(bars(path.join(out, 'Take.musicxml')) === composed).toBe(taken);

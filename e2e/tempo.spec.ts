@@ -51,6 +51,22 @@ test('beats are found, put right, seen and accepted by hand', async ({ page, ser
   await panel.getByRole('button', { name: 'Bars a beat later' }).click();
   await panel.getByRole('button', { name: 'Bars a beat earlier' }).click();
   await panel.getByRole('button', { name: '10 ms later' }).click();
+  // Each beat has a handle under the ruler: by pointer, then by keyboard.
+  const handles = page.getByRole('group', { name: /^Beats found/ });
+  const third = handles.getByRole('slider', { name: 'Beat 3 of bar 1' });
+  const before = Number(await third.getAttribute('aria-valuenow'));
+  const box = (await third.boundingBox()) as { x: number; y: number; width: number; height: number };
+  await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2);
+  await page.mouse.down();
+  await page.mouse.move(box.x + box.width / 2 + 12, box.y + box.height / 2, { steps: 3 });
+  await page.mouse.up();
+  const dragged = Number(await third.getAttribute('aria-valuenow'));
+  expect(dragged).toBeGreaterThan(before + 0.02);
+  await expect(third).toBeFocused();
+  await page.keyboard.press('ArrowLeft');
+  await expect(spokenWords(page)).toHaveText(`at ${(dragged - 0.01).toFixed(2)} seconds`);
+  await page.keyboard.press('.');
+  await expect(handles.getByRole('slider', { name: 'Beat 4 of bar 1' })).toBeFocused();
   await panel.getByRole('button', { name: 'Take this tempo' }).click();
   await expect(spokenWords(page)).toHaveText('The tempo is that of the take. Every note sounds when it did.');
   expect((await historyOf(page)).at(-1)).toBe('Tempo from the take; notes keep their time');
@@ -67,5 +83,23 @@ test('beats are found, put right, seen and accepted by hand', async ({ page, ser
   }
   await expect(status).toHaveText(/^4 beats/);
   await panel.getByRole('button', { name: 'Leave it' }).click();
+  expect(troubles).toEqual([]);
+});
+
+test('listening to a long take says how far it is, and is given up', async ({ page, server, troubles }) => {
+  await page.goto(server.address);
+  await page.locator('input[type="file"]').first().setInputFiles('/usr/share/planetblupi/music/music009.mid');
+  await deskReady(page);
+  await pageReady(page);
+  await press(page, '8', 'g');
+  const panel = page.getByRole('region', { name: 'Tempo from the take' });
+  await panel.getByRole('button', { name: 'Find the beats' }).click();
+  const listening = panel.getByRole('progressbar', { name: 'Listening for beats' });
+  await expect(listening).toHaveAttribute('value', /^0\.\d/);
+  await panel.getByRole('button', { name: 'Cancel' }).click();
+  await expect(listening).toHaveCount(0);
+  await expect(panel.getByRole('status')).toHaveCount(0);
+  await panel.getByRole('button', { name: 'Find the beats' }).click();
+  await expect(panel.getByRole('status')).toHaveText(/^[\d,]+ beats/, { timeout: 60_000 });
   expect(troubles).toEqual([]);
 });

@@ -64,11 +64,34 @@ const results = [
   step('A short part of the reliability campaign', 'node', ['scripts/campaign.mjs', '--minutes', '1.5']),
   step('Browser tests', ...npx('playwright', 'test', '--output=test-results/browser'), { CRISPFOLD_REPORT: browser }),
 ];
+
+/** The names of tests that failed, and the first line of why: repeated at the end, where a long log is read. */
+const failures = (file) => {
+  if (!existsSync(file)) return [`${path.basename(file)} was not written`];
+  const report = JSON.parse(readFileSync(file, 'utf8'));
+  if (report.stats) return failedSpecs(report.suites);
+  return report.testResults.flatMap((result) => {
+    const failed = result.assertionResults.filter((test) => test.status === 'failed');
+    const where = path.relative(root, result.name);
+    if (failed.length === 0) return result.status === 'failed' ? [`${where}: ${firstLine(result.message)}`] : [];
+    return failed.map((test) => `${where} › ${test.fullName}: ${firstLine(test.failureMessages[0])}`);
+  });
+};
+
+const firstLine = (text) => (text ?? '').split('\n', 1)[0];
+
+const failedSpecs = (suites = []) =>
+  suites.flatMap((suite) => [
+    ...(suite.specs ?? []).filter((spec) => !spec.ok).map((spec) => `${spec.file}:${spec.line} › ${spec.title}`),
+    ...failedSpecs(suite.suites),
+  ]);
+
 const total = [counts(unit), counts(browser)].reduce((a, b) => ({
   passed: a.passed + b.passed,
   failed: a.failed + b.failed,
   secondTry: a.secondTry + b.secondTry,
 }));
+for (const line of [...failures(unit), ...failures(browser)]) console.log(`failed: ${line}`);
 const atSecondTry = total.secondTry > 0 ? `, ${total.secondTry} at the second try only` : '';
 console.log(`\n${total.passed} passed, ${total.failed} failed${atSecondTry}`);
 process.exit(results.every(Boolean) && total.failed === 0 ? 0 : 1);

@@ -28,6 +28,8 @@ export interface ExportOptions extends Pick<ScoreOptions, 'partIds' | 'concertPi
   /** The bars of a score, counted from 1, a pickup too; MIDI and report are always of the whole piece. */
   readonly firstBar?: number;
   readonly lastBar?: number;
+  /** What was done to the arrangement before its plan, in words, for the report. */
+  readonly before?: readonly string[];
 }
 
 /** What the plan did, as a file. */
@@ -52,7 +54,8 @@ const reportOf = (arrangement: Arrangement, written: readonly Written[], options
         })),
       })),
     }));
-  return `${JSON.stringify({ title: arrangement.title, bars: barsOfPiece(written, writtenMaps(arrangement)).length, parts }, null, 2)}\n`;
+  const bars = barsOfPiece(written, writtenMaps(arrangement)).length;
+  return `${JSON.stringify({ title: arrangement.title, bars, before: options.before ?? [], parts }, null, 2)}\n`;
 };
 
 /** An arrangement made ready for export: the plan is run once, the score built once. */

@@ -7,6 +7,7 @@ export * from './demo/dynamicKinds.js';
 export * from './demo/freeKinds.js';
 export * from './demo/madeScore.js';
 export * from './demo/performer.js';
+export * from './demo/prelude.js';
 export * from './demo/remembered/melodies.js';
 export * from './demo/remembered/rememberedScore.js';
 export * from './demo/saltmarshLanterns.js';
@@ -103,7 +104,8 @@ export type { Click, Due, Performance as PlaybackPerformance, Schedule } from '.
 export { createSchedule } from './playback/schedule.js';
 export * from './playback/soundingNotes.js';
 export * from './reading/beats/beatChanges.js';
-export { type BeatsHeard, beatOf, type FoundBeats, findBeats } from './reading/beats/findBeats.js';
+export type { Search } from './reading/beats/beatSearch.js';
+export { type BeatsHeard, beatOf, type FoundBeats, findBeats, searchBeats } from './reading/beats/findBeats.js';
 export { tempoMisfit } from './reading/beats/tempoFits.js';
 export * from './reading/context.js';
 export * from './reading/grids.js';

@@ -1,6 +1,7 @@
 import {
   type Arrangement,
   demoArrangement,
+  findBeats,
   type Part,
   type PartId,
   planOf,
@@ -10,7 +11,7 @@ import {
   selectionOf,
   ticks,
 } from '@crispfold/core';
-import { beforeEach, describe, expect, it } from 'vitest';
+import { beforeEach, describe, expect, it, vi } from 'vitest';
 import { newsOf, withLayers } from '../features/desk/deskLink.js';
 import { createDesk } from './deskSession.js';
 import { unpackNotes } from './packedNotes.js';
@@ -72,6 +73,34 @@ describe('a session of the Desk in the worker', () => {
     expect([...layers, ...rest].map((layer) => layer.partId).sort()).toEqual(demo.parts.map((part) => part.id));
     await tell(demo);
     expect(await takeAll()).toEqual([]);
+  });
+
+  it('listens for beats a piece at a time, says how far it is, and begins anew where another thing is asked', async () => {
+    await tell(demo);
+    let now = 0;
+    // Each look at the clock is a second later: an answer holds one piece.
+    const clock = vi.spyOn(performance, 'now').mockImplementation(() => {
+      now += 1000;
+      return now;
+    });
+    const asks = { partIds: null, attacks: null };
+    const shares: number[] = [];
+    for (;;) {
+      const { done, found } = await ask('beats', asks);
+      shares.push(done);
+      if (done === 1) {
+        expect(found).toEqual(findBeats(demo));
+        break;
+      }
+      expect(found).toBeNull();
+    }
+    expect(shares.length).toBeGreaterThan(4);
+    expect(shares).toEqual([...new Set(shares)].sort((a, b) => a - b));
+    await ask('beats', asks);
+    await ask('beats', asks);
+    expect((await ask('beats', { partIds: [1], attacks: null })).done).toBeLessThan(shares[2] as number);
+    expect((await ask('beats', asks)).done).toBe(shares[0]);
+    clock.mockRestore();
   });
 
   it('loses no layer where a second part is edited before the first one’s answer is read', async () => {

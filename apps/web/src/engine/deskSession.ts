@@ -12,7 +12,7 @@ import {
   type ExportOptions,
   exportAbout,
   type Finding,
-  findBeats,
+  type FoundBeats,
   findingsOf,
   mapEdit,
   mendOfBar,
@@ -34,8 +34,10 @@ import {
   runPlan,
   runSentence,
   type Score,
+  type Search,
   type Selection,
   type SentenceScene,
+  searchBeats,
   stepEdit,
   stretchesShown,
   suggestedPlan,
@@ -83,6 +85,8 @@ interface Noticed {
 
 /** So long the worker makes layers before it lets other requests in (milliseconds). */
 const SLICE = 30;
+/** …and listens for beats (milliseconds). */
+const LISTENS = 100;
 /** So many idle runs over parts of up to so many notes have the engine compiled before the first change is made. */
 const WARM_RUNS = 10;
 const WARM_NOTES = 4000;
@@ -138,6 +142,8 @@ export class DeskSession {
 
   private readonly pictures = new Map<string, { readonly musicXml: string; readonly picture: PictureId }>();
   private newestPicture: PictureId = 0;
+  /** The search for beats that goes on, and what it is about. */
+  private listening: { readonly about: string; readonly search: Search<FoundBeats | null> } | null = null;
   /** Ends when the picture that is being made is there. */
   private engraving: Promise<unknown> = Promise.resolve();
 
@@ -213,9 +219,7 @@ export class DeskSession {
         );
       }
       case 'beats': {
-        const { partIds, attacks } = request.asks;
-        const heard = { ...(partIds ? { partIds: new Set(partIds) } : {}), ...(attacks ? { attacks } : {}) };
-        return this.covered({ found: findBeats(this.told.arrangement, heard) });
+        return this.covered(this.beats(request.asks));
       }
       case 'readability': {
         const part = this.partById(request.asks.partId);
@@ -378,6 +382,24 @@ export class DeskSession {
     const options = { partIds, longRests, concertPitch, order, ...(lastBar === null ? {} : { lastBar }) };
     const score = buildScore(arrangement, all, maps, reading, options);
     return { musicXml: writeMusicXml(score, 'dense'), bars: barsOfPiece(all, maps).length, turns: pageTurns(score) };
+  }
+
+  private beats(asks: Calls['beats']['asks']): Calls['beats']['answers'] {
+    const about = JSON.stringify([this.revision, asks]);
+    if (this.listening?.about !== about) {
+      const { partIds, attacks } = asks;
+      const heard = { ...(partIds ? { partIds: new Set(partIds) } : {}), ...(attacks ? { attacks } : {}) };
+      this.listening = { about, search: searchBeats(this.told.arrangement, heard) };
+    }
+    const until = performance.now() + LISTENS;
+    for (;;) {
+      const { done, value } = this.listening.search.next();
+      if (done) {
+        this.listening = null;
+        return { done: 1, found: value };
+      }
+      if (performance.now() > until) return { done: value, found: null };
+    }
   }
 
   /** Bar by bar, other requests in between; what was found so far, where a newer telling came. */

@@ -211,10 +211,13 @@ export interface Calls {
     readonly asks: { readonly partId: PartId; readonly only: ReadonlySet<NoteId> | null };
     readonly answers: TimingOffsets;
   };
-  /** The beats of the take: of some parts (all for null), or of attacks in seconds from tick 0. */
+  /**
+   * The beats of the take: of some parts (all for null), or of attacks in seconds from tick 0. A long take is searched a
+   * piece at a time: `done` is the share so far, and to ask the same again goes on. At 1 the beats are there.
+   */
   beats: {
     readonly asks: { readonly partIds: readonly PartId[] | null; readonly attacks: readonly number[] | null };
-    readonly answers: { readonly found: FoundBeats | null };
+    readonly answers: { readonly done: number; readonly found: FoundBeats | null };
   };
   /** How much there is to read in each bar of a part, before and after its plan. */
   readability: {

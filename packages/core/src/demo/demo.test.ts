@@ -2,12 +2,15 @@ import { describe, expect, it } from 'vitest';
 import { importMidi } from '../midi/importMidi.js';
 import { runPlan, runPlanOnAll } from '../plan/runPlan.js';
 import { writtenMaps } from '../plan/writtenMaps.js';
+import { tempoMisfit } from '../reading/beats/tempoFits.js';
 import { accuracyOf } from './accuracy.js';
 import { ACCURACY_CASES, measure } from './accuracyCases.js';
 import { ACCURACY_KINDS, measureKind } from './accuracyKinds.js';
 import { composeBars } from './composed.js';
-import { demoArrangement, demoMidi } from './demo.js';
+import { demoArrangement, demoMidi, preludeArrangement, preludeMidi } from './demo.js';
+import { measureFree } from './freeKinds.js';
 import { DEMO_PERFORMANCE, perform } from './performer.js';
+import { lanternPrelude } from './prelude.js';
 import { saltmarshLanterns } from './saltmarshLanterns.js';
 
 const score = saltmarshLanterns();
@@ -59,6 +62,26 @@ describe('the performance', () => {
   it('reads as a MIDI file without a warning', () => {
     const result = importMidi([{ name: 'demo.mid', bytes: demoMidi() }]);
     expect(result.ok && result.value.warnings).toEqual([]);
+  });
+});
+
+describe('the prelude, played with no click', () => {
+  const prelude = preludeArrangement();
+  const composed = lanternPrelude();
+
+  it('is the same each time, reads without a warning, and its file says nothing of the tempo', () => {
+    expect(preludeMidi()).toEqual(preludeMidi());
+    const read = importMidi([{ name: 'prelude.mid', bytes: preludeMidi() }]);
+    expect(read.ok && read.value.warnings).toEqual([]);
+    expect(prelude.tempos.map(({ microsecondsPerQuarter }) => microsecondsPerQuarter)).toEqual([500_000]);
+  });
+
+  it('is noticed, and comes back as composed once the tempo is taken from the take; before, next to nothing does', () => {
+    expect(tempoMisfit(prelude)?.found.perBar).toBe(4);
+    const sample = { title: prelude.title, composed: composed.parts.map(({ notes }) => notes), arrangement: prelude };
+    const { asFile, fromTake } = measureFree(sample);
+    expect(asFile.exactBars).toBeLessThan(0.1);
+    expect(fromTake).toEqual({ noteF1: 1, exactDurations: 1, exactBars: 1, wrongBars: [] });
   });
 });
 

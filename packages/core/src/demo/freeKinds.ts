@@ -1,16 +1,14 @@
 /** Takes that followed no click, or another than their file says: by which the tempo from the take is measured. */
 import { followBeats } from '../edits/followBeats.js';
-import { type Arrangement, compareNotes, type Note, type Part } from '../model/arrangement.js';
-import { createChance } from '../model/chance.js';
+import type { Arrangement, Part } from '../model/arrangement.js';
 import { applyEdit } from '../model/edit.js';
 import { planOf } from '../plan/readyPlans.js';
 import { runPlan } from '../plan/runPlan.js';
 import { writtenMaps } from '../plan/writtenMaps.js';
 import { findBeats } from '../reading/beats/findBeats.js';
-import { createTempoMap } from '../time/tempoMap.js';
-import { ticks } from '../time/units.js';
 import { type Accuracy, accuracyOf } from './accuracy.js';
 import type { ComposedNote, ComposedPart, ComposedScore } from './composed.js';
+import { atOwnTempo, type Bend, freely, slowsAtEnd, steady } from './freeTempo.js';
 import { type LineRecipe, madeLine } from './madeKinds.js';
 import { type MadeStyle, madeScore } from './madeScore.js';
 import { type Performance, perform } from './performer.js';
@@ -36,78 +34,6 @@ export interface FreeKind {
 
 const PPQ = 480;
 const FLUTE = { name: 'Flute', instrument: 'flute', channel: 0, program: 73 };
-
-/** How much longer a quarter lasts than it would, at a place in quarters. */
-type Bend = (quarters: number) => number;
-
-/** A slow wander, phrases of four bars that press on and hold back, and a ritardando over the last two bars. */
-const freely = (seed: number, quartersPerBar: number, length: number, wander = 0.08): Bend => {
-  const chance = createChance(seed * 97 + 3);
-  const waves = [11, 23, 41].map((period) => ({
-    period,
-    phase: chance.between(0, 2 * Math.PI),
-    size: chance.between(0.5, 1),
-  }));
-  const most = waves.reduce((sum, { size }) => sum + size, 0);
-  const rubato = chance.between(0.02, 0.05);
-  return (quarters) => {
-    const slow = waves.reduce(
-      (sum, { period, phase, size }) => sum + size * Math.sin((2 * Math.PI * quarters) / period + phase),
-      0,
-    );
-    const along = (quarters % (4 * quartersPerBar)) / (4 * quartersPerBar);
-    const phrase = rubato * Math.cos(2 * Math.PI * along);
-    const toEnd = (length - quarters) / (2 * quartersPerBar);
-    const ritardando = toEnd < 1 ? 0.5 * (1 - Math.max(0, toEnd)) ** 1.5 : 0;
-    return (1 + (wander * slow) / most + phrase) * (1 + ritardando);
-  };
-};
-
-const steady: Bend = () => 1;
-
-/** The last eight quarters slow down. */
-const slowsAtEnd =
-  (length: number): Bend =>
-  (quarters) =>
-    1 + 0.6 * Math.max(0, 1 - (length - quarters) / 8);
-
-/** The same take at a tempo of its own, in a file that says so many quarters a minute. */
-const atOwnTempo = (arrangement: Arrangement, bend: Bend, fileTempo: number): Arrangement => {
-  const map = createTempoMap(arrangement.tempos, PPQ);
-  const end = Math.max(...arrangement.parts.flatMap(({ notes }) => notes.map((note) => note.onset + note.duration)));
-  const steps = 24;
-  // Seconds at each twenty-fourth of a quarter, by the middle of it.
-  const times = [0];
-  for (let step = 0; step <= (end / PPQ) * steps + steps; step += 1) {
-    const tick = (step * PPQ) / steps;
-    const lasts = map.secondsAt(tick + PPQ / steps) - map.secondsAt(tick);
-    times.push((times[step] as number) + lasts * bend((step + 0.5) / steps));
-  }
-  const moved = (tick: number): number => {
-    const at = (tick / PPQ) * steps;
-    const low = Math.min(times.length - 2, Math.floor(at));
-    const seconds = (times[low] as number) + (at - low) * ((times[low + 1] as number) - (times[low] as number));
-    return Math.round((seconds * fileTempo * PPQ) / 60);
-  };
-  return {
-    ...arrangement,
-    tempos: [{ tick: ticks(0), microsecondsPerQuarter: Math.round(60_000_000 / fileTempo) }],
-    parts: arrangement.parts.map((part) => ({
-      ...part,
-      notes: part.notes
-        .map((note): Note => {
-          const onset = moved(note.onset);
-          return {
-            ...note,
-            onset: ticks(onset),
-            duration: ticks(Math.max(1, moved(note.onset + note.duration) - onset)),
-          };
-        })
-        .sort(compareNotes),
-      events: part.events.map((event) => ({ ...event, tick: ticks(moved(event.tick)) })),
-    })),
-  };
-};
 
 const HAND: Omit<Performance, 'seed'> = { ppq: PPQ, spread: 15, lengths: [0.78, 1.05], doubles: 0.04, specks: 0.02 };
 const third = 1 / 3;

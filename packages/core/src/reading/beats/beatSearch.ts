@@ -63,7 +63,7 @@ export const placesOf = (compound: boolean): readonly Pick<PlaceCost, 'at' | 'co
 
 /** Beat lengths that are weighed: from 30 to 216 beats a minute, each so much longer than the one before. */
 const [SHORTEST, LONGEST, STEP] = [0.278, 2, 0.02];
-const LENGTHS = Array.from(
+const LENGTHS = Float64Array.from(
   { length: Math.ceil(Math.log(LONGEST / SHORTEST) / STEP) },
   (_, index) => SHORTEST * Math.exp(STEP * index),
 );
@@ -96,10 +96,12 @@ const FAR_MOVE = 1.5;
 const SKIPPED = 5;
 /** More places than this no beat has. */
 const PLACES = 16;
-/** What is so much less likely than the best is not followed (natural logarithm). */
-const HOPELESS = 14;
-/** States that are followed at each strike; of a long take fewer, for it tells more. */
-const [BEAM, BEAM_OF_LONG, LONG] = [80, 32, 2500];
+/** Takes of more strikes than this are long: less is followed of them, for they tell more. */
+const LONG = 2500;
+/** What is so much less likely than the best is not followed (natural logarithm); of a long take. */
+const [HOPELESS, HOPELESS_OF_LONG] = [14, 8];
+/** States that are followed at each strike; of a long take. */
+const [BEAM, BEAM_OF_LONG] = [80, 32];
 /** No place is so far off (standard deviations). */
 const FARTHEST = 3.6;
 
@@ -118,8 +120,13 @@ class Reached {
   private readonly beats = new Int32Array(LENGTHS.length * PLACES);
   private readonly before: (State | null)[] = new Array(LENGTHS.length * PLACES).fill(null);
   private readonly touched: number[] = [];
+  /** What costs more is not followed: the least cost so far, and what is hopeless beside it. */
+  bound = Number.POSITIVE_INFINITY;
 
-  constructor() {
+  constructor(
+    private readonly hopeless: number,
+    private readonly most: number,
+  ) {
     this.costs.fill(Number.POSITIVE_INFINITY);
   }
 
@@ -132,15 +139,15 @@ class Reached {
     this.costs[key] = cost;
     this.beats[key] = beats;
     this.before[key] = before;
+    if (cost + this.hopeless < this.bound) this.bound = cost + this.hopeless;
   }
 
   /** The best of them as states, and all is as at first. */
-  taken(strike: number, most: number): State[] {
-    const least = this.touched.reduce((min, key) => Math.min(min, this.costOf(key)), Number.POSITIVE_INFINITY);
+  taken(strike: number): State[] {
     const states = this.touched
-      .filter((key) => this.costOf(key) <= least + HOPELESS)
+      .filter((key) => this.costOf(key) <= this.bound)
       .sort((a, b) => this.costOf(a) - this.costOf(b))
-      .slice(0, most)
+      .slice(0, this.most)
       .map(
         (key): State => ({
           place: key % PLACES,
@@ -156,79 +163,118 @@ class Reached {
       this.before[key] = null;
     }
     this.touched.length = 0;
+    this.bound = Number.POSITIVE_INFINITY;
     return states;
   }
 }
 
-/** All ways on from one strike to the next. */
+/** What a search goes by. */
+interface Ways {
+  readonly places: PlaceTable;
+  /** What each length costs in itself. */
+  readonly prior: Float64Array;
+  /** How much a beat becomes shorter from one to the next, as a logarithm (standard deviation)… */
+  readonly moves: number;
+  /** …and longer. */
+  readonly slows: number;
+  /** What twos and threes within one beat cost. */
+  readonly mixed: number;
+}
+
+/** Places in columns: the innermost loop reads nothing else. */
+interface PlaceTable {
+  readonly count: number;
+  readonly at: Float64Array;
+  readonly cost: Float64Array;
+  /** 0 for both families. */
+  readonly family: Uint8Array;
+}
+const FAMILIES = ['both', 'twos', 'threes'] as const;
+const tableOf = (places: readonly PlaceCost[]): PlaceTable => ({
+  count: places.length,
+  at: Float64Array.from(places, ({ at }) => at),
+  cost: Float64Array.from(places, ({ cost }) => cost),
+  family: Uint8Array.from(places, ({ family }) => FAMILIES.indexOf(family)),
+});
+
+/** All ways on from one strike, at which all of `states` are, to the next. */
 const goOn = (
   reached: Reached,
   states: readonly State[],
   skipped: number,
   strikes: readonly Strike[],
   index: number,
-  {
-    places,
-    prior,
-    moves,
-    slows,
-    mixed,
-  }: {
-    readonly places: readonly PlaceCost[];
-    readonly prior: readonly number[];
-    readonly moves: number;
-    readonly slows: number;
-    readonly mixed: number;
-  },
+  { places, prior, moves, slows, mixed }: Ways,
 ): void => {
+  const [start] = states;
+  if (!start) return;
   const strike = strikes[index] as Strike;
+  const earlier = strikes[start.strike] as Strike;
   // What is leant on stands on the beat.
   const lean = Math.max(0.6, Math.min(1.6, strike.weight));
+  const gap = strike.at - earlier.at;
+  const spread = varianceOf(strike) + varianceOf(earlier);
+  const perVariance = 1 / (2 * spread);
+  const farthest = FARTHEST * Math.sqrt(spread);
+  const { count, at: ats, cost: costs, family: families } = places;
   for (const state of states) {
-    const earlier = strikes[state.strike] as Strike;
-    const gap = strike.at - earlier.at;
-    const spread = varianceOf(strike) + varianceOf(earlier);
-    const perVariance = 1 / (2 * spread);
-    const farthest = FARTHEST * Math.sqrt(spread);
-    const own = places[state.place] as PlaceCost;
+    const ownAt = ats[state.place] as number;
+    const ownFamily = families[state.place] as number;
     const along = gap / (LENGTHS[state.length] as number);
     const freedom = STEP / Math.sqrt(Math.max(0.4, Math.min(4, along)));
     const low = Math.max(0, state.length - MOST_STEPS);
     const high = Math.min(LENGTHS.length - 1, state.length + MOST_STEPS);
     for (let length = low; length <= high; length += 1) {
-      const beat = LENGTHS[length] as number;
       const step = length - state.length;
       const moved = huber((step * freedom) / (step > 0 ? slows : moves));
       const base = state.cost + skipped + moved + (prior[length] as number);
-      const at = own.at + gap / beat;
+      if (base > reached.bound) continue;
+      const beat = LENGTHS[length] as number;
+      const at = ownAt + gap / beat;
       const far = farthest / beat;
-      for (let place = 0; place < places.length; place += 1) {
-        const to = places[place] as PlaceCost;
-        const beats = Math.floor(at - to.at + 0.5);
-        const off = at - to.at - beats;
-        if (off > far || off < -far || beats < 0 || (beats === 0 && to.at < own.at)) continue;
+      const perBeat = beat * beat * perVariance;
+      for (let place = 0; place < count; place += 1) {
+        const toAt = ats[place] as number;
+        const beats = Math.floor(at - toAt + 0.5);
+        const off = at - toAt - beats;
+        if (off > far || off < -far || beats < 0 || (beats === 0 && toAt < ownAt)) continue;
         const key = length * PLACES + place;
-        const distance = off * beat;
-        let total = base + distance * distance * perVariance;
+        let total = base + off * off * perBeat;
         // Most ways end here: what is left costs no less than nothing.
-        if (total >= reached.costOf(key)) continue;
-        const both = to.family === 'both' || own.family === 'both';
-        total += (beats === 0 && !both && to.family === own.family ? to.cost * SAME_FAMILY : to.cost) * lean;
-        const empty = beats - (to.at === 0 ? 1 : 0);
+        if (total > reached.bound || total >= reached.costOf(key)) continue;
+        const family = families[place] as number;
+        const both = family === 0 || ownFamily === 0;
+        const cost = costs[place] as number;
+        total += (beats === 0 && !both && family === ownFamily ? cost * SAME_FAMILY : cost) * lean;
+        const empty = beats - (toAt === 0 ? 1 : 0);
         if (empty > 0) total += EMPTY_BEAT * empty;
         if (beats === 0 && place === state.place) total += SAME_PLACE;
-        if (beats === 0 && !both && to.family !== own.family) total += mixed;
-        if (total < reached.costOf(key)) reached.put(key, total, state.beats + beats, state);
+        if (beats === 0 && !both && family !== ownFamily) total += mixed;
+        if (total <= reached.bound && total < reached.costOf(key)) reached.put(key, total, state.beats + beats, state);
       }
     }
   }
 };
 
+/** A search that says from time to time which share of it is done, from 0 to 1, and answers at its end. */
+export type Search<Answer> = Generator<number, Answer, void>;
+
+/** What a search answers, with nobody watching it. */
+export const finished = <Answer>(search: Search<Answer>): Answer => {
+  for (;;) {
+    const step = search.next();
+    if (step.done) return step.value;
+  }
+};
+
+/** So many strikes are placed from one such word to the next. */
+const AT_A_TIME = 64;
+
 /** The places of strikes, in order; those that stand nowhere are left out. Empty for fewer than four. O(strikes). */
-export const placeStrikes = (
+export function* placeStrikes(
   strikes: readonly Strike[],
   { compound, together, likely }: BeatsAsked,
-): readonly Placed[] => {
+): Search<readonly Placed[]> {
   if (strikes.length < 4) return [];
   const places = compound ? COMPOUND : SIMPLE;
   const prior = LENGTHS.map((length) => {
@@ -238,31 +284,38 @@ export const placeStrikes = (
   });
   const mixed = together ? MIXED_TOGETHER : MIXED;
   // Whoever plays steadily is likelier to than one who might as well not: so much for each strike (a normal's own height).
-  const paths = TEMPO_MOVES.map((moves) => {
-    const path = pathOf(strikes, places, prior, mixed, moves);
-    return { ...path, cost: path.cost + strikes.length * Math.log(moves) };
-  });
-  return paths.reduce((best, path) => (path.cost < best.cost ? path : best)).placed;
-};
+  let best: { readonly placed: readonly Placed[]; readonly cost: number } | null = null;
+  for (const [index, moves] of TEMPO_MOVES.entries()) {
+    const search = pathOf(strikes, places, prior, mixed, moves);
+    let step = search.next();
+    for (; !step.done; step = search.next()) yield (index + step.value) / TEMPO_MOVES.length;
+    const cost = step.value.cost + strikes.length * Math.log(moves);
+    if (!best || cost < best.cost) best = { placed: step.value.placed, cost };
+  }
+  return best?.placed ?? [];
+}
 
 /** The likeliest path for a player who moves the beat so much. */
-const pathOf = (
+function* pathOf(
   strikes: readonly Strike[],
   places: readonly PlaceCost[],
-  prior: readonly number[],
+  prior: Float64Array,
   mixed: number,
   moves: number,
-): { readonly placed: readonly Placed[]; readonly cost: number } => {
+): Search<{ readonly placed: readonly Placed[]; readonly cost: number }> {
   const [first, last] = [strikes[0] as Strike, strikes[strikes.length - 1] as Strike];
   let [states, before]: State[][] = [beginnings(first, places, prior), []];
-  const reached = new Reached();
+  const long = strikes.length > LONG;
+  const reached = new Reached(long ? HOPELESS_OF_LONG : HOPELESS, long ? BEAM_OF_LONG : BEAM);
+  const table = tableOf(places);
   for (let index = 1; index < strikes.length; index += 1) {
+    if (index % AT_A_TIME === 0) yield index / strikes.length;
     const slows = moves * ((strikes[index] as Strike).at > last.at - AT_END ? SLOWS_AT_END : 1);
-    const ways = { places, prior, moves, slows, mixed };
+    const ways: Ways = { places: table, prior, moves, slows, mixed };
     goOn(reached, states as State[], 0, strikes, index, ways);
     const skipped = SKIPPED * Math.min(1.5, (strikes[index - 1] as Strike).weight);
     goOn(reached, before as State[], skipped, strikes, index, ways);
-    const next = reached.taken(index, strikes.length > LONG ? BEAM_OF_LONG : BEAM);
+    const next = reached.taken(index);
     before = states;
     // Where nothing goes on, as after a long silence, it begins anew from the beat that was.
     states = next.length > 0 ? next : resumed(states as State[], strikes, index);
@@ -275,13 +328,13 @@ const pathOf = (
       beat: LENGTHS[state.length] as number,
     });
   return { placed: path.reverse(), cost: states?.[0]?.cost ?? Number.POSITIVE_INFINITY };
-};
+}
 
 /** Every place and length for the first strike. */
-const beginnings = (first: Strike, places: readonly PlaceCost[], prior: readonly number[]): State[] =>
+const beginnings = (first: Strike, places: readonly PlaceCost[], prior: Float64Array): State[] =>
   places
     .flatMap(({ at, cost }, place) =>
-      LENGTHS.map((beat, length): State => {
+      Array.from(LENGTHS, (beat, length): State => {
         const before = first.at / beat;
         // A file mostly begins where a beat does.
         const off = before < LONGEST_START ? Math.abs(at - before - Math.round(at - before)) * beat : beat;

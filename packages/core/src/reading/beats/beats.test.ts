@@ -19,7 +19,7 @@ import {
   halvedBeats,
   placesOfBeats,
 } from './beatChanges.js';
-import { placeStrikes } from './beatSearch.js';
+import { finished, placeStrikes } from './beatSearch.js';
 import { beatTimes } from './beatTimes.js';
 import { type FoundBeats, findBeats } from './findBeats.js';
 import { strikesOf } from './strikes.js';
@@ -76,6 +76,32 @@ describe('a take with no click', () => {
     }
   });
 
+  it('goes on under the last notes where the piece slows down, and nowhere else', () => {
+    /** Quarters that last so long (seconds), then a note over a bar that ends so long after it begins. */
+    const taken = (lengths: readonly number[], last: number) => {
+      let at = 0;
+      const starts = lengths.map((length) => {
+        at += length;
+        return at - length;
+      });
+      const tick = (seconds: number) => Math.round(seconds * 1000);
+      const ends = [...starts.map((start, index) => start + (lengths[index] as number) * 0.9), at + last];
+      const notes = [...starts, at].map((start, index) =>
+        note(60 + (index % 5), tick(start), tick((ends[index] as number) - start)),
+      );
+      return findBeats(arrangementWith([partWith(notes)])) as FoundBeats;
+    };
+    const steady = Array<number>(24).fill(0.6);
+    const slowing = [...steady, 0.62, 0.65, 0.7, 0.76, 0.83, 0.9, 0.98, 1.06];
+    // The bar under the last note lasts as long as the note.
+    const slowed = taken(slowing, 5);
+    expect(slowed.times).toHaveLength(slowing.length + 5);
+    const end = slowing.reduce((sum, length) => sum + length, 5);
+    expect(slowed.times.at(-1)).toBeCloseTo(end, 2);
+    expect(taken(steady, 2.9).times).toHaveLength(steady.length + 2);
+    expect(taken(slowing, 2).times).toHaveLength(slowing.length + 2);
+  });
+
   it('takes the pedal along', () => {
     const take = arrangementWith([
       partWith(
@@ -124,7 +150,7 @@ describe('whether the tempo fits', () => {
 describe('beats', () => {
   it('are straight where strikes are, and hold what is between them', () => {
     const strikes = [0, 1, 2, 3, 5, 6, 7, 8].map((beat) => ({ at: 0.25 + beat * 0.6, count: 1, weight: 1 }));
-    const placed = placeStrikes(strikes, { compound: false, together: false, likely: 0.6 });
+    const placed = finished(placeStrikes(strikes, { compound: false, together: false, likely: 0.6 }));
     expect(placed.map(({ position }) => position)).toEqual([0, 1, 2, 3, 5, 6, 7, 8]);
     const times = beatTimes(strikes, placed, 0, 8);
     for (const [index, time] of times.entries()) expect(time).toBeCloseTo(0.25 + index * 0.6, 6);

@@ -1,8 +1,9 @@
 /** The beat of a take that followed no click, or another than its file says: when each beat is, and which begin bars. */
 import type { Arrangement, PartId } from '../../model/arrangement.js';
+import { median } from '../../model/statistics.js';
 import { beatsOfMeter, DEFAULT_METER, type Meter } from '../../time/meterMap.js';
-import { DEFAULT_MICROSECONDS_PER_QUARTER } from '../../time/tempoMap.js';
-import { type Placed, placeStrikes } from './beatSearch.js';
+import { createTempoMap, DEFAULT_MICROSECONDS_PER_QUARTER } from '../../time/tempoMap.js';
+import { finished, type Placed, placeStrikes, type Search } from './beatSearch.js';
 import { beatTimes } from './beatTimes.js';
 import { type Strike, strikesOf } from './strikes.js';
 
@@ -74,6 +75,37 @@ const barPhase = (strikes: readonly Strike[], placed: readonly Placed[], perBar:
   return best.phase;
 };
 
+/** The last beats are taken to be slower where the last notes would be so many times as long as what is left of their bar. */
+const [HELD_LEAST, HELD_MOST] = [1.06, 1.9];
+/** …in a piece that slows down already: its last beat is so many times as long as the middle one of so many. */
+const [SLOWS, OF_LAST] = [1.05, 9];
+
+/** Beats after the last strike, where the piece goes on to slow down under its last notes: these end with their bar (common practice). */
+const beatsUnderLast = (
+  times: readonly number[],
+  { firstInBar, perBar }: Pick<FoundBeats, 'firstInBar' | 'perBar'>,
+  end: number,
+): readonly number[] => {
+  const last = times.length - 1;
+  const [from, beat] = [times[last] as number, (times[last] as number) - (times[last - 1] as number)];
+  const lengths = times.slice(1).map((time, index) => time - (times[index] as number));
+  if (beat < SLOWS * (median(lengths.slice(-OF_LAST)) ?? beat)) return [];
+  const left = perBar - ((last + firstInBar) % perBar);
+  const held = (end - from) / (left * Math.max(0.05, beat));
+  if (held < HELD_LEAST || held > HELD_MOST) return [];
+  return Array.from({ length: left }, (_, index) => from + ((end - from) * (index + 1)) / left);
+};
+
+/** When the last note ends, in seconds. */
+const lastEnd = ({ parts, tempos, ppq }: Arrangement, partIds?: ReadonlySet<PartId>): number => {
+  const sounding = parts.filter(({ id }) => !partIds || partIds.has(id)).flatMap(({ notes }) => notes);
+  const tick = sounding.reduce(
+    (most, { onset, duration, muted }) => (muted ? most : Math.max(most, onset + duration)),
+    0,
+  );
+  return createTempoMap(tempos, ppq).secondsAt(tick);
+};
+
 /** What is listened to: notes of these parts (all where left out), or the attacks of a recording (seconds from tick 0). */
 export interface BeatsHeard {
   readonly partIds?: ReadonlySet<PartId>;
@@ -81,12 +113,23 @@ export interface BeatsHeard {
 }
 
 /** The beats of an arrangement's take; null where too little begins to tell. */
-export const findBeats = (arrangement: Arrangement, { partIds, attacks }: BeatsHeard = {}): FoundBeats | null => {
+export const findBeats = (arrangement: Arrangement, heard: BeatsHeard = {}): FoundBeats | null =>
+  finished(searchBeats(arrangement, heard));
+
+/** As {@link findBeats}, a piece at a time, so that whoever asked can see how far it is, and give it up. */
+export function* searchBeats(
+  arrangement: Arrangement,
+  { partIds, attacks }: BeatsHeard = {},
+): Search<FoundBeats | null> {
   const { compound, perBar, quarters } = beatOf(arrangement.meters[0]);
   const strikes = attacks?.map((at): Strike => ({ at, count: 1, weight: 1 })) ?? strikesOf(arrangement, partIds);
   const together =
     arrangement.parts.filter(({ id, notes }) => notes.length > 0 && (!partIds || partIds.has(id))).length > 1;
-  const placed = placeStrikes(strikes, { compound, together, likely: likelyBeat(arrangement, compound, quarters) });
+  const placed = yield* placeStrikes(strikes, {
+    compound,
+    together,
+    likely: likelyBeat(arrangement, compound, quarters),
+  });
   if (placed.length < 4) return null;
   const last = Math.ceil((placed[placed.length - 1] as Placed).position + 1e-9);
   if (last < 3) return null;
@@ -96,5 +139,7 @@ export const findBeats = (arrangement: Arrangement, { partIds, attacks }: BeatsH
   const start = -(times[0] as number) / beat;
   const atStart =
     Math.abs(start - Math.round(start)) < NEAR_START && start > -2 * perBar ? Math.round(start) : Number.NaN;
-  return { times, firstInBar: barPhase(strikes, placed, perBar, atStart), perBar, quarters };
-};
+  const firstInBar = barPhase(strikes, placed, perBar, atStart);
+  const under = attacks ? [] : beatsUnderLast(times, { firstInBar, perBar }, lastEnd(arrangement, partIds));
+  return { times: [...times, ...under], firstInBar, perBar, quarters };
+}

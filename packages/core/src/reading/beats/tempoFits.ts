@@ -145,6 +145,13 @@ const unevenness = (times: readonly number[]): number => {
   return sum;
 };
 
+/** Beats up to the last strike: those under the last notes are as these end, and no strike says so. */
+const upToLast = (times: readonly number[], strikes: readonly Strike[]): readonly number[] => {
+  const end = strikes[strikes.length - 1]?.at ?? 0;
+  const after = times.findIndex((time) => time >= end - OFF);
+  return after < 0 ? times : times.slice(0, after + 1);
+};
+
 /** The place of a time among beats, in beats from the first. */
 const among =
   (times: readonly number[]) =>
@@ -208,7 +215,10 @@ const misfitOf = (arrangement: Arrangement): TempoMisfit | null => {
   const [own, file] = [distances(strikes, compound, among(found.times)), distances(strikes, compound, fileBeat)];
   const spread = Math.max(SPREAD, nearest(own) * 1.5);
   if (spread > ROUGHEST) return null;
-  const gain = unlikelihood(file, strikes, spread) - unlikelihood(own, strikes, spread) - unevenness(found.times);
+  const gain =
+    unlikelihood(file, strikes, spread) -
+    unlikelihood(own, strikes, spread) -
+    unevenness(upToLast(found.times, strikes));
   if (gain < LIKELIER) return null;
   const apart = stretchesApart(strikes, found.times, fileBeat);
   if (apart < FEWEST_APART) return null;

@@ -37,6 +37,7 @@ import { useWaveBehind } from '../recording/useWaveBehind.js';
 import { seenOf, selectArrangement, selectFrontPart, selectShownParts } from '../selectors.js';
 import { pickedNotes } from '../sentences/picked.js';
 import { triedEdit } from '../steps/tried.js';
+import { BeatHandles } from '../tempo/BeatHandles.js';
 import { beatsTried } from '../tempo/beatsTried.js';
 import { player } from '../transport/player.js';
 import { useLayers } from '../useWritten.js';
@@ -480,6 +481,7 @@ export const Roll = () => {
           <RecordingStrip height={RECORDING_HEIGHT} />
         </div>
       )}
+      {triedBeats && <BeatHandles top={head} />}
       {scale && <HueKey title={HUE_NAMES[hue]} scale={scale} />}
     </div>
   );

@@ -12,7 +12,7 @@ import {
   nearestBeat,
   tempoSpan,
 } from '@crispfold/core';
-import { useEffect, useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { toast } from 'sonner';
 import { useAppDispatch, useAppSelector } from '../../../app/store.js';
 import { askWorker } from '../../../engine/engine.js';
@@ -73,13 +73,26 @@ export const BeatsPanel = () => {
   const tried = useValue(beatsTried);
   const sound = useValue(recordingSound);
   const [heard, setHeard] = useState<Heard>('all');
-  const [finding, setFinding] = useState(false);
+  /** The share of the take that has been listened to; null while nobody listens. */
+  const [listened, setListened] = useState<number | null>(null);
+  /** The search that is wanted; a newer one, or none, ends those before it. */
+  const search = useRef(0);
   const like = tried ?? beatOf(arrangement.meters[0]);
   const { count, tap } = useTaps(heard === 'taps', (taps) => {
     const beats = beatsOfTaps(taps, like);
     if (beats) beatsTried.set(beats);
   });
-  useEffect(() => () => beatsTried.set(null), []);
+  const giveUp = () => {
+    search.current += 1;
+    setListened(null);
+  };
+  useEffect(
+    () => () => {
+      search.current += 1;
+      beatsTried.set(null);
+    },
+    [],
+  );
 
   const show = (beats: FoundBeats | null) => {
     beatsTried.set(beats);
@@ -93,16 +106,25 @@ export const BeatsPanel = () => {
     return found.map(({ time }) => time + recording.offset);
   };
   const find = async () => {
-    setFinding(true);
+    search.current += 1;
+    const own = search.current;
+    setListened(0);
     try {
       const partIds = heard === 'front' && front ? [front.id] : null;
-      const { found } = await askWorker('beats', { partIds, attacks: await attacks() });
-      show(found);
+      const asked = { partIds, attacks: await attacks() };
+      while (own === search.current) {
+        const { done, found } = await askWorker('beats', asked);
+        if (own !== search.current) return;
+        if (done === 1) {
+          show(found);
+          break;
+        }
+        setListened(done);
+      }
     } catch {
       // Another arrangement was opened, or this one changed: then it is asked for again.
-    } finally {
-      setFinding(false);
     }
+    if (own === search.current) setListened(null);
   };
   const close = () => dispatch(deskActions.toolShown(null));
   const accept = () => {
@@ -147,9 +169,19 @@ export const BeatsPanel = () => {
             Tap each beat · {count}
           </Button>
         ) : (
-          <Button look="main" disabled={finding} onClick={() => void find()}>
-            {finding ? 'Listening…' : 'Find the beats'}
+          <Button look="main" disabled={listened !== null} onClick={() => void find()}>
+            {listened !== null ? 'Listening…' : 'Find the beats'}
           </Button>
+        )}
+        {listened !== null && (
+          <span className="flex items-center gap-2">
+            <progress
+              aria-label="Listening for beats"
+              className="h-2 min-w-0 flex-1 accent-[var(--fold)]"
+              value={listened}
+            />
+            <Button onClick={giveUp}>Cancel</Button>
+          </span>
         )}
         {tried && (
           <>
@@ -175,7 +207,10 @@ export const BeatsPanel = () => {
                 To the playhead
               </Button>
             </div>
-            <p className="text-soft">The roll shows the beats as dots, and where bars begin as dashes.</p>
+            <p className="text-soft">
+              The roll shows the beats as dots, and where bars begin as dashes. Drag a beat by its handle under the
+              ruler; with the keyboard, comma and period go from beat to beat, arrows move one.
+            </p>
             <span className="flex gap-1">
               <Button look="main" onClick={accept}>
                 Take this tempo
