@@ -1,6 +1,17 @@
 /** Several parts, edited as one: by key, by hand, by field, from window to window. */
 import { expect, type Page } from '@playwright/test';
-import { historyOf, lookAtNextNote, openDemo, press, roll, saved, spokenWords, test } from './desk.js';
+import {
+  clean,
+  deskReady,
+  historyOf,
+  lookAtNextNote,
+  openDemo,
+  press,
+  roll,
+  saved,
+  spokenWords,
+  test,
+} from './desk.js';
 
 const foot = (page: Page) => page.getByRole('contentinfo');
 const settings = (page: Page, name: string) => page.getByRole('region', { name, exact: true });
@@ -211,4 +222,37 @@ test('after a quantize the doubtful starts are a walk, and each can go to the ot
   await expect.poll(() => historyOf(page)).toContainEqual('The other line: 1 note in Flute');
   await walk.getByRole('button', { name: 'Done' }).click();
   await expect(walk).toHaveCount(0);
+});
+
+test('a feel is kept under a name, and laid on a part of another piece', async ({ page, server, troubles }) => {
+  await openDemo(page, server);
+  await press(page, 'a', 't', 'Shift+F');
+  const panel = page.getByRole('region', { name: 'Follow' });
+  await panel.getByLabel('Part to follow').selectOption('Cello');
+  await panel.getByLabel('What it takes').selectOption('its feel, by place in the bar');
+  await expect(panel.getByRole('img', { name: /^The feel of Cello/ })).toBeVisible();
+  await panel.getByRole('button', { name: 'Keep this feel…' }).click();
+  await panel.getByLabel('Name of the feel').fill('');
+  await panel.getByRole('button', { name: 'Save' }).click();
+  await expect(panel.getByRole('alert')).toHaveText('A feel needs a name.');
+  await panel.getByLabel('Name of the feel').fill('As the cello sways');
+  await panel.getByLabel('Name of the feel').press('Enter');
+  await expect(spokenWords(page)).toHaveText('Kept the feel “As the cello sways”');
+
+  await page.goto(server.address);
+  await page.getByRole('link', { name: 'Lantern Prelude' }).click();
+  await deskReady(page);
+  await press(page, 'a', 't', 'Shift+F');
+  await panel.getByLabel('What it takes').selectOption('its feel, by place in the bar');
+  await panel.getByLabel('Whose feel').selectOption('As the cello sways');
+  await expect(panel.getByRole('img', { name: /^The feel of As the cello sways/ })).toBeVisible();
+  await clean(page, { within: 'aside' });
+  await panel.getByRole('button', { name: /^Follow · [1-9]/ }).click();
+  expect((await historyOf(page)).at(-1)).toMatch(/^Follow/);
+  await press(page, 'a', 't', 'Shift+F');
+  // What was chosen last time is chosen again; a feel that is forgotten stays with those that have it.
+  await panel.getByRole('button', { name: 'Forget “As the cello sways”' }).click();
+  await expect(panel.getByRole('button', { name: /^Forget/ })).toHaveCount(0);
+  await expect(panel.getByLabel('Whose feel')).toHaveValue('As the cello sways');
+  expect(troubles).toEqual([]);
 });

@@ -16,6 +16,7 @@ import { HttpProblem, problemHandler } from './problems.js';
 import type { RecordingStore } from './recordingStore.js';
 import { arrangementRoutes } from './routes/arrangements.js';
 import { backupRoutes } from './routes/backup.js';
+import { feelRoutes } from './routes/feels.js';
 import { planRoutes } from './routes/plans.js';
 import { recordingRoutes } from './routes/recordings.js';
 import { sentenceRoutes } from './routes/sentences.js';
@@ -100,6 +101,7 @@ export const createApp = ({
   app.use('/api/arrangements', arrangementRoutes(store, createUploads(), importer, presser, recordings));
   app.use('/api/soundfont', soundFontRoutes(soundFont));
   app.use('/api/plans', planRoutes(db));
+  app.use('/api/feels', feelRoutes(db));
   app.use('/api/sentences', sentenceRoutes(db));
   if (backups) app.use('/api/backup', backupRoutes(backups));
   app.use('/api', () => {

@@ -793,6 +793,31 @@ describe('sentences', () => {
   });
 });
 
+describe('feels', () => {
+  const feels = (address = '', init?: RequestInit) => call(`/../feels${address}`, init);
+  const mine = { name: 'Laid back', bar: 16, places: [{ sixteenth: 4, late: 22.5, louder: -3, met: 9 }] };
+
+  it('are kept by name, replaced, listed and taken out', async () => {
+    const address = `/${encodeURIComponent(mine.name)}`;
+    expect((await feels(address, json({ ...mine, bar: 12 }, 'PUT'))).status).toBe(204);
+    expect((await feels(address, json(mine, 'PUT'))).status).toBe(204);
+    expect((await feels()).body).toEqual([mine]);
+    expect((await feels(address, { method: 'DELETE' })).status).toBe(204);
+    expect(await feels(address, { method: 'DELETE' })).toMatchObject({ status: 404 });
+    expect((await feels()).body).toEqual([]);
+  });
+
+  it.each([
+    ['a place that its bar has not', { ...mine, places: [{ sixteenth: 16, late: 0, louder: 0, met: 3 }] }],
+    ['no place', { ...mine, places: [] }],
+    ['a lateness of minutes', { ...mine, places: [{ sixteenth: 0, late: 90_000, louder: 0, met: 3 }] }],
+    ['something else in it', { ...mine, colour: 'red' }],
+  ])('are checked: %s', async (_what, wrong) => {
+    expect(await feels('/wrong', json(wrong, 'PUT'))).toMatchObject({ status: 400 });
+    expect((await feels()).body).toEqual([]);
+  });
+});
+
 describe('plans', () => {
   const plans = (address = '', init?: RequestInit) => call(`/../plans${address}`, init);
   const mine = { ...withGrid(defaultPlan(), 1 / 8), name: 'Eighths only' };

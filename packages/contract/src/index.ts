@@ -14,6 +14,8 @@ export { copiedAsText, copiedFromText } from './copiedSchema.js';
 export { ownFileText, readOwnFile } from './ownFile.js';
 export { percussionMapFromFile, percussionMapToFile } from './percussionSchema.js';
 export {
+  feelNameSchema,
+  keptFeelSchema,
   parametersSchema,
   planFromFile,
   planNameSchema,

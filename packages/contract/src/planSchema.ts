@@ -1,7 +1,9 @@
 /** Plans as JSON: the schema is made of the steps' own parameter fields, so a new step needs nothing here. */
 import {
   fieldsOf,
+  isKeptFeel,
   isStepId,
+  LONGEST_FELT_BAR,
   type ParameterField,
   PLAN_VERSION,
   type Plan,
@@ -19,6 +21,31 @@ export const lengthSchema = yup.object({
   value: yup.number().min(0).max(1_000_000).required(),
 });
 
+/** The name of a kept feel. */
+export const feelNameSchema = yup.string().matches(/\S/, 'A feel needs a name.').max(120).required();
+
+/** A feel that is kept under a name, or stands in a plan. */
+export const keptFeelSchema = yup
+  .object({
+    name: feelNameSchema,
+    bar: yup.number().integer().min(1).max(LONGEST_FELT_BAR).required(),
+    places: yup
+      .array(
+        yup
+          .object({
+            sixteenth: yup.number().integer().min(0).required(),
+            late: yup.number().required(),
+            louder: yup.number().required(),
+            met: yup.number().integer().required(),
+          })
+          .noUnknown(),
+      )
+      .min(1)
+      .required(),
+  })
+  .noUnknown()
+  .test('kept-feel', 'This is not a feel.', (value) => value === null || value === undefined || isKeptFeel(value));
+
 const fieldSchema = (field: ParameterField): yup.Schema => {
   switch (field.kind) {
     case 'choice': {
@@ -35,6 +62,9 @@ const fieldSchema = (field: ParameterField): yup.Schema => {
     }
     case 'switch':
       return yup.boolean().required();
+    case 'feel':
+      // Plans were kept before there was this field.
+      return keptFeelSchema.nullable();
     case 'part':
       return yup.number().integer().min(0).required();
     default:

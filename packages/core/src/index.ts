@@ -58,6 +58,7 @@ export * from './model/clefs.js';
 export * from './model/edit.js';
 export * from './model/fits.js';
 export * from './model/history.js';
+export * from './model/keptFeel.js';
 export * from './model/limits.js';
 export * from './model/madeIds.js';
 export * from './model/namedSelections.js';

@@ -110,6 +110,13 @@ export const sentences = sqliteTable('sentences', {
   changedAt: text('changed_at').notNull(),
 });
 
+/** Feels that a person named, for use in any arrangement. */
+export const feels = sqliteTable('feels', {
+  name: text('name').primaryKey(),
+  data: text('data').notNull(),
+  changedAt: text('changed_at').notNull(),
+});
+
 /** Writes by the id that their request had: one that comes again is answered as the first time. */
 export const writes = sqliteTable(
   'writes',

@@ -3,7 +3,7 @@ import { asc, eq } from 'drizzle-orm';
 import type { LibSQLDatabase } from 'drizzle-orm/libsql';
 import { type Request, type Response, Router } from 'express';
 import type * as yup from 'yup';
-import type { plans, sentences } from '../db/schema.js';
+import type { feels, plans, sentences } from '../db/schema.js';
 import { jsonBody } from '../jsonBody.js';
 import { HttpProblem } from '../problems.js';
 
@@ -11,7 +11,7 @@ import { HttpProblem } from '../problems.js';
 export interface NamedThings<Thing> {
   /** "plan", as it is told. */
   readonly what: string;
-  readonly table: typeof plans | typeof sentences;
+  readonly table: typeof plans | typeof sentences | typeof feels;
   readonly nameSchema: yup.StringSchema;
   readonly bodySchema: yup.AnyObjectSchema;
   /** From its stored form, which may be an earlier one. */
@@ -21,7 +21,7 @@ export interface NamedThings<Thing> {
 /** Routes over one database. */
 export const namedRoutes = <Thing>(db: LibSQLDatabase, things: NamedThings<Thing>): Router => {
   const { what, nameSchema, bodySchema, read } = things;
-  // Both tables have the same columns; Drizzle's types know them one by one.
+  // All these tables have the same columns; Drizzle's types know them one by one.
   const table = things.table as typeof plans;
   const missing = () => new HttpProblem(404, 'notFound', `There is no such ${what}.`);
   const nameOf = (request: Request): string => {

@@ -17,7 +17,7 @@ import {
   type SoundFontItem,
   type WentBack,
 } from '@crispfold/contract';
-import type { JournalEntry, Plan, Sentence } from '@crispfold/core';
+import type { JournalEntry, KeptFeel, Plan, Sentence } from '@crispfold/core';
 
 /** A problem the server told, or that it could not be reached (status 0). */
 export class ApiProblem extends Error {
@@ -122,6 +122,9 @@ export const api = {
   remove: (id: string) => request<void>(`/${id}`, { method: 'DELETE' }),
   plans: () => request<Plan[]>('', {}, '/api/plans'),
   savePlan: (plan: Plan) => request<void>(`/${encodeURIComponent(plan.name)}`, asJson('PUT', plan), '/api/plans'),
+  feels: () => request<KeptFeel[]>('', {}, '/api/feels'),
+  saveFeel: (feel: KeptFeel) => request<void>(`/${encodeURIComponent(feel.name)}`, asJson('PUT', feel), '/api/feels'),
+  deleteFeel: (name: string) => request<void>(`/${encodeURIComponent(name)}`, { method: 'DELETE' }, '/api/feels'),
   sentences: () => request<Sentence[]>('', {}, '/api/sentences'),
   saveSentence: (sentence: Sentence) =>
     request<void>(`/${encodeURIComponent(sentence.name)}`, asJson('PUT', sentence), '/api/sentences'),

@@ -1,5 +1,6 @@
 /** What can be set on each step: one record type a step, so that plans, mends and forms are checked by the compiler. */
 import type { Length } from '../time/noteLengths.js';
+import type { KeptFeel } from './keptFeel.js';
 
 /** A grid: found beat by beat, or a note value as a fraction of a whole note (1/8 triplet is 1/12). */
 export type Grid = 'auto' | number;
@@ -208,6 +209,8 @@ export interface FollowParameters {
   readonly part: number;
   /** Its starts, one by one, or how it is played at each place in the bar. Plans from before there was a choice take starts. */
   readonly takes?: 'starts' | 'feel';
+  /** A feel that was kept, taken instead of the part's; null where it is the part's. */
+  readonly kept?: KeptFeel | null;
   /** Only where the leader's start, or where its feel has the note, is this near. */
   readonly window: Length;
   /** 0 to 100 %: how far of the way a start moves. */

@@ -1,8 +1,9 @@
 /** The feel of a part: how early or late and how loud it is at each place in the bar, learnt over all of it. */
+import type { FeltPlace, KeptFeel } from '../model/keptFeel.js';
 import { median } from '../model/statistics.js';
 import { type Bar, originOf } from '../time/meterMap.js';
 import { lastIndexAtOrBefore } from '../time/search.js';
-import type { Strike } from './context.js';
+import type { StepContext, Strike } from './context.js';
 
 /** At one place: ticks after it (before it where negative), and steps of velocity above what is usual about it. */
 export interface FeelAt {
@@ -16,6 +17,8 @@ export interface Feel {
   readonly at: (tick: number) => FeelAt & { readonly place: number };
   /** Sixteenths of the commonest bar in order, as far as they are met, for a chart. */
   readonly places: readonly (FeelAt & { readonly sixteenth: number; readonly met: number })[];
+  /** The commonest bar's length, in sixteenths. */
+  readonly bar: number;
 }
 
 /** A place that is met so often says how it is played; a rarer one goes by its place in the beat, then by the whole part. */
@@ -30,6 +33,34 @@ export const louderThanAbout = (velocities: readonly number[]): readonly number[
     return velocity - (median(about) ?? velocity);
   });
 
+/** The sixteenth of its bar that a tick is nearest to. */
+interface Place {
+  /** Where it lies, in ticks. */
+  readonly place: number;
+  /** From the bar line, in sixteenths. */
+  readonly within: number;
+  /** The bar's length, in sixteenths. */
+  readonly length: number;
+}
+
+const placesIn =
+  (bars: readonly Bar[], ppq: number) =>
+  (tick: number): Place => {
+    const unit = ppq / 4;
+    const at = Math.max(
+      0,
+      lastIndexAtOrBefore(bars, tick, ({ start }) => start),
+    );
+    const bar = bars[at] as Bar;
+    const origin = originOf(bar, ppq);
+    const sixteenth = Math.round((tick - origin) / unit);
+    const length = Math.round((bar.end - origin) / unit);
+    // What comes just before a bar line belongs to the bar after it.
+    return { place: origin + sixteenth * unit, within: length > 0 ? sixteenth % length : 0, length };
+  };
+
+const namesOf = ({ within, length }: Place) => ({ own: `${length}:${within}`, beat: `beat:${within % 4}` });
+
 interface Met {
   readonly late: number[];
   readonly louder: number[];
@@ -38,26 +69,14 @@ interface Met {
 /** Learns from strikes, rising; null where there are too few to learn from. */
 export const learnFeel = (strikes: readonly Strike[], bars: readonly Bar[], ppq: number): Feel | null => {
   if (strikes.length < OFTEN || bars.length === 0) return null;
-  const unit = ppq / 4;
-  const placeOf = (tick: number) => {
-    const bar = bars[
-      Math.max(
-        0,
-        lastIndexAtOrBefore(bars, tick, ({ start }) => start),
-      )
-    ] as Bar;
-    const origin = originOf(bar, ppq);
-    const sixteenth = Math.round((tick - origin) / unit);
-    const length = Math.round((bar.end - origin) / unit);
-    // What comes just before a bar line belongs to the bar after it.
-    const within = length > 0 ? sixteenth % length : 0;
-    return { place: origin + sixteenth * unit, own: `${length}:${within}`, beat: `beat:${within % 4}`, within, length };
-  };
+  const placeOf = placesIn(bars, ppq);
   const met = new Map<string, Met>();
   const louder = louderThanAbout(strikes.map(({ velocity }) => velocity));
   const lengths = new Map<number, number>();
   strikes.forEach(({ onset }, index) => {
-    const { place, own, beat, length } = placeOf(onset);
+    const at = placeOf(onset);
+    const { place, length } = at;
+    const { own, beat } = namesOf(at);
     lengths.set(length, (lengths.get(length) ?? 0) + 1);
     for (const key of [own, beat, 'all']) {
       const known = met.get(key) ?? { late: [], louder: [] };
@@ -79,13 +98,44 @@ export const learnFeel = (strikes: readonly Strike[], bars: readonly Bar[], ppq:
   const [commonest = 0] = [...lengths].sort((a, b) => b[1] - a[1])[0] ?? [];
   return {
     at: (tick) => {
-      const { place, own, beat } = placeOf(tick);
+      const at = placeOf(tick);
+      const { own, beat } = namesOf(at);
       const { late, louder: loud } = often(own) ?? often(beat) ?? all;
-      return { place, late, louder: loud };
+      return { place: at.place, late, louder: loud };
     },
+    bar: commonest,
     places: Array.from({ length: commonest }, (_, sixteenth) => ({
       sixteenth,
       ...(known.get(`${commonest}:${sixteenth}`) ?? { late: 0, louder: 0, met: 0 }),
     })).filter((place) => place.met > 0),
+  };
+};
+
+/** A kept feel as it lies on music: in bars of its own length by place, in others by place in the beat. */
+export const feelOfKept = (
+  kept: KeptFeel,
+  { bars, ppq, tempoMap }: Pick<StepContext, 'bars' | 'ppq' | 'tempoMap'>,
+): Feel => {
+  const placeOf = placesIn(bars, ppq);
+  const middle = (places: readonly FeltPlace[]): FeelAt => ({
+    late: median(places.map(({ late }) => late)) ?? 0,
+    louder: median(places.map(({ louder }) => louder)) ?? 0,
+  });
+  const own = new Map(kept.places.map((place): [number, FeelAt] => [place.sixteenth, place]));
+  const ofBeat = new Map(
+    [0, 1, 2, 3].flatMap((quarter): [number, FeelAt][] => {
+      const places = kept.places.filter(({ sixteenth }) => sixteenth % 4 === quarter);
+      return places.length > 0 ? [[quarter, middle(places)]] : [];
+    }),
+  );
+  const all = middle(kept.places);
+  return {
+    at: (tick) => {
+      const { place, within, length } = placeOf(tick);
+      const said = (length === kept.bar ? own.get(within) : undefined) ?? ofBeat.get(within % 4) ?? all;
+      return { place, late: said.late * tempoMap.ticksPerMillisecond(place), louder: said.louder };
+    },
+    places: kept.places,
+    bar: kept.bar,
   };
 };

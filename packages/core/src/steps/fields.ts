@@ -1,4 +1,5 @@
 /** The parameters of a step as a form sees them: by name, with a field that says what each may be. */
+import { isKeptFeel, type KeptFeel } from '../model/keptFeel.js';
 import type { PlanStep } from '../model/plan.js';
 import type { StepId } from '../model/stepParameters.js';
 import type { Length } from '../time/noteLengths.js';
@@ -6,7 +7,7 @@ import { stepById } from './registry.js';
 import type { ParameterField } from './step.js';
 
 /** Whatever one parameter can be. */
-export type ParameterValue = string | number | boolean | null | Length | readonly Length[];
+export type ParameterValue = string | number | boolean | null | Length | readonly Length[] | KeptFeel;
 /** Parameters by name. */
 export type ParameterValues = { readonly [name: string]: ParameterValue };
 
@@ -41,6 +42,8 @@ export const fieldTakes = (field: ParameterField, value: unknown): boolean => {
         : typeof value === 'number' && value >= field.min && value <= field.max;
     case 'switch':
       return typeof value === 'boolean';
+    case 'feel':
+      return value === null || isKeptFeel(value);
     case 'part':
       return typeof value === 'number' && Number.isInteger(value) && value >= 0;
     default:

@@ -2,7 +2,7 @@
 
 import type { FollowParameters } from '../model/stepParameters.js';
 import type { StepContext } from '../reading/context.js';
-import { learnFeel, louderThanAbout } from '../reading/feel.js';
+import { feelOfKept, learnFeel, louderThanAbout } from '../reading/feel.js';
 import { inMilliseconds } from '../reading/noteWords.js';
 import { placed, type StepNote } from '../reading/stepNote.js';
 import { lengthInTicks, noteValue } from '../time/noteLengths.js';
@@ -35,9 +35,10 @@ const toStarts = (
 const toFeel = (
   notes: readonly StepNote[],
   context: StepContext,
-  { part, window, strength }: FollowParameters,
+  { part, kept, window, strength }: FollowParameters,
 ): StepResult => {
-  const feel = learnFeel(context.strikesOf(part), context.bars, context.ppq);
+  const feel = kept ? feelOfKept(kept, context) : learnFeel(context.strikesOf(part), context.bars, context.ppq);
+  const whose = kept ? `“${kept.name}”` : 'the part it follows';
   if (!feel) return unchanged(notes);
   const own = [...notes].filter(({ muted }) => !muted).sort((a, b) => a.onset - b.onset);
   const louder = new Map(louderThanAbout(own.map(({ velocity }) => velocity)).map((by, index) => [own[index], by]));
@@ -54,7 +55,7 @@ const toFeel = (
     const loud = velocity === note.velocity ? '' : `velocity ${velocity}`;
     return {
       to: placed(note, note.onset + shift, note.duration, velocity),
-      reason: `${[when, loud].filter(Boolean).join(', ')}: as the part it follows is played at this place in the bar`,
+      reason: `${[when, loud].filter(Boolean).join(', ')}: as ${whose} is played at this place in the bar`,
     };
   });
 };
@@ -65,7 +66,7 @@ export const follow: Step<'follow'> = {
   name: 'Follow',
   explanation:
     'Moves starts to those of another part, as far as it has one near; or takes its feel: how early, late and loud it is at each place in the bar. Lengths stay.',
-  defaults: { part: 0, takes: 'starts', window: noteValue(1 / 16), strength: 100 },
+  defaults: { part: 0, takes: 'starts', kept: null, window: noteValue(1 / 16), strength: 100 },
   fields: {
     part: { kind: 'part', label: 'Part to follow' },
     takes: {
@@ -77,14 +78,16 @@ export const follow: Step<'follow'> = {
       ],
       later: true,
     },
+    kept: { kind: 'feel', label: 'Whose feel', none: 'that part’s' },
     window: { kind: 'length', label: 'Where it is within' },
     strength: { kind: 'number', label: 'Strength', min: 0, max: 100, unit: '%' },
   },
   once: true,
   sees: 'selected',
-  looksAt: ({ part }) => (part === 0 ? {} : { parts: [part] }),
+  looksAt: ({ part, takes, kept }) => (part === 0 || (takes === 'feel' && kept) ? {} : { parts: [part] }),
   run: (notes, context, parameters) => {
-    if (parameters.part === 0) return unchanged(notes);
-    return parameters.takes === 'feel' ? toFeel(notes, context, parameters) : toStarts(notes, context, parameters);
+    const { part, takes, kept } = parameters;
+    if (takes === 'feel') return part === 0 && !kept ? unchanged(notes) : toFeel(notes, context, parameters);
+    return part === 0 ? unchanged(notes) : toStarts(notes, context, parameters);
   },
 };

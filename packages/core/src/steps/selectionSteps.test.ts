@@ -4,13 +4,14 @@ import { describe, expect, it } from 'vitest';
 import { stepEdit } from '../edits/stepEdit.js';
 import type { Part } from '../model/arrangement.js';
 import { applyEdit, invertEdit } from '../model/edit.js';
+import type { KeptFeel } from '../model/keptFeel.js';
 import { NOTHING, selectionOf } from '../model/selection.js';
 import type { StepId } from '../model/stepParameters.js';
 import type { StepContext } from '../reading/context.js';
 import type { StepNote } from '../reading/stepNote.js';
 import { arrangementWith, contextIn, note, partWith, pedal, placesOf } from '../testing/kit.js';
 import { milliseconds, noteValue } from '../time/noteLengths.js';
-import { planStep, runStep } from './registry.js';
+import { planStep, runStep, stepById } from './registry.js';
 
 const run = (step: StepId, notes: StepNote[], parameters: object = {}, context: StepContext = contextIn()) =>
   runStep(planStep(step, parameters), notes, context);
@@ -180,6 +181,29 @@ describe('Follow', () => {
     const alone = { ...contextIn(), strikesOf: () => [] };
     const notes = [note(60, 3, 100)];
     expect(run('follow', notes, { part: 2, takes: 'feel' }, alone).notes).toBe(notes);
+  });
+
+  it('takes a feel that was kept: by place in bars of its length, by place in the beat in others, with no part at all', () => {
+    const kept: KeptFeel = {
+      name: 'Laid back',
+      bar: 16,
+      places: [
+        { sixteenth: 0, late: -10, louder: 20, met: 4 },
+        { sixteenth: 2, late: 40, louder: 0, met: 4 },
+        { sixteenth: 4, late: 5, louder: 0, met: 4 },
+        { sixteenth: 6, late: 30, louder: 0, met: 4 },
+      ],
+    };
+    const straight = [0, 240, 480, 720, 960, 1200].map((tick) => note(60, 1920 + tick, 100, { velocity: 60 }));
+    const parameters = { part: 0, takes: 'feel', kept } as const;
+    // Where a place is not said, the middle one of its kind in the beat is (the later of two).
+    const felt = run('follow', straight, parameters);
+    expect(felt.notes.map(({ onset }) => onset - 1920)).toEqual([-10, 280, 485, 750, 965, 1240]);
+    expect(felt.notes.map(({ velocity }) => velocity)).toEqual([80, 60, 60, 60, 80, 60]);
+    expect(felt.changes[1]?.reason).toBe('40 ms later: as “Laid back” is played at this place in the bar');
+    const inThree = run('follow', straight, parameters, contextIn({ numerator: 3, denominator: 4 })).notes;
+    expect(inThree.map(({ onset }) => onset - 1920)).toEqual([5, 280, 485, 760, 965, 1240]);
+    expect(stepById('follow').looksAt?.({ ...stepById('follow').defaults, ...parameters, part: 2 })).toEqual({});
   });
 
   it('follows nobody where no part is named', () => {

@@ -57,6 +57,8 @@ export type ParameterField =
       readonly of?: 'velocity';
     }
   | { readonly kind: 'switch'; readonly label: string }
+  /** A {@link KeptFeel}; null says the label in `none`. Plans from before there was this field have null. */
+  | { readonly kind: 'feel'; readonly label: string; readonly none: string }
   /** Another part of the arrangement, by id; 0 is none. */
   | { readonly kind: 'part'; readonly label: string };
 

@@ -1,5 +1,6 @@
 /** Any parameters of a step, made from its own fields: what properties are tried with. */
 import fc from 'fast-check';
+import type { KeptFeel } from '../model/keptFeel.js';
 import type { PlanStep } from '../model/plan.js';
 import type { StepId } from '../model/stepParameters.js';
 import { planStep, stepById } from '../steps/registry.js';
@@ -14,6 +15,18 @@ const someLength: fc.Arbitrary<Length> = fc.oneof(
 
 const orNone = (value: fc.Arbitrary<unknown>, none: string | undefined): fc.Arbitrary<unknown> =>
   none === undefined ? value : fc.option(value, { nil: null });
+
+/** Feels of a bar of four quarters, and of one quarter. */
+const LAID_BACK: KeptFeel = {
+  name: 'Laid back',
+  bar: 16,
+  places: [
+    { sixteenth: 0, late: 0, louder: 12, met: 9 },
+    { sixteenth: 4, late: 22, louder: 0, met: 9 },
+    { sixteenth: 10, late: -8.5, louder: -6, met: 4 },
+  ],
+};
+const EVERY_BEAT: KeptFeel = { name: 'Every beat', bar: 4, places: [{ sixteenth: 0, late: -30, louder: 127, met: 3 }] };
 
 const valueFor = (field: ParameterField): fc.Arbitrary<unknown> => {
   switch (field.kind) {
@@ -33,6 +46,8 @@ const valueFor = (field: ParameterField): fc.Arbitrary<unknown> => {
     }
     case 'switch':
       return fc.boolean();
+    case 'feel':
+      return fc.option(fc.constantFrom(LAID_BACK, EVERY_BEAT), { nil: null });
     case 'part':
       return fc.constantFrom(0, 2);
     default:

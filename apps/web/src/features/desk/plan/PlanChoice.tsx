@@ -11,6 +11,7 @@ import { api } from '../../../app/api.js';
 import { useAppDispatch, useAppSelector } from '../../../app/store.js';
 import { Button } from '../../../ui/Button.js';
 import { FileButtons } from '../../../ui/FileButtons.js';
+import { NameForm } from '../../../ui/NameForm.js';
 import { commit } from '../saving.js';
 import { selectArrangement } from '../selectors.js';
 import { useLayers } from '../useWritten.js';
@@ -143,49 +144,14 @@ export const PlanChoice = ({ part, plan, change }: { part: Part; plan: Plan; cha
           />
         </div>
       ) : (
-        <PlanName name={naming} onSave={(name) => void save(name)} onCancel={() => setNaming(null)} />
+        <NameForm
+          label="Name of the plan"
+          schema={planNameSchema}
+          name={naming}
+          onSave={(name) => void save(name)}
+          onCancel={() => setNaming(null)}
+        />
       )}
     </div>
-  );
-};
-
-const nameForm = yup.object({ name: planNameSchema });
-
-/** Asks for the name under which a plan is kept. */
-const PlanName = ({
-  name,
-  onSave,
-  onCancel,
-}: {
-  name: string;
-  onSave: (name: string) => void;
-  onCancel: () => void;
-}) => {
-  const { register, handleSubmit, formState } = useForm({
-    defaultValues: { name },
-    resolver: yupResolver(nameForm),
-  });
-  const problem = formState.errors.name?.message;
-  return (
-    <form className="flex flex-wrap gap-1" onSubmit={handleSubmit((typed) => onSave(typed.name.trim()))}>
-      <input
-        aria-label="Name of the plan"
-        aria-invalid={problem ? true : undefined}
-        className="min-h-7 min-w-0 flex-1 border border-strong bg-sheet px-1"
-        maxLength={120}
-        // biome-ignore lint/a11y/noAutofocus: the field appears because the person asked to name the plan
-        autoFocus
-        onKeyDown={(event) => event.key === 'Escape' && onCancel()}
-        {...register('name')}
-      />
-      <Button look="main" type="submit">
-        Save
-      </Button>
-      {problem && (
-        <p role="alert" className="w-full text-sm">
-          {problem}
-        </p>
-      )}
-    </form>
   );
 };

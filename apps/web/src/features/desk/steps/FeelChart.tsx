@@ -1,5 +1,5 @@
 /** The feel that a part has, at each place in its bar: how late, and how much louder. */
-import { type PartId, partFeel } from '@crispfold/core';
+import type { KeptFeel } from '@crispfold/core';
 import { useMemo } from 'react';
 import {
   Bar,
@@ -12,19 +12,11 @@ import {
   XAxis,
   YAxis,
 } from 'recharts';
-import { useAppSelector } from '../../../app/store.js';
-import { selectArrangement } from '../selectors.js';
 
 const INK = { fill: 'var(--ink-soft)', fontSize: 12 };
 
-const FeelChart = ({ partId }: { partId: PartId }) => {
-  const arrangement = useAppSelector(selectArrangement);
-  const name = arrangement.parts.find(({ id }) => id === partId)?.name ?? '';
-  const data = useMemo(
-    () => partFeel(arrangement, partId).map((place) => ({ ...place, place: String(place.sixteenth / 4 + 1) })),
-    [arrangement, partId],
-  );
-  if (data.length === 0) return <p className="text-sm text-soft">{name} has too few notes to learn a feel from.</p>;
+const FeelChart = ({ feel: { name, places } }: { feel: KeptFeel }) => {
+  const data = useMemo(() => places.map((place) => ({ ...place, place: String(place.sixteenth / 4 + 1) })), [places]);
   return (
     <figure
       role="img"

@@ -13,6 +13,7 @@ import { useAppSelector } from '../../../app/store.js';
 import { Button } from '../../../ui/Button.js';
 import { NumberField } from '../../../ui/NumberField.js';
 import { selectArrangement, selectDesk, selectFirstSelected } from '../selectors.js';
+import { FeelControl } from './FeelControl.js';
 
 const BOX = 'min-h-7 min-w-0 border border-strong bg-sheet px-1';
 
@@ -182,6 +183,8 @@ export const ParameterControl = ({
           onChange={() => onChange(!value)}
         />
       );
+    case 'feel':
+      return <FeelControl field={field} value={value} onChange={onChange} />;
     case 'part':
       return (
         <select

@@ -2,6 +2,7 @@
 import { parametersSchema } from '@crispfold/contract';
 import {
   fieldsOf,
+  isKeptFeel,
   type ParameterValues,
   planStep,
   type StepEdit,
@@ -24,13 +25,13 @@ import { deskActions } from '../deskSlice.js';
 import { selectArrangement, selectEditable } from '../selectors.js';
 import { useRevision } from '../useWritten.js';
 import { doStep, stepAsLast } from './doStep.js';
+import { FeelShown } from './FeelShown.js';
 import { Offers } from './Offers.js';
 import { ParameterControl } from './ParameterControl.js';
 import { HearBoth, SettingsPanel, useTried } from './SettingsPanel.js';
 
 /** The chart and its library come when a step about loudness is tried. */
 const LoudnessChart = lazy(() => import('./LoudnessChart.js'));
-const FeelChart = lazy(() => import('./FeelChart.js'));
 
 /** Steps that are about loudness. */
 const LOUDNESS_STEPS: ReadonlySet<StepId> = new Set(['velocityScale', 'velocityRange']);
@@ -85,7 +86,7 @@ const StepForm = ({ step, close }: { step: StepId; close: () => void }) => {
   });
   const values = useWatch({ control }) as ParameterValues;
   const { outcome, problem } = useOutcome(step, values);
-  const feelOf = step === 'follow' && values.takes === 'feel' && Number(values.part) > 0 ? Number(values.part) : null;
+  const feelTaken = step === 'follow' && values.takes === 'feel';
   const where = parts.filter((part) => selection.has(part.id)).map((part) => part.name);
   const chosen = selectionSize(selection);
 
@@ -97,52 +98,54 @@ const StepForm = ({ step, close }: { step: StepId; close: () => void }) => {
     void dispatch(doStep(step, withValues(planStep(step), values)));
   };
   return (
-    <form className="flex flex-col gap-4" onSubmit={handleSubmit(apply)}>
-      <dl className="flex flex-col gap-1.5">
-        {fieldsOf(step).map(([key, field]) => (
-          <div key={key} className="flex flex-wrap items-center gap-x-2">
-            <dt>{field.label}</dt>
-            <dd className="min-w-0">
-              <Controller
-                name={key}
-                control={control}
-                render={({ field: { value, onChange } }) => (
-                  <ParameterControl field={field} value={value} onChange={onChange} />
-                )}
-              />
-            </dd>
-          </div>
-        ))}
-      </dl>
-      <p className="text-sm text-soft">
-        {chosen === 0
-          ? 'Nothing is selected. Select notes first.'
-          : outcome?.picked
-            ? `Among ${counted(chosen, 'selected note')} of ${where.join(', ')}. Nothing changes but the selection.`
-            : `On ${counted(chosen, 'selected note')} of ${where.join(', ')}. It changes Played, and can be undone.`}
-      </p>
-      {(problem || outcome?.notice) && (
-        <p role={problem ? 'alert' : 'status'} className="text-sm">
-          {problem || outcome?.notice}
+    <>
+      <form className="flex flex-col gap-4" onSubmit={handleSubmit(apply)}>
+        <dl className="flex flex-col gap-1.5">
+          {fieldsOf(step).map(([key, field]) => (
+            <div key={key} className="flex flex-wrap items-center gap-x-2">
+              <dt>{field.label}</dt>
+              <dd className="min-w-0">
+                <Controller
+                  name={key}
+                  control={control}
+                  render={({ field: { value, onChange } }) => (
+                    <ParameterControl field={field} value={value} onChange={onChange} />
+                  )}
+                />
+              </dd>
+            </div>
+          ))}
+        </dl>
+        <p className="text-sm text-soft">
+          {chosen === 0
+            ? 'Nothing is selected. Select notes first.'
+            : outcome?.picked
+              ? `Among ${counted(chosen, 'selected note')} of ${where.join(', ')}. Nothing changes but the selection.`
+              : `On ${counted(chosen, 'selected note')} of ${where.join(', ')}. It changes Played, and can be undone.`}
         </p>
+        {(problem || outcome?.notice) && (
+          <p role={problem ? 'alert' : 'status'} className="text-sm">
+            {problem || outcome?.notice}
+          </p>
+        )}
+        {LOUDNESS_STEPS.has(step) && chosen > 0 && (
+          <Suspense fallback={<p className="text-sm text-soft">Drawing the chart…</p>}>
+            <LoudnessChart edit={outcome?.edit ?? null} />
+          </Suspense>
+        )}
+        <div className="flex flex-wrap gap-2">
+          <Button look="main" type="submit" disabled={!outcome?.edit && !outcome?.touched}>
+            {name} · {outcome?.touched ?? '…'}
+          </Button>
+          <HearBoth />
+        </div>
+        {chosen === 0 && <Offers step={step} />}
+      </form>
+      {feelTaken && (
+        <div className="mt-4">
+          <FeelShown part={Number(values.part)} kept={isKeptFeel(values.kept) ? values.kept : null} />
+        </div>
       )}
-      {feelOf !== null && (
-        <Suspense fallback={<p className="text-sm text-soft">Drawing the chart…</p>}>
-          <FeelChart partId={feelOf} />
-        </Suspense>
-      )}
-      {LOUDNESS_STEPS.has(step) && chosen > 0 && (
-        <Suspense fallback={<p className="text-sm text-soft">Drawing the chart…</p>}>
-          <LoudnessChart edit={outcome?.edit ?? null} />
-        </Suspense>
-      )}
-      <div className="flex flex-wrap gap-2">
-        <Button look="main" type="submit" disabled={!outcome?.edit && !outcome?.touched}>
-          {name} · {outcome?.touched ?? '…'}
-        </Button>
-        <HearBoth />
-      </div>
-      {chosen === 0 && <Offers step={step} />}
-    </form>
+    </>
   );
 };
