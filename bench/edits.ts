@@ -192,7 +192,10 @@ const silences = [20, 5000].map((bars) => {
   const arrangement = long(bars);
   const [part] = arrangement.parts as [Part];
   const maps = writtenMaps(arrangement);
-  const plan = () => runPlan(part, arrangement.ppq, writtenMaps(arrangement), planOf(part));
+  const plan = () => {
+    const own = writtenMaps(arrangement);
+    return runPlan(part, arrangement.ppq, { ...own, bars: [...own.bars] }, planOf(part));
+  };
   const written = runPlan(part, arrangement.ppq, maps);
   return { bars, plan, checks: () => findingsOf(arrangement, part, written) };
 });

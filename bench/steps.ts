@@ -89,12 +89,15 @@ const pieceOf = (size: number): Piece => {
   const mixed = shuffled(part.notes);
   const written = runPlan(part, arrangement.ppq, maps, READY_PLANS.chords);
   const input = { arrangement, part, notes: part.notes, context, written };
+  // What was worked out hangs on the list of bars: another one has it worked out anew.
   const runs = new Map<string, () => unknown>([
-    ['plan', () => runPlan(part, arrangement.ppq, maps, planOf(part))],
+    ['plan', () => runPlan(part, arrangement.ppq, { ...maps, bars: [...maps.bars] }, planOf(part))],
     ['checks', () => findingsOf(arrangement, part, written)],
   ]);
   for (const step of STEP_IDS) {
-    runs.set(`step ${step}`, () => runStep(atWork(step), part.notes, { ...context, newId: newIds() }));
+    runs.set(`step ${step}`, () =>
+      runStep(atWork(step), part.notes, { ...context, bars: [...context.bars], newId: newIds() }),
+    );
   }
   for (const kind of FINDING_KINDS) runs.set(`check ${kind}`, () => checkOf(kind).run(input));
   return { notes: part.notes.length, sort: () => [...mixed].sort(byStartAndPitch), runs };

@@ -61,6 +61,23 @@ const heldTo = (list: readonly Override[]): number => {
   return last;
 };
 
+type Times = Pick<WrittenMaps, 'tempoMap' | 'meterMap' | 'bars'>;
+
+/** The times last worked out, by what they were made of: what is the same stays the same object, and results hang on it. */
+const lastTimes = new Map<string, Times>();
+const MOST_TIMES = 8;
+
+const timesOf = (key: string, make: () => Omit<Times, 'bars'>, end: number): Times => {
+  const known = lastTimes.get(key);
+  const { tempoMap, meterMap } = known ?? make();
+  const bars = meterMap.barsTo(end);
+  const times = known?.bars.length === bars.length ? known : { tempoMap, meterMap, bars };
+  lastTimes.delete(key);
+  lastTimes.set(key, times);
+  for (const oldest of lastTimes.keys()) if (lastTimes.size > MOST_TIMES) lastTimes.delete(oldest);
+  return times;
+};
+
 /** Builds the maps in written units; bars reach a full bar past the last note, as played or as a person has it written. */
 export const writtenMaps = (
   arrangement: Pick<Arrangement, 'ppq' | 'tempos' | 'meters' | 'keys' | 'parts'>,
@@ -68,14 +85,21 @@ export const writtenMaps = (
   const scaled = <Item extends { readonly tick: number }>(items: readonly Item[]) =>
     items.map((item) => ({ ...item, tick: rescaleTicks(item.tick, arrangement.ppq, WRITTEN_PPQ) }));
   const begins = rescaleTicks(pageBegins(arrangement), arrangement.ppq, WRITTEN_PPQ);
-  const meterMap = createMeterMap(scaled(arrangement.meters), WRITTEN_PPQ, begins);
   const played = rescaleTicks(lastTick(arrangement.parts), arrangement.ppq, WRITTEN_PPQ);
   const end = Math.max(played, ...arrangement.parts.map(({ overrides }) => heldTo(overrides?.list ?? [])));
-  const bars = meterMap.barsTo(end + WRITTEN_PPQ * 4);
+  const made = JSON.stringify([arrangement.ppq, arrangement.tempos, arrangement.meters, begins]);
+  const { tempoMap, meterMap, bars } = timesOf(
+    made,
+    () => ({
+      tempoMap: createTempoMap(scaled(arrangement.tempos), WRITTEN_PPQ),
+      meterMap: createMeterMap(scaled(arrangement.meters), WRITTEN_PPQ, begins),
+    }),
+    end + WRITTEN_PPQ * 4,
+  );
   const beats = JSON.stringify([arrangement.ppq, arrangement.meters, begins]);
   const swing = sharedSwing(arrangement.parts, WRITTEN_PPQ / arrangement.ppq, { bars, ppq: WRITTEN_PPQ }, beats);
   return {
-    tempoMap: createTempoMap(scaled(arrangement.tempos), WRITTEN_PPQ),
+    tempoMap,
     meterMap,
     bars,
     swing,

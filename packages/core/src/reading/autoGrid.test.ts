@@ -45,6 +45,30 @@ describe('auto grid', () => {
     expect(spread).toBeLessThan(20);
   });
 
+  it('is worked out once for the same starts and lengths, and anew for whatever else differs', () => {
+    const chance = createChance(11);
+    const notes = played(mixed, () => chance.normal() * 12);
+    const attacks = attacksOf(rollsOf(byOnset(notes), context));
+    const grid = autoGrid(attacks, context);
+    expect(autoGrid([...attacks.map((attack) => ({ ...attack }))], context)).toBe(grid);
+    const changed: readonly Partial<(typeof attacks)[number]>[] = [
+      { onset: 490 },
+      { last: 500 },
+      { length: 77 },
+      { repeats: true },
+      { together: true },
+    ];
+    for (const change of changed) {
+      const others = attacks.map((attack, index) => (index === 1 ? { ...attack, ...change } : attack));
+      expect(autoGrid(others, context)).not.toBe(grid);
+    }
+    expect(autoGrid(attacks.slice(0, -1), context)).not.toBe(grid);
+    expect(autoGrid(attacks, context, true)).not.toBe(grid);
+    expect(autoGrid(attacks, { ...context, bars: [...context.bars] })).not.toBe(grid);
+    expect(autoGrid(attacks, { ...context, tempoMap: contextIn().tempoMap })).not.toBe(grid);
+    expect(autoGrid(attacks, context)).toBe(grid);
+  });
+
   it('leaves a part alone that stands on a grid already', () => {
     const { targets, timing } = gridOf(played(mixed, () => 0));
     expect(Array.from(targets)).toEqual(mixed.map((at) => Math.round(at * 480)));

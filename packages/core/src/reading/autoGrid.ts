@@ -75,11 +75,48 @@ const ENOUGH_TO_LEARN = 400;
 /** Milliseconds. */
 const WANDERS_FAR = 18;
 
+/** A grid, and all that it was made from. */
+interface Found extends Pick<StepContext, 'ppq' | 'tempoMap'> {
+  readonly attacks: readonly Attack[];
+  readonly swing: string;
+  readonly grid: AutoGrid;
+}
+
+/** Grids found last, by the bars they are in: a change of pitches or loudness leaves starts as they were. */
+const found = new WeakMap<StepContext['bars'], Found[]>();
+/** So many are kept of one piece: one of each part of a large score, and some more. */
+const MOST_FOUND = 96;
+
+const sameAttacks = (a: readonly Attack[], b: readonly Attack[]): boolean =>
+  a.length === b.length &&
+  a.every((one, index) => {
+    const other = b[index] as Attack;
+    return (
+      one.onset === other.onset &&
+      one.length === other.length &&
+      one.last === other.last &&
+      one.repeats === other.repeats &&
+      one.together === other.together
+    );
+  });
+
 /**
  * Finds targets for attacks (rising, in ticks). A part whose starts all stand on a grid already is left as it is. Pairs that
- * are played long and short are written even where `swings` is set.
+ * are played long and short are written even where `swings` is set. What was found for the same attacks is found again at once.
  */
 export const autoGrid = (attacks: readonly Attack[], context: StepContext, swings = false): AutoGrid => {
+  const { bars, ppq, tempoMap } = context;
+  const swing = JSON.stringify([swings, context.swing]);
+  const ofPiece = found.get(bars) ?? [];
+  const known = ofPiece.find(
+    (one) => one.ppq === ppq && one.tempoMap === tempoMap && one.swing === swing && sameAttacks(one.attacks, attacks),
+  );
+  const newest = known ?? { attacks, ppq, tempoMap, swing, grid: gridFor(attacks, context, swings) };
+  found.set(bars, [newest, ...ofPiece.filter((one) => one !== known)].slice(0, MOST_FOUND));
+  return newest.grid;
+};
+
+const gridFor = (attacks: readonly Attack[], context: StepContext, swings: boolean): AutoGrid => {
   const exact = alreadyOnGrid(attacks, context);
   if (exact) {
     const targets = attacks.map((a) => a.onset);
