@@ -593,6 +593,12 @@ const slursAndSlides = (event: ScoreEvent, end: 'start' | 'stop'): XmlElement[] 
       : [],
   );
 
+/** The accidentals of an ornament's neighbours, over and under its sign. */
+const neighbourSigns = ({ neighbours = [] }: ScoreEvent): XmlElement[] =>
+  neighbours.flatMap(({ side, accidental }) =>
+    accidental === null ? [] : [element('accidental-mark', ACCIDENTALS[accidental] as string, { placement: side })],
+  );
+
 const notations = (event: ScoreEvent, note: ScoreNote | null): XmlElement[] => {
   const starts = event.tuplet === 'start' || event.tuplet === 'both';
   const stops = event.tuplet === 'stop' || event.tuplet === 'both';
@@ -607,7 +613,7 @@ const notations = (event: ScoreEvent, note: ScoreNote | null): XmlElement[] => {
     stops ? element('tuplet', [], { type: 'stop' }) : undefined,
     ...slursAndSlides(event, 'stop'),
     ...slursAndSlides(event, 'start'),
-    ...ornaments.map((name) => element('ornaments', [element(name)])),
+    ...ornaments.map((name) => element('ornaments', [element(name), ...neighbourSigns(event)])),
     event.marks?.includes('tremolo')
       ? element('ornaments', [element('tremolo', STROKES, { type: 'single' })])
       : undefined,

@@ -1,5 +1,5 @@
 /** Which accidentals to draw: those that neither the key nor an earlier sign in the bar says. */
-import type { ScoreBar, ScoreEvent, ScoreNote } from './score.js';
+import type { Neighbour, ScoreBar, ScoreEvent, ScoreNote } from './score.js';
 
 /** Order in which sharps enter a signature, as steps above C: F C G D A E B. */
 const SHARP_ORDER = [3, 0, 4, 1, 5, 2, 6];
@@ -29,10 +29,17 @@ export const accidentalsOf = (
     inForce.set(place, alter);
     return { ...note, accidental: alter };
   };
+  // A sign over an ornament holds for that ornament alone.
+  const besideSign = (neighbour: Neighbour): Neighbour => {
+    const { step, octave, alter } = neighbour.spelling;
+    const current = inForce.get(`${step}/${octave}`) ?? signature[step];
+    return current === alter ? neighbour : { ...neighbour, accidental: alter };
+  };
   return events.map((event) => ({
     ...event,
     ...(event.graces ? { graces: event.graces.map(shown) } : {}),
     notes: event.notes.map(shown),
+    ...(event.neighbours ? { neighbours: event.neighbours.map(besideSign) } : {}),
   }));
 };
 

@@ -20,7 +20,7 @@ import { accidentalsOf, withCourtesy } from './accidentals.js';
 import { withBeams } from './beams.js';
 import { beamBefore, type Corrections, signsOf, tupletsSet, withCorrections } from './corrections.js';
 import { keyAt, type PitchReading } from './pitchReading.js';
-import type { BarSigns, Score, ScoreBar, ScoreEvent, ScoreNote, ScorePart } from './score.js';
+import type { BarSigns, Neighbour, Score, ScoreBar, ScoreEvent, ScoreNote, ScorePart } from './score.js';
 import { clefsOfBars, type OctaveLine, octaveLinesOf } from './staffPlaces.js';
 import { breathes, type TempoAt, type TempoWords, tempoToSay, tempoWordsOf } from './tempoMarks.js';
 import { type Voice, type VoiceChord, voicesOf } from './voice.js';
@@ -607,7 +607,7 @@ const eventsInZone = (bar: Bar, piece: Piece, zone: Zone, spell: Spell): VoiceEv
       notes: chord ? headsOf(chord, origin + from, origin + to, spell) : [],
       staccato: chord?.staccato === true && origin + from === chord.start,
       ...(chord?.rolled && origin + from === chord.start ? { arpeggio: true as const } : {}),
-      ...(chord && origin + from === chord.start ? gracesOf(chord, spell) : {}),
+      ...(chord && origin + from === chord.start ? { ...gracesOf(chord, spell), ...neighboursOf(chord, spell) } : {}),
     };
   });
 };
@@ -658,6 +658,20 @@ const gracesOf = (chord: VoiceChord, spell: Spell): Pick<ScoreEvent, 'graces'> =
       piece: 1,
     })),
   };
+};
+
+/** The tones above and below that an ornament goes to. */
+const neighboursOf = (chord: VoiceChord, spell: Spell): Pick<ScoreEvent, 'neighbours'> => {
+  const neighbours = chord.notes.flatMap(({ id, pitch, signs }): Neighbour[] => {
+    const others = [...new Set((signs?.tones ?? []).map((tone) => tone.pitch - pitch))].filter((by) => by !== 0);
+    return others.flatMap((by): Neighbour[] => {
+      // It stands on the next line or space, unless only a double sign could say it so.
+      const spelling = transposeSpelling(spell(pitch, id), by, Math.sign(by));
+      if (Math.abs(spelling.alter) > 1) return [];
+      return [{ side: by > 0 ? 'above' : 'below', spelling, accidental: null }];
+    });
+  });
+  return neighbours.length > 0 ? { neighbours } : {};
 };
 
 /** Gives tied pieces within a bar their numbers: 1 where the note begins, then on; a piece from the bar before starts at 0. */

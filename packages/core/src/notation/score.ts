@@ -37,6 +37,14 @@ export interface ScoreNote {
 /** How a sign's beams go, level by level: level 1 joins eighths, 2 sixteenths. */
 export type BeamState = 'begin' | 'continue' | 'end' | 'forward hook' | 'backward hook';
 
+/** A neighbour of an ornament. */
+export interface Neighbour {
+  readonly side: 'above' | 'below';
+  readonly spelling: Spelling;
+  /** The accidental to draw at the sign, in semitones; null where the key or the bar already says it. */
+  readonly accidental: number | null;
+}
+
 /** A chord (one head or more) or a rest. Start and length are written units from the bar's start. */
 export interface ScoreEvent {
   /** A "gap" takes time and is not drawn: where a second voice has nothing to say. */
@@ -57,6 +65,8 @@ export interface ScoreEvent {
   readonly staccato: boolean;
   /** Grace notes before it, one after another. */
   readonly graces?: readonly ScoreNote[];
+  /** The neighbours that its ornament goes to, as they were played: what is no tone of the key is said at the sign. */
+  readonly neighbours?: readonly Neighbour[];
   /** Set where an arpeggio sign stands before the chord. */
   readonly arpeggio?: true;
   /** Signs that a person put on it. */

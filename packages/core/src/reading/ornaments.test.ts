@@ -43,8 +43,8 @@ const shown = (taken: Taken): string[] =>
         ...(signs?.graces ?? []).map((grace) => `+${grace.pitch}`),
       ].join(' '),
     );
-const trill = (tones: number, apart: number) =>
-  Array.from({ length: tones }, (_, k) => at(k % 2 === 0 ? 72 : 74, 8, 6 + k * apart + (k % 3) * 4, apart * 0.9));
+const trill = (tones: number, apart: number, upper = 74) =>
+  Array.from({ length: tones }, (_, k) => at(k % 2 === 0 ? 72 : upper, 8, 6 + k * apart + (k % 3) * 4, apart * 0.9));
 
 describe('ornaments in a take', () => {
   it('one short note close before another is its grace note; two or three are several', () => {
@@ -121,6 +121,37 @@ describe('an ornament on the page', () => {
     expect(writtenOf(vetoed).notes.map(({ id }) => id)).toContain(grace.id);
     const off = withStep(planOf(partOf(taken)), 'readOrnaments', { on: false });
     expect(runPlan(partOf(taken), 480, writtenMaps(taken), off).notes.map(({ id }) => id)).toContain(grace.id);
+  });
+
+  it('says at the sign what its neighbour is, where the key does not', () => {
+    const C_MAJOR = { tick: ticks(0), fifths: 0, minor: false };
+    const signsOf = (taken: Taken, instrument = 'flute', fifths = 0) => {
+      const keyed = { ...taken, keys: [{ ...C_MAJOR, fifths }], parts: [{ ...partOf(taken), instrument }] };
+      const layers = runPlanOnAll(keyed);
+      const score = buildScore(keyed, layers, writtenMaps(keyed), readPitches(keyed, layers));
+      return writeMusicXml(score)
+        .match(/<ornaments>[\s\S]*?<\/ornaments>/g)
+        ?.map((text) => text.replace(/\s+/g, '').replace(/<\/?ornaments>/g, ''));
+    };
+    const held = at(74, 10, 3, 900);
+    const mordent = (lower: number) => [at(72, 8, 6, 60), at(lower, 8, 70, 60), at(72, 8, 136, 800), held];
+    // C with D, C with D flat; with B, with B flat; in F minor (four flats) D flat needs no sign, and D does.
+    expect(signsOf(lineWith(...trill(12, 82), held))).toEqual(['<trill-mark/>']);
+    expect(signsOf(lineWith(...trill(12, 82, 73), held))).toEqual([
+      '<trill-mark/><accidental-markplacement="above">flat</accidental-mark>',
+    ]);
+    expect(signsOf(lineWith(...mordent(71)))).toEqual(['<mordent/>']);
+    expect(signsOf(lineWith(...mordent(70)))).toEqual([
+      '<mordent/><accidental-markplacement="below">flat</accidental-mark>',
+    ]);
+    expect(signsOf(lineWith(...trill(12, 82, 73), held), 'flute', -4)).toEqual(['<trill-mark/>']);
+    expect(signsOf(lineWith(...trill(12, 82), held), 'flute', -4)).toEqual([
+      '<trill-mark/><accidental-markplacement="above">natural</accidental-mark>',
+    ]);
+    // A clarinet in B flat reads D with E flat, in D major.
+    expect(signsOf(lineWith(...trill(12, 82, 73), held), 'clarinet')).toEqual([
+      '<trill-mark/><accidental-markplacement="above">flat</accidental-mark>',
+    ]);
   });
 
   it('with its written note vetoed, is played notes again, every one', () => {
