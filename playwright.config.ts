@@ -20,6 +20,8 @@ export default defineConfig({
         '--disable-quic',
         '--disable-background-networking',
         '--autoplay-policy=no-user-gesture-required',
+        // Each test opens the engraver anew: to have it compiled twice, quickly and then well, costs more than it brings.
+        '--js-flags=--liftoff-only',
       ],
     },
     screenshot: 'only-on-failure',
