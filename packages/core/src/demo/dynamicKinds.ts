@@ -61,12 +61,14 @@ interface Hand {
   /** Share of changes that a swell leads to. */
   readonly swells: number;
   readonly kind: 'line' | 'chords';
+  /** Levels change at any bar, not every four or eight. */
+  readonly anywhere?: true;
   /** One level throughout. */
   readonly flat?: true;
 }
 
 const sampleOf =
-  ({ spread, swells: share, kind, flat }: Hand): DynamicKind['sample'] =>
+  ({ spread, swells: share, kind, anywhere, flat }: Hand): DynamicKind['sample'] =>
   (seed, index) => {
     const style = MADE_STYLES[index % MADE_STYLES.length] as (typeof MADE_STYLES)[number];
     const recipe = {
@@ -80,7 +82,8 @@ const sampleOf =
     const chance = createChance(seed * 91 + index);
     const levels: MarkedLevel[] = [];
     const swells: MarkedSwell[] = [];
-    for (let bar = 0; bar < BARS; bar += flat ? BARS : 4 * (1 + Math.floor(chance.next() * 2))) {
+    const phrase = (by: number) => (anywhere ? 3 + Math.floor(by * 7) : 4 * (1 + Math.floor(by * 2)));
+    for (let bar = 0; bar < BARS; bar += flat ? BARS : phrase(chance.next())) {
       const before = levels[levels.length - 1]?.level;
       const choices = USED.filter((level) => !before || Math.abs(USED.indexOf(level) - USED.indexOf(before)) >= 1);
       const level = choices[Math.floor(chance.next() * choices.length)] as Dynamic;
@@ -132,6 +135,10 @@ export const DYNAMIC_KINDS: readonly DynamicKind[] = [
   { name: 'lines, levels and hairpins', sample: sampleOf({ spread: 6, swells: 0.5, kind: 'line' }) },
   { name: 'lines, levels and hairpins, an uneven hand', sample: sampleOf({ spread: 9, swells: 0.5, kind: 'line' }) },
   { name: 'chords, levels and hairpins', sample: sampleOf({ spread: 6, swells: 0.5, kind: 'chords' }) },
+  {
+    name: 'lines, levels and hairpins, at any bar',
+    sample: sampleOf({ spread: 6, swells: 0.5, kind: 'line', anywhere: true }),
+  },
   { name: 'lines at one level', sample: sampleOf({ spread: 8, swells: 0, kind: 'line', flat: true }) },
 ];
 

@@ -51,11 +51,14 @@ export const LEVELS: readonly (readonly [Dynamic, number])[] = [
 ];
 
 /** What a stretch costs (natural logarithm of odds), and a swelling one more; judged by the made performances. */
-const STRETCH = 7;
+const STRETCH = 8.8;
 const SWELL = 2;
 /** Cheaper by so much where a bar begins, and after a silence of a beat. */
 const AT_BAR = 2;
 const AFTER_REST = 1;
+/** …and where a phrase would begin: every so many bars (common practice; so much, as three changes in five stand there). */
+const AT_PHRASE = 1.5;
+const PHRASE_BARS = 4;
 /** A level that is held over fewer beats with notes is no phrase: it costs so much more for each that it lacks. */
 const PHRASE = 8;
 const EACH_BEAT_SHORT = 0.5;
@@ -85,12 +88,16 @@ interface Sums {
   readonly loud: Float64Array;
   readonly louds: Float64Array;
   readonly both: Float64Array;
+  /** The first attack of each beat. */
+  readonly starts: Float64Array;
 }
 
 interface Cell {
   readonly first: number;
   readonly end: number;
   readonly price: number;
+  /** True in the bars in which phrases would begin. */
+  readonly opensPhrase: boolean;
   /** The first with notes in its bar, and the first after a silence. */
   readonly opensBar: boolean;
   readonly afterRest: boolean;
@@ -102,7 +109,8 @@ export const loudnessOf = (attacks: readonly LoudAttack[], beats: readonly Count
   const smooth = withoutOutliers(attacks, spread);
   const cells = cellsOf(attacks, beats);
   const sums = sumsOf(attacks, smooth, cells);
-  const stretches = joined(fromBarLines(cheapestCut(cells, sums, spread), cells), attacks, cells, smooth);
+  const cut = meeting(cheapestCut(cells, sums, spread), cells, sums, spread);
+  const stretches = joined(fromBarLines(cut, cells), attacks, cells, smooth);
   const meant = new Float64Array(attacks.length);
   for (const { first, end, from, to } of stretches) {
     const [start, last] = [attacks[first]?.onset ?? 0, attacks[end - 1]?.onset ?? 0];
@@ -153,21 +161,33 @@ const cellsOf = (attacks: readonly LoudAttack[], beats: readonly CountedBeat[]):
   let next = 0;
   let silent = 0;
   let barSaid = false;
+  let bar = -1;
   for (const { start, length, number } of beats) {
-    if (number === 1) barSaid = false;
+    if (number === 1) {
+      barSaid = false;
+      bar += 1;
+    }
     const first = next;
     while (next < attacks.length && (attacks[next] as LoudAttack).onset < start + length) next += 1;
     if (next === first) {
       silent += 1;
       continue;
     }
-    const price = STRETCH - (barSaid ? 0 : AT_BAR) - (silent > 0 ? AFTER_REST : 0);
-    cells.push({ first, end: next, price, opensBar: !barSaid, afterRest: silent > 0 });
+    const opensPhrase = !barSaid && bar % PHRASE_BARS === 0;
+    const price = STRETCH - (barSaid ? 0 : AT_BAR) - (opensPhrase ? AT_PHRASE : 0) - (silent > 0 ? AFTER_REST : 0);
+    cells.push({ first, end: next, price, opensPhrase, opensBar: !barSaid, afterRest: silent > 0 });
     barSaid = true;
     silent = 0;
   }
   if (next < attacks.length)
-    cells.push({ first: next, end: attacks.length, price: STRETCH, opensBar: false, afterRest: false });
+    cells.push({
+      first: next,
+      end: attacks.length,
+      price: STRETCH,
+      opensPhrase: false,
+      opensBar: false,
+      afterRest: false,
+    });
   return cells;
 };
 
@@ -175,6 +195,7 @@ const sumsOf = (attacks: readonly LoudAttack[], smooth: Float64Array, cells: rea
   const of = () => new Float64Array(cells.length + 1);
   const sums = { count: of(), time: of(), times: of(), loud: of(), louds: of(), both: of() };
   const unit = Math.max(1, (attacks[attacks.length - 1]?.onset ?? 1) / Math.max(1, cells.length));
+  const starts = Float64Array.from(cells, ({ first }) => (attacks[first] as LoudAttack).onset / unit);
   cells.forEach(({ first, end }, cell) => {
     for (const list of Object.values(sums)) list[cell + 1] = list[cell] as number;
     for (let index = first; index < end; index += 1) {
@@ -191,7 +212,7 @@ const sumsOf = (attacks: readonly LoudAttack[], smooth: Float64Array, cells: rea
       add(sums.both, time * loud);
     }
   });
-  return sums;
+  return { ...sums, starts };
 };
 
 interface Piece {
@@ -237,6 +258,120 @@ const cheapestCut = (cells: readonly Cell[], sums: Sums, spread: number): readon
     pieces.push({ from: begun[to] as number, to, swells: swelled[to] === 1 });
   return pieces.reverse();
 };
+
+/** Between two levels it is looked so many beats with notes back and on for where the one goes over into the other. */
+const [LOOK_BACK, LOOK_ON] = [12, 10];
+/** A level keeps so many of them at least. */
+const LEFT_OF_LEVEL = 2;
+/** A swell between two levels that are known may be as short as this. */
+const SHORTEST_WAY = 2;
+/** What it costs (natural logarithm of odds) that a swell leads from one level to the other… */
+const LEADS = 5;
+/** …what one costs that does not… */
+const OWN_SWELL = 13;
+/** …and that it begins, or ends, elsewhere than a bar does. */
+const [BEGINS_OFF, ENDS_OFF] = [0.7, 4];
+
+/**
+ * Where one level goes over into the next, at once or by a swell that begins with the one and ends with the other: a cut
+ * by itself does not know that they meet.
+ */
+const meeting = (pieces: readonly Piece[], cells: readonly Cell[], sums: Sums, spread: number): readonly Piece[] => {
+  const result: Piece[] = [];
+  for (let index = 0; index < pieces.length; index += 1) {
+    const piece = pieces[index] as Piece;
+    const before = result[result.length - 1];
+    const after = piece.swells ? pieces[index + 1] : piece;
+    if (!before || before.swells || !after || after.swells) {
+      result.push(piece);
+      continue;
+    }
+    const [leaves, arrives] = wayOver(before.from, piece.from, after.from, after.to, cells, sums, spread);
+    result[result.length - 1] = { ...before, to: leaves };
+    if (arrives > leaves) result.push({ from: leaves, to: arrives, swells: true });
+    result.push({ ...after, from: arrives });
+    if (piece.swells) index += 1;
+  }
+  return result;
+};
+
+/** The beats at which one level is left and the other is reached: the same where it is at once. */
+const wayOver = (
+  start: number,
+  left: number,
+  reached: number,
+  end: number,
+  cells: readonly Cell[],
+  sums: Sums,
+  spread: number,
+): readonly [leaves: number, arrives: number] => {
+  const scale = 1 / (2 * spread * spread);
+  const over = (list: Float64Array, from: number, to: number) => (list[to] as number) - (list[from] as number);
+  const mean = (from: number, to: number) => over(sums.loud, from, to) / Math.max(1, over(sums.count, from, to));
+  const about = (from: number, to: number) => over(sums.louds, from, to) - over(sums.loud, from, to) * mean(from, to);
+  const low = Math.max(start + LEFT_OF_LEVEL, left - LOOK_BACK);
+  const high = Math.min(end - LEFT_OF_LEVEL, reached + LOOK_ON);
+  const off = (cell: number) => !cells[cell]?.opensBar;
+  const ending = (cell: number) => (off(cell) ? ENDS_OFF : 0) - (cells[cell]?.opensPhrase ? AT_PHRASE : 0);
+  let best: readonly [number, number] = [left, reached];
+  // A swell that was cut by itself stays where it says more than one that only leads over.
+  let least = Number.POSITIVE_INFINITY;
+  if (reached > left) {
+    const [count, time, loud] = [
+      over(sums.count, left, reached),
+      over(sums.time, left, reached),
+      over(sums.loud, left, reached),
+    ];
+    const wide = over(sums.times, left, reached) - (time * time) / count;
+    const along = over(sums.both, left, reached) - (time * loud) / count;
+    const apart = about(left, reached) - (along * along) / Math.max(1e-9, wide);
+    least =
+      (about(start, left) + Math.max(0, apart) + about(reached, end)) * scale +
+      OWN_SWELL +
+      ending(reached) +
+      (off(left) ? BEGINS_OFF : 0);
+  }
+  for (let leaves = low; leaves <= high; leaves += 1) {
+    const [first, held] = [mean(start, leaves), about(start, leaves)];
+    for (let arrives = leaves; arrives <= Math.min(high, leaves + LONGEST_SWELL); arrives += 1) {
+      if (arrives > leaves && arrives - leaves < SHORTEST_WAY) continue;
+      const second = mean(arrives, end);
+      let cost = (held + about(arrives, end)) * scale + ending(arrives);
+      if (arrives > leaves) {
+        if (Math.abs(second - first) < LEAST_SWELL) continue;
+        const [from, to] = [timeOf(sums, leaves), timeOf(sums, arrives)];
+        const slope = (second - first) / Math.max(1e-9, to - from);
+        const base = first - slope * from;
+        const [count, time, times] = [
+          over(sums.count, leaves, arrives),
+          over(sums.time, leaves, arrives),
+          over(sums.times, leaves, arrives),
+        ];
+        const [loud, louds, both] = [
+          over(sums.loud, leaves, arrives),
+          over(sums.louds, leaves, arrives),
+          over(sums.both, leaves, arrives),
+        ];
+        const apart =
+          louds -
+          2 * base * loud -
+          2 * slope * both +
+          base * base * count +
+          2 * base * slope * time +
+          slope * slope * times;
+        cost += Math.max(0, apart) * scale + LEADS + (off(leaves) ? BEGINS_OFF : 0);
+      }
+      if (cost < least) {
+        least = cost;
+        best = [leaves, arrives];
+      }
+    }
+  }
+  return best;
+};
+
+/** When the first attack of a beat is, in the unit of the sums. */
+const timeOf = (sums: Sums, cell: number): number => sums.starts[cell] as number;
 
 /** A stretch that begins so many beats before a bar line, in the middle of a phrase, begins with the bar; after a swell more. */
 const SHORTLY_BEFORE = 1;
