@@ -40,6 +40,8 @@ export interface NoteSigns {
   readonly marks?: readonly Mark[];
   /** What is heard in its place where an ornament or a tremolo stands for more tones than the one written. */
   readonly tones?: readonly HeardTone[];
+  /** A glissando from here to another note; its tones are `tones`. */
+  readonly glissando?: { readonly to: NoteId };
   readonly dynamic?: Dynamic;
   /** A hairpin that begins here and ends at another note. */
   readonly hairpin?: { readonly to: NoteId; readonly way: 'louder' | 'softer' };

@@ -663,6 +663,7 @@ const gracesOf = (chord: VoiceChord, spell: Spell): Pick<ScoreEvent, 'graces'> =
 /** The tones above and below that an ornament goes to. */
 const neighboursOf = (chord: VoiceChord, spell: Spell): Pick<ScoreEvent, 'neighbours'> => {
   const neighbours = chord.notes.flatMap(({ id, pitch, signs }): Neighbour[] => {
+    if (!signs?.marks) return [];
     const others = [...new Set((signs?.tones ?? []).map((tone) => tone.pitch - pitch))].filter((by) => by !== 0);
     return others.flatMap((by): Neighbour[] => {
       // It stands on the next line or space, unless only a double sign could say it so.

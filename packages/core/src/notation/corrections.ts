@@ -58,6 +58,7 @@ export const signsOf = (notes: readonly WrittenNote[], list: readonly Override[]
     if (!signs) continue;
     const read: NoteOverride[] = (signs.marks ?? []).map((mark) => ({ kind: 'mark', noteId, mark, on: true }));
     if (signs.dynamic) read.push({ kind: 'dynamic', noteId, dynamic: signs.dynamic });
+    if (signs.glissando) read.push({ kind: 'glissando', noteId, ...signs.glissando });
     if (signs.hairpin) read.push({ kind: 'hairpin', noteId, ...signs.hairpin });
     // What a person says comes last, and counts; of hairpins there is one.
     const own = corrected.get(noteId) ?? [];

@@ -43,6 +43,10 @@ const shown = (taken: Taken): string[] =>
         ...(signs?.graces ?? []).map((grace) => `+${grace.pitch}`),
       ].join(' '),
     );
+const xmlOf = (arrangement: Taken): string => {
+  const layers = runPlanOnAll(arrangement);
+  return writeMusicXml(buildScore(arrangement, layers, writtenMaps(arrangement), readPitches(arrangement, layers)));
+};
 const trill = (tones: number, apart: number, upper = 74) =>
   Array.from({ length: tones }, (_, k) => at(k % 2 === 0 ? 72 : upper, 8, 6 + k * apart + (k % 3) * 4, apart * 0.9));
 
@@ -75,6 +79,37 @@ describe('ornaments in a take', () => {
     expect(shown(lineWith(...strokes, at(74, 10, 3, 900)))).toEqual(['72 8 2 tremolo', '74 10 2']);
   });
 
+  it('a run as fast as no hand plays note after note is a glissando to the note that it leads to', () => {
+    const SCALE = [0, 2, 4, 5, 7, 9, 11];
+    const run = (tones: number, apart: number, down = false) =>
+      Array.from({ length: tones }, (_, k) => {
+        const pitch = 60 + 12 * Math.floor(k / 7) + (SCALE[k % 7] as number);
+        return at(down ? 150 - pitch : pitch, 8, 6 + k * apart + (k % 3) * 3, apart * 1.4);
+      });
+    const target = at(84, 9, 12, 440);
+    const up = lineWith(...run(14, 33), target, at(74, 10, 3, 900));
+    expect(shown(up)).toEqual(['60 8 1', '84 9 1', '74 10 2']);
+    const [main] = writtenOf(up).notes.filter(({ onset }) => onset === 8 * WRITTEN_PPQ);
+    expect(main?.signs?.glissando).toEqual({ to: target.id });
+    expect(main?.signs?.tones).toHaveLength(14);
+    const xml = xmlOf(up);
+    expect(xml.match(/<glissando[^>]*type="(start|stop)"/g)).toHaveLength(2);
+    const reasons = writtenOf(up).steps.find(({ step }) => step === 'readOrnaments')?.changes ?? [];
+    expect(reasons[0]?.reason).toBe('a glissando of 14 tones from C4');
+    expect(shown(lineWith(...run(14, 33, true), at(64, 9, 12, 440), at(74, 10, 3, 900)))).toEqual([
+      '90 8 1',
+      '64 9 1',
+      '74 10 2',
+    ]);
+    // Thirty-seconds, a run that turns back, and five tones are notes.
+    expect(shown(lineWith(...run(8, 60), at(74, 10, 3, 900))).length).toBeGreaterThan(8);
+    const back = [...run(4, 40), ...run(4, 40, true).map((tone) => ({ ...tone, onset: ticks(tone.onset + 160) }))];
+    expect(writtenOf(lineWith(...back, at(74, 10, 3, 900))).notes.some(({ signs }) => signs?.glissando)).toBe(false);
+    expect(writtenOf(lineWith(...run(5, 45), at(74, 10, 3, 900))).notes.some(({ signs }) => signs?.glissando)).toBe(
+      false,
+    );
+  });
+
   it('sixteenths, chords that are not quite together, and what is drawn are none', () => {
     const sixteenths = [0, 1, 2, 3].map((k) => at(72 + (k % 2) * 2, 8, 6 + k * 125, 110));
     expect(shown(lineWith(...sixteenths, at(74, 9, 3, 400), at(76, 10, 3, 900)))).toHaveLength(6);
@@ -102,10 +137,6 @@ describe('an ornament on the page', () => {
   const grace = at(71, 8, -48, 50);
   const main = at(72, 8, 6, 900);
   const taken = lineWith(grace, main, at(74, 10, 3, 900));
-  const xmlOf = (arrangement: Taken): string => {
-    const layers = runPlanOnAll(arrangement);
-    return writeMusicXml(buildScore(arrangement, layers, writtenMaps(arrangement), readPitches(arrangement, layers)));
-  };
 
   it('has its sign, and says why; each can be vetoed, and all switched off in the plan', () => {
     expect(xmlOf(taken).replace(/\s+/g, '')).toContain(

@@ -1,5 +1,5 @@
 /**
- * Ornaments in a take: grace notes, flams, mordents, turns, trills, tremolos. Each is a figure of tones that follow each
+ * Ornaments in a take: grace notes, flams, mordents, turns, trills, tremolos, glissandi. Each is a figure of tones that follow each
  * other faster than the music around them moves, with pitches that its sign says (common practice; speeds from "memory" of
  * players' habits and from the made rows of docs/accuracy.md). What lies exactly on the grid is drawn, and taken at its word.
  */
@@ -21,7 +21,7 @@ export interface OrnamentsSought {
 
 /** An ornament: the note that is written, with its signs, and the tones that are not. */
 export interface Ornament {
-  readonly kind: 'grace' | 'flam' | 'mordent' | 'turn' | 'trill' | 'tremolo';
+  readonly kind: 'grace' | 'flam' | 'mordent' | 'turn' | 'trill' | 'tremolo' | 'glissando';
   /** The note as it was played. */
   readonly main: StepNote;
   readonly onset: number;
@@ -74,6 +74,17 @@ const TREMOLO_TONES = 6;
 /** A tremolo is so fast, or strays so far from thirty-seconds from its first tone to its last (milliseconds). */
 const TREMOLO_FAST = 84;
 const MEASURED_TO = 45;
+/**
+ * A glissando has at least so many tones, the one it leads to among them, and goes so far (semitones), by steps of no more
+ * than so many: scales of any kind, and black keys.
+ */
+const GLISSANDO = { tones: 7, reach: 7, step: 3 } as const;
+/** Its tones follow each other within these (milliseconds), on average as fast as no hand plays note after note… */
+const GLIDES = { least: 8, most: 90, onAverage: 58 } as const;
+/** …and faster than thirty-seconds would, by so much. */
+const FASTER_THAN_THIRTY_SECONDS = 0.85;
+/** It lasts so long (quarters), or there is nothing to write it from. */
+const LASTS_LEAST = 0.2;
 /** After the quick tones of a mordent or turn the last one lasts so many times as long as one of them. */
 const STAYS = 2.2;
 
@@ -101,6 +112,7 @@ export const ornamentsIn = (
     if (taken.has(note) || !reader.hasNear(index, near)) continue;
     const figures = !unpitched && reader.mayBeginFigure(index);
     const ornament =
+      (sought.ornaments && !unpitched ? reader.glissando(index) : null) ??
       (sought.tremolo && figures ? reader.tremolo(index) : null) ??
       (sought.ornaments && figures ? (reader.trill(index) ?? reader.turn(index) ?? reader.mordent(index)) : null) ??
       (sought.graces && (unpitched || reader.mayBeGrace(index)) ? reader.graces(index, taken) : null);
@@ -209,7 +221,7 @@ class FigureReader {
   }
 
   /** True where tones follow each other faster than notes do, and about evenly. */
-  private isQuick(tones: readonly StepNote[], slowest = QUICK_ON_AVERAGE): boolean {
+  private isQuick(tones: readonly StepNote[], slowest: number = QUICK_ON_AVERAGE): boolean {
     const first = tones[0] as StepNote;
     const mean = meanGap(tones);
     if (mean > slowest * this.perMs(first) || mean > SHARE_OF_QUARTER * this.context.ppq) return false;
@@ -248,6 +260,35 @@ class FigureReader {
     const measured = off <= MEASURED_TO * this.perMs(first);
     if (mean > TREMOLO_FAST * this.perMs(first) && measured) return null;
     return this.one('tremolo', first, tones, { marks: ['tremolo'] });
+  }
+
+  /** Tones that run one way to the note that they lead to: the first is written, as long as they last. */
+  glissando(index: number): Ornament | null {
+    const first = this.notes[index] as StepNote;
+    const perMs = this.perMs(first);
+    const tones = [first];
+    let way = 0;
+    for (let at = index + 1; at < this.notes.length; at += 1) {
+      const before = tones[tones.length - 1] as StepNote;
+      const note = this.notes[at] as StepNote;
+      const gap = note.onset - before.onset;
+      if (gap > GLIDES.most * perMs) break;
+      const by = note.pitch - before.pitch;
+      if (gap < GLIDES.least * perMs || by === 0 || Math.abs(by) > GLISSANDO.step) continue;
+      if (way !== 0 && Math.sign(by) !== way) continue;
+      way = Math.sign(by);
+      tones.push(note);
+    }
+    const to = tones[tones.length - 1] as StepNote;
+    if (tones.length < GLISSANDO.tones || Math.abs(to.pitch - first.pitch) < GLISSANDO.reach) return null;
+    const { ppq } = this.context;
+    const thirtySecond = (ppq / 8) * FASTER_THAN_THIRTY_SECONDS;
+    if (!this.isQuick(tones, GLIDES.onAverage) || meanGap(tones) > thirtySecond) return null;
+    const duration = to.onset - first.onset;
+    if (duration < LASTS_LEAST * ppq) return null;
+    const run = tones.slice(0, -1);
+    const signs = { glissando: { to: to.id }, tones: run.map((tone) => heard(tone, first.onset)) };
+    return { kind: 'glissando', main: first, onset: first.onset, duration, signs, others: run.slice(1) };
   }
 
   /** Two neighbours by turns; the lower one is written. */

@@ -1,4 +1,4 @@
-/** Read ornaments: grace notes, trills, mordents, turns, tremolos and flams become signs at one written note. */
+/** Read ornaments: grace notes, trills, mordents, turns, tremolos, glissandi and flams become signs at one written note. */
 
 import type { ReadOrnamentsParameters } from '../model/stepParameters.js';
 import type { StepContext } from '../reading/context.js';
@@ -15,10 +15,12 @@ const WORDS: { readonly [kind in Ornament['kind']]: string } = {
   turn: 'a turn',
   trill: 'a trill',
   tremolo: 'a tremolo',
+  glissando: 'a glissando',
 };
 
 const reasonFor = ({ kind, main, others }: Ornament, context: StepContext): string => {
   const name = noteName(main.pitch, context);
+  if (kind === 'glissando') return `${WORDS[kind]} of ${others.length + 1} tones from ${name}`;
   if (kind !== 'grace' && kind !== 'flam') return `${WORDS[kind]} of ${others.length + 1} tones on ${name}`;
   const first = others[0] ?? main;
   const before = inMilliseconds(main.onset - first.onset, main.onset, context);
@@ -30,11 +32,11 @@ export const readOrnaments: Step<'readOrnaments'> = {
   id: 'readOrnaments',
   name: 'Read ornaments',
   explanation:
-    'Writes grace notes, trills, mordents, turns, tremolos and flams as signs at one note. Figures that lie exactly on the grid stay as they are.',
+    'Writes grace notes, trills, mordents, turns, tremolos, glissandi and flams as signs at one note. Figures that lie exactly on the grid stay as they are.',
   defaults: { graces: true, ornaments: true, tremolo: true } satisfies ReadOrnamentsParameters,
   fields: {
     graces: { kind: 'switch', label: 'Grace notes and flams' },
-    ornaments: { kind: 'switch', label: 'Trills, mordents, turns' },
+    ornaments: { kind: 'switch', label: 'Trills, mordents, turns, glissandi' },
     tremolo: { kind: 'switch', label: 'Tremolo' },
   },
   once: true,
