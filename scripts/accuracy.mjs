@@ -116,7 +116,8 @@ ${SAMPLES} samples a row (\`packages/core/src/demo/dynamicKinds.ts\`): 32 bars o
 for four or eight bars, played by a hand whose velocities scatter by 6 (9: an uneven hand), a part's own loudness of up to 7
 more or less, first beats a little louder; with hairpins, half of the changes of two levels and more are led to over one or
 two bars. A mark is right at the right bar with the right level (aimed at: 85 %, at most 1 false in 16 bars); a hairpin where
-half of it is met.
+half of it is met. Levels change every four or eight bars, as phrases do, and so the reading expects (three changes in five stand
+there); in the row that says so they change at any bar, after three to nine.
 
 | kind | levels right | false levels in 16 bars | hairpins met | false hairpins in 16 bars |
 | --- | ---: | ---: | ---: | ---: |
@@ -140,8 +141,8 @@ ${[...worst, ...kindWorst].join('\n')}
   let go because the note was over play the same thing; the page takes the longer note.
 - **Keyboard without pedal**: a held inner note only a little longer than the melody note above it is written as one chord
   with it.
-- **Dynamics**: a hairpin between neighbouring levels is often one early step; a level that lies between two names gets the
-  louder one.
+- **Dynamics**: a part that is louder than usual by half a level may have all its levels named one too loud; a level under five
+  bars that is no phrase, and a change in bars with one or two notes, are often a bar off.
 - **Ornaments**: a trill slower than 112 ms a tone, or one to the tick of the grid, stays notes; a grace note further than 76 ms
   before its note is a short note. Measured tremolos slower than 84 ms stay thirty-seconds.
 - **Swing**: long and short drawn as triplets to the tick stays triplets; the ratio is one for the passage.
