@@ -107,7 +107,7 @@ export * from './playback/soundingNotes.js';
 export * from './reading/beats/beatChanges.js';
 export type { Search } from './reading/beats/beatSearch.js';
 export { type BeatsHeard, beatOf, type FoundBeats, findBeats, searchBeats } from './reading/beats/findBeats.js';
-export { tempoMisfit } from './reading/beats/tempoFits.js';
+export { searchMisfit, tempoMisfit } from './reading/beats/tempoFits.js';
 export * from './reading/context.js';
 export * from './reading/grids.js';
 export * from './reading/noteWords.js';

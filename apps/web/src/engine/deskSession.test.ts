@@ -1,6 +1,7 @@
 import {
   type Arrangement,
   demoArrangement,
+  FREE_KINDS,
   findBeats,
   type Part,
   type PartId,
@@ -101,6 +102,27 @@ describe('a session of the Desk in the worker', () => {
     expect((await ask('beats', { partIds: [1], attacks: null })).done).toBeLessThan(shares[2] as number);
     expect((await ask('beats', asks)).done).toBe(shares[0]);
     clock.mockRestore();
+  });
+
+  it('lets the next change in while it seeks the beats of a take that followed no click', async () => {
+    const kind = FREE_KINDS.find(({ name }) => name.includes('solo keyboard')) as (typeof FREE_KINDS)[number];
+    const { arrangement } = kind.sample(5, 0);
+    const clock = vi.spyOn(performance, 'now');
+    let now = 0;
+    clock.mockImplementation(() => {
+      now += 1000;
+      return now;
+    });
+    await tell(arrangement);
+    const asked = ask('findings', {});
+    // Long enough for all other checks of one part, which are made at one go.
+    for (let turn = 0; turn < 3; turn += 1) await new Promise((resolve) => setTimeout(resolve));
+    const [part] = arrangement.parts;
+    await tell(withPart(moved(part as Part), arrangement));
+    expect((await asked).parts).toBeNull();
+    clock.mockRestore();
+    const { parts } = await ask('findings', {});
+    expect(parts?.flatMap(({ findings }) => findings.map((own) => own.kind))).toContain('ownTempo');
   });
 
   it('loses no layer where a second part is edited before the first one’s answer is read', async () => {

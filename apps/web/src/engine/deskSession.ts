@@ -38,6 +38,7 @@ import {
   type Selection,
   type SentenceScene,
   searchBeats,
+  searchMisfit,
   stepEdit,
   stretchesShown,
   suggestedPlan,
@@ -458,6 +459,7 @@ export class DeskSession {
     // What comparing depends on: the notes of all parts, their names in the reasons, and the tempo.
     const others = JSON.stringify([maps.key, keyOfNotes(arrangement.parts), arrangement.parts.map(({ name }) => name)]);
     const fresh: { partId: PartId; findings: readonly Finding[] }[] = [];
+    if (!(await this.tempoRead(arrangement))) return null;
     for (const part of arrangement.parts) {
       const layer = this.layerOf(part);
       const own = this.own.get(part.id);
@@ -479,6 +481,19 @@ export class DeskSession {
     }
     void this.warmUp();
     return fresh;
+  }
+
+  /** Has it known whether the tempo fits, which can take a while; false where a newer telling came. */
+  private async tempoRead(arrangement: Arrangement): Promise<boolean> {
+    const { revision } = this;
+    const search = searchMisfit(arrangement);
+    for (let until = performance.now() + SLICE; !search.next().done; ) {
+      if (performance.now() <= until) continue;
+      await pause();
+      if (revision !== this.revision) return false;
+      until = performance.now() + SLICE;
+    }
+    return true;
   }
 
   /** Uses the time in which nothing is asked: code that has run a few times runs several times faster. */

@@ -3,8 +3,8 @@ import type { Arrangement } from '../../model/arrangement.js';
 import { median } from '../../model/statistics.js';
 import { beatsOfMeter, DEFAULT_METER } from '../../time/meterMap.js';
 import { createTempoMap } from '../../time/tempoMap.js';
-import { huber, placesOf } from './beatSearch.js';
-import { type FoundBeats, findBeats } from './findBeats.js';
+import { finished, huber, placesOf, type Search } from './beatSearch.js';
+import { type FoundBeats, searchBeats } from './findBeats.js';
 import { type Strike, strikesOf } from './strikes.js';
 
 /** Fewer beats or strikes tell too little. */
@@ -180,16 +180,19 @@ const known = new WeakMap<
  * What speaks against the file's tempo; null where nothing does, where too little begins to tell, or where beats of different
  * lengths follow each other. Worked out once for the same notes and tempi.
  */
-export const tempoMisfit = (arrangement: Arrangement): TempoMisfit | null => {
+export const tempoMisfit = (arrangement: Arrangement): TempoMisfit | null => finished(searchMisfit(arrangement));
+
+/** As {@link tempoMisfit}, a piece at a time: what was found is known afterwards. */
+export function* searchMisfit(arrangement: Arrangement): Search<TempoMisfit | null> {
   const before = known.get(arrangement.parts);
   if (before && before.arrangement.tempos === arrangement.tempos && before.arrangement.meters === arrangement.meters)
     return before.misfit;
-  const misfit = misfitOf(arrangement);
+  const misfit = yield* misfitOf(arrangement);
   known.set(arrangement.parts, { arrangement, misfit });
   return misfit;
-};
+}
 
-const misfitOf = (arrangement: Arrangement): TempoMisfit | null => {
+function* misfitOf(arrangement: Arrangement): Search<TempoMisfit | null> {
   if (!hasOneBeat(arrangement)) return null;
   const strikes = strikesOf(arrangement);
   if (strikes.length < FEWEST_STRIKES) return null;
@@ -197,7 +200,7 @@ const misfitOf = (arrangement: Arrangement): TempoMisfit | null => {
   const quarters = beatsOfMeter(arrangement.meters[0] ?? DEFAULT_METER, 1)[0]?.length ?? 1;
   const fileBeat = (time: number) => map.ticksAt(time) / arrangement.ppq / quarters;
   if (agreesThroughout(strikes, fileBeat)) return null;
-  const found = findBeats(arrangement);
+  const found = yield* searchBeats(arrangement);
   if (!found || found.times.length < FEWEST_BEATS) return null;
   // Which beats are elsewhere than the file's, counted on from the first.
   const [first = 0] = found.times;
@@ -229,4 +232,4 @@ const misfitOf = (arrangement: Arrangement): TempoMisfit | null => {
     beats: found.times.length,
     apart,
   };
-};
+}
