@@ -1,18 +1,9 @@
 /** Which accidentals to draw: those that neither the key nor an earlier sign in the bar says. */
+import { alterInKey, STEP_NAMES } from '../pitch/spelling.js';
 import type { Neighbour, ScoreBar, ScoreEvent, ScoreNote } from './score.js';
 
-/** Order in which sharps enter a signature, as steps above C: F C G D A E B. */
-const SHARP_ORDER = [3, 0, 4, 1, 5, 2, 6];
-
 /** Alteration of each step (C to B) in a signature of `fifths`. */
-export const signatureAlters = (fifths: number): number[] => {
-  const alters = Array<number>(7).fill(0);
-  for (let index = 0; index < Math.abs(fifths); index += 1) {
-    const step = fifths > 0 ? SHARP_ORDER[index] : SHARP_ORDER[6 - index];
-    if (step !== undefined) alters[step] = Math.sign(fifths);
-  }
-  return alters;
-};
+export const signatureAlters = (fifths: number): number[] => STEP_NAMES.map((_, step) => alterInKey(fifths, step));
 
 /** Marks the accidentals of one bar. A sign holds to the bar's end for its own octave; a tied head needs none. */
 export const accidentalsOf = (

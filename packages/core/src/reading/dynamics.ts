@@ -295,6 +295,39 @@ const meeting = (pieces: readonly Piece[], cells: readonly Cell[], sums: Sums, s
   return result;
 };
 
+/** The sums over the beats from one up to another. */
+const sumsOver = (sums: Sums, from: number, to: number) => {
+  const over = (list: Float64Array) => (list[to] as number) - (list[from] as number);
+  return {
+    count: Math.max(1, over(sums.count)),
+    time: over(sums.time),
+    times: over(sums.times),
+    loud: over(sums.loud),
+    louds: over(sums.louds),
+    both: over(sums.both),
+  };
+};
+type SumsOver = ReturnType<typeof sumsOver>;
+
+const meanOf = ({ loud, count }: SumsOver): number => loud / count;
+
+/** Squares about a level of their own. */
+const aboutLevel = ({ louds, loud, count }: SumsOver): number => louds - (loud * loud) / count;
+
+/** Squares about a steady swell of their own. */
+const aboutSwell = (own: SumsOver): number => {
+  const wide = own.times - (own.time * own.time) / own.count;
+  const along = own.both - (own.time * own.loud) / own.count;
+  return Math.max(0, aboutLevel(own) - (along * along) / Math.max(1e-9, wide));
+};
+
+/** Squares about the line that is so loud at time 0 and rises by so much. */
+const aboutLine = ({ count, time, times, loud, louds, both }: SumsOver, base: number, slope: number): number =>
+  Math.max(
+    0,
+    louds - 2 * base * loud - 2 * slope * both + base * base * count + 2 * base * slope * time + slope * slope * times,
+  );
+
 /** The beats at which one level is left and the other is reached: the same where it is at once. */
 const wayOver = (
   start: number,
@@ -306,72 +339,40 @@ const wayOver = (
   spread: number,
 ): readonly [leaves: number, arrives: number] => {
   const scale = 1 / (2 * spread * spread);
-  const over = (list: Float64Array, from: number, to: number) => (list[to] as number) - (list[from] as number);
-  const mean = (from: number, to: number) => over(sums.loud, from, to) / Math.max(1, over(sums.count, from, to));
-  const about = (from: number, to: number) => over(sums.louds, from, to) - over(sums.loud, from, to) * mean(from, to);
   const low = Math.max(start + LEFT_OF_LEVEL, left - LOOK_BACK);
   const high = Math.min(end - LEFT_OF_LEVEL, reached + LOOK_ON);
   const off = (cell: number) => !cells[cell]?.opensBar;
   const ending = (cell: number) => (off(cell) ? ENDS_OFF : 0) - (cells[cell]?.opensPhrase ? AT_PHRASE : 0);
+  const beginning = (cell: number) => (off(cell) ? BEGINS_OFF : 0);
+  const squaresOf = (from: number, to: number) => aboutLevel(sumsOver(sums, from, to));
   let best: readonly [number, number] = [left, reached];
   // A swell that was cut by itself stays where it says more than one that only leads over.
   let least = Number.POSITIVE_INFINITY;
   if (reached > left) {
-    const [count, time, loud] = [
-      over(sums.count, left, reached),
-      over(sums.time, left, reached),
-      over(sums.loud, left, reached),
-    ];
-    const wide = over(sums.times, left, reached) - (time * time) / count;
-    const along = over(sums.both, left, reached) - (time * loud) / count;
-    const apart = about(left, reached) - (along * along) / Math.max(1e-9, wide);
-    least =
-      (about(start, left) + Math.max(0, apart) + about(reached, end)) * scale +
-      OWN_SWELL +
-      ending(reached) +
-      (off(left) ? BEGINS_OFF : 0);
+    const squares = squaresOf(start, left) + aboutSwell(sumsOver(sums, left, reached)) + squaresOf(reached, end);
+    least = squares * scale + OWN_SWELL + ending(reached) + beginning(left);
   }
   for (let leaves = low; leaves <= high; leaves += 1) {
-    const [first, held] = [mean(start, leaves), about(start, leaves)];
+    const first = sumsOver(sums, start, leaves);
     for (let arrives = leaves; arrives <= Math.min(high, leaves + LONGEST_SWELL); arrives += 1) {
       if (arrives > leaves && arrives - leaves < SHORTEST_WAY) continue;
-      const second = mean(arrives, end);
-      let cost = (held + about(arrives, end)) * scale + ending(arrives);
+      const second = sumsOver(sums, arrives, end);
+      let cost = (aboutLevel(first) + aboutLevel(second)) * scale + ending(arrives);
       if (arrives > leaves) {
-        if (Math.abs(second - first) < LEAST_SWELL) continue;
-        const [from, to] = [timeOf(sums, leaves), timeOf(sums, arrives)];
-        const slope = (second - first) / Math.max(1e-9, to - from);
-        const base = first - slope * from;
-        const [count, time, times] = [
-          over(sums.count, leaves, arrives),
-          over(sums.time, leaves, arrives),
-          over(sums.times, leaves, arrives),
-        ];
-        const [loud, louds, both] = [
-          over(sums.loud, leaves, arrives),
-          over(sums.louds, leaves, arrives),
-          over(sums.both, leaves, arrives),
-        ];
-        const apart =
-          louds -
-          2 * base * loud -
-          2 * slope * both +
-          base * base * count +
-          2 * base * slope * time +
-          slope * slope * times;
-        cost += Math.max(0, apart) * scale + LEADS + (off(leaves) ? BEGINS_OFF : 0);
+        const goes = meanOf(second) - meanOf(first);
+        if (Math.abs(goes) < LEAST_SWELL) continue;
+        const [from, to] = [sums.starts[leaves] as number, sums.starts[arrives] as number];
+        const slope = goes / Math.max(1e-9, to - from);
+        const squares = aboutLine(sumsOver(sums, leaves, arrives), meanOf(first) - slope * from, slope);
+        cost += squares * scale + LEADS + beginning(leaves);
       }
-      if (cost < least) {
-        least = cost;
-        best = [leaves, arrives];
-      }
+      if (cost >= least) continue;
+      least = cost;
+      best = [leaves, arrives];
     }
   }
   return best;
 };
-
-/** When the first attack of a beat is, in the unit of the sums. */
-const timeOf = (sums: Sums, cell: number): number => sums.starts[cell] as number;
 
 /** A stretch that begins so many beats before a bar line, in the middle of a phrase, begins with the bar; after a swell more. */
 const SHORTLY_BEFORE = 1;
