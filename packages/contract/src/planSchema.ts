@@ -3,7 +3,6 @@ import {
   fieldsOf,
   isKeptFeel,
   isStepId,
-  LONGEST_FELT_BAR,
   type ParameterField,
   PLAN_VERSION,
   type Plan,
@@ -24,23 +23,22 @@ export const lengthSchema = yup.object({
 /** The name of a kept feel. */
 export const feelNameSchema = yup.string().matches(/\S/, 'A feel needs a name.').max(120).required();
 
-/** A feel that is kept under a name, or stands in a plan. */
+/** A feel that is kept under a name, or stands in a plan: its shape; core says what its numbers may be. */
 export const keptFeelSchema = yup
   .object({
     name: feelNameSchema,
-    bar: yup.number().integer().min(1).max(LONGEST_FELT_BAR).required(),
+    bar: yup.number().required(),
     places: yup
       .array(
         yup
           .object({
-            sixteenth: yup.number().integer().min(0).required(),
+            sixteenth: yup.number().required(),
             late: yup.number().required(),
             louder: yup.number().required(),
-            met: yup.number().integer().required(),
+            met: yup.number().required(),
           })
           .noUnknown(),
       )
-      .min(1)
       .required(),
   })
   .noUnknown()

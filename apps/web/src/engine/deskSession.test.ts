@@ -101,6 +101,9 @@ describe('a session of the Desk in the worker', () => {
     await ask('beats', asks);
     expect((await ask('beats', { partIds: [1], attacks: null })).done).toBeLessThan(shares[2] as number);
     expect((await ask('beats', asks)).done).toBe(shares[0]);
+    await ask('beats', asks);
+    await tell(withPart(moved(flute)));
+    expect((await ask('beats', asks)).done).toBe(shares[0]);
     clock.mockRestore();
   });
 

@@ -287,6 +287,7 @@ export class DeskSession {
     this.arrangement = { ...header, parts: order.flatMap((id) => known.get(id) ?? []) };
     this.maps = writtenMaps(this.arrangement);
     this.revision = revision;
+    this.listening = null;
     this.keys.clear();
     for (const map of [this.done, this.sent, this.own, this.comparing, this.found]) {
       for (const id of map.keys()) if (!order.includes(id)) map.delete(id);
@@ -386,7 +387,7 @@ export class DeskSession {
   }
 
   private beats(asks: Calls['beats']['asks']): Calls['beats']['answers'] {
-    const about = JSON.stringify([this.revision, asks]);
+    const about = JSON.stringify(asks);
     if (this.listening?.about !== about) {
       const { partIds, attacks } = asks;
       const heard = { ...(partIds ? { partIds: new Set(partIds) } : {}), ...(attacks ? { attacks } : {}) };

@@ -22,7 +22,7 @@ export interface KeptFeel {
 }
 
 /** Bars of more sixteenths than this are no bars. */
-export const LONGEST_FELT_BAR = 256;
+const LONGEST_FELT_BAR = 256;
 
 /** True where a value of unknown origin is a kept feel. */
 export const isKeptFeel = (value: unknown): value is KeptFeel => {
@@ -33,6 +33,7 @@ export const isKeptFeel = (value: unknown): value is KeptFeel => {
   return (
     typeof name === 'string' &&
     name.trim() !== '' &&
+    Number.isInteger(bar) &&
     within(bar, 1, LONGEST_FELT_BAR) &&
     Array.isArray(places) &&
     places.length > 0 &&
@@ -43,6 +44,7 @@ export const isKeptFeel = (value: unknown): value is KeptFeel => {
         within(place.sixteenth, 0, (bar as number) - 1) &&
         within(place.late, -1000, 1000) &&
         within(place.louder, -127, 127) &&
+        Number.isInteger(place.met) &&
         within(place.met, 1, 1e9),
     )
   );

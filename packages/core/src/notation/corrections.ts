@@ -60,9 +60,10 @@ export const signsOf = (notes: readonly WrittenNote[], list: readonly Override[]
     if (signs.dynamic) read.push({ kind: 'dynamic', noteId, dynamic: signs.dynamic });
     if (signs.glissando) read.push({ kind: 'glissando', noteId, ...signs.glissando });
     if (signs.hairpin) read.push({ kind: 'hairpin', noteId, ...signs.hairpin });
-    // What a person says comes last, and counts; of hairpins there is one.
+    // What a person says comes last, and counts; of hairpins and of glissandi there is one.
     const own = corrected.get(noteId) ?? [];
-    const kept = own.some(({ kind }) => kind === 'hairpin') ? read.filter(({ kind }) => kind !== 'hairpin') : read;
+    const once = new Set(own.flatMap(({ kind }) => (kind === 'hairpin' || kind === 'glissando' ? [kind] : [])));
+    const kept = read.filter(({ kind }) => !(once as ReadonlySet<string>).has(kind));
     if (kept.length > 0) all.set(noteId, [...kept, ...own]);
   }
   withRead.set(notes, { list, all });

@@ -65,7 +65,7 @@ type Times = Pick<WrittenMaps, 'tempoMap' | 'meterMap' | 'bars'>;
 
 /** The times last worked out, by what they were made of: what is the same stays the same object, and results hang on it. */
 const lastTimes = new Map<string, Times>();
-const MOST_TIMES = 8;
+const MOST_TIMES = 2;
 
 const timesOf = (key: string, make: () => Omit<Times, 'bars'>, end: number): Times => {
   const known = lastTimes.get(key);

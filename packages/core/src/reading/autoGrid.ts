@@ -84,8 +84,17 @@ interface Found extends Pick<StepContext, 'ppq' | 'tempoMap'> {
 
 /** Grids found last, by the bars they are in: a change of pitches or loudness leaves starts as they were. */
 const found = new WeakMap<StepContext['bars'], Found[]>();
-/** So many are kept of one piece: one of each part of a large score, and some more. */
-const MOST_FOUND = 96;
+/** So many attacks' grids are kept of one piece: those of a large score's parts once, or a small one's many times. */
+const MOST_KEPT = 150_000;
+
+/** The newest of them, as far as they may be kept. */
+const kept = (newestFirst: readonly Found[]): Found[] => {
+  let attacks = 0;
+  return newestFirst.filter((one, index) => {
+    attacks += one.attacks.length;
+    return index === 0 || attacks <= MOST_KEPT;
+  });
+};
 
 const sameAttacks = (a: readonly Attack[], b: readonly Attack[]): boolean =>
   a.length === b.length &&
@@ -112,7 +121,7 @@ export const autoGrid = (attacks: readonly Attack[], context: StepContext, swing
     (one) => one.ppq === ppq && one.tempoMap === tempoMap && one.swing === swing && sameAttacks(one.attacks, attacks),
   );
   const newest = known ?? { attacks, ppq, tempoMap, swing, grid: gridFor(attacks, context, swings) };
-  found.set(bars, [newest, ...ofPiece.filter((one) => one !== known)].slice(0, MOST_FOUND));
+  if (newest !== ofPiece[0]) found.set(bars, kept([newest, ...ofPiece.filter((one) => one !== known)]));
   return newest.grid;
 };
 

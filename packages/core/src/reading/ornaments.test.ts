@@ -94,6 +94,10 @@ describe('ornaments in a take', () => {
     expect(main?.signs?.tones).toHaveLength(14);
     const xml = xmlOf(up);
     expect(xml.match(/<glissando[^>]*type="(start|stop)"/g)).toHaveLength(2);
+    // One that a person draws to another note takes its place.
+    const further = partOf(up).notes.find(({ pitch, onset }) => pitch === 74 && onset > 10 * 480)?.id ?? 0;
+    const own = overridesChange(partOf(up), [{ kind: 'glissando', noteId: main?.id ?? 0, to: further }]);
+    expect(xmlOf(applyEdit(up, { label: 'x', changes: [own] })).match(/<glissando[^>]*type="start"/g)).toHaveLength(1);
     const reasons = writtenOf(up).steps.find(({ step }) => step === 'readOrnaments')?.changes ?? [];
     expect(reasons[0]?.reason).toBe('a glissando of 14 tones from C4');
     expect(shown(lineWith(...run(14, 33, true), at(64, 9, 12, 440), at(74, 10, 3, 900)))).toEqual([

@@ -1,6 +1,6 @@
 /** A handle for each beat that is tried, under the ruler: dragged, or moved by arrow keys, to where the beat is. */
 import { beatMoved, type FoundBeats, placesOfBeats } from '@crispfold/core';
-import { type KeyboardEvent, type PointerEvent, useEffect, useRef, useState } from 'react';
+import { type KeyboardEvent, type PointerEvent, useEffect, useMemo, useRef, useState } from 'react';
 import { useAppDispatch, useAppSelector } from '../../../app/store.js';
 import { useValue } from '../../../ui/valueStore.js';
 import { selectTempoMap } from '../maps.js';
@@ -48,9 +48,9 @@ export const BeatHandles = ({ top }: { top: number }) => {
     handle.focus({ preventScroll: true });
     going.current = false;
   });
+  const places = useMemo(() => (beats ? placesOfBeats(arrangement, beats) : []), [arrangement, beats]);
   if (!beats) return null;
 
-  const places = placesOfBeats(arrangement, beats);
   let last = Number.NEGATIVE_INFINITY;
   const shown = places.flatMap(({ tick, beginsBar }, index) => {
     const x = xOfTick(view, tick);
