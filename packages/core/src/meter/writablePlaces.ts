@@ -46,7 +46,7 @@ export const writablePlaces = (
   const steps = new Map<number, number>();
   /** Beats whose parts divide each in its own way: a new place goes to where a part begins. */
   const split = new Map<number, readonly BeatPart[]>();
-  const rising = Float64Array.from(places).sort();
+  const rising = inOrder(Float64Array.from(places));
   for (let first = 0; first < rising.length; ) {
     const index = beatOf(rising[first] as number);
     const { start } = beats[index] as Beat;
@@ -54,8 +54,9 @@ export const writablePlaces = (
     const offsets = [(rising[first] as number) - start];
     for (first += 1; (rising[first] as number) < end; first += 1) offsets.push((rising[first] as number) - start);
     const beat = beats[index] as Beat;
-    const division = isCut(beat) ? undefined : divisionFor(beat, offsets);
-    const parts = isCut(beat) ? null : splitBeat(beat, offsets);
+    const cut = isCut(beat);
+    const division = cut ? undefined : divisionFor(beat, offsets);
+    const parts = cut ? null : splitBeat(beat, offsets);
     if (parts) {
       split.set(index, parts);
       continue;
@@ -86,6 +87,13 @@ export const writablePlaces = (
       return Math.max(beat.start, at - (steps.get(index) ?? shortestStep(beat)));
     },
   };
+};
+
+/** Sorted, where they do not rise already. */
+const inOrder = (places: Float64Array): Float64Array => {
+  for (let index = 1; index < places.length; index += 1)
+    if ((places[index] as number) < (places[index - 1] as number)) return places.sort();
+  return places;
 };
 
 /** A tuplet's places are those of its notes, and halves and quarters of them where they are whole units. */
@@ -123,7 +131,10 @@ const nearestStep = (beat: Beat, at: number, step: number): number =>
   beat.start + Math.min(beat.length, Math.round((at - beat.start) / step) * step);
 
 /** A beat cut by a change of meter has no division of its own: it goes by thirty-seconds. */
-const isCut = (beat: Beat): boolean => beat.cut === true || beat.length % (beat.compound ? 48 : 96) !== 0;
+const isCut = (beat: Beat): boolean =>
+  beat.cut === true || (beat.length !== QUARTER && beat.length % (beat.compound ? 48 : 96) !== 0);
+
+const QUARTER = WHOLE / 4;
 
 const shortestStep = (beat: Beat): number =>
   isCut(beat) ? WHOLE / 32 : beat.length / (beat.compound ? SHORTEST_PARTS.compound : SHORTEST_PARTS.simple);

@@ -266,23 +266,24 @@ const swingOf = (attacks: readonly Attack[], context: StepContext): SwungPassage
  */
 const alreadyOnGrid = (attacks: readonly Attack[], context: StepContext): GriddedBeat[] | null => {
   const gridded: GriddedBeat[] = [];
-  for (const beat of beatsWith(attacks, null, context, null, null)) {
-    const inside = attacks.slice(beat.first, beat.first + beat.count);
-    const compound = beat.divisions.some(({ points }) => points === 12);
-    const fits = [
-      ...beat.divisions.map(({ points }) => points).sort((a, b) => a - b),
-      ...(compound ? EXACT_POINTS.compound : EXACT_POINTS.simple),
-    ].find((points) =>
+  let next = 0;
+  for (const { start, length, compound } of beatsOfBars(context.bars, context.ppq)) {
+    if (next === attacks.length) break;
+    const first = next;
+    while (next < attacks.length && (attacks[next] as Attack).onset < start + length) next += 1;
+    const inside = attacks.slice(first, next);
+    const fits = (compound ? EXACT_PLACES.compound : EXACT_PLACES.simple).find((points) =>
       inside.every(({ onset }) => {
-        const place = ((onset - beat.start) * points) / beat.length;
-        return Math.abs(place - Math.round(place)) * beat.length < points * 0.5;
+        const place = ((onset - start) * points) / length;
+        return Math.abs(place - Math.round(place)) * length < points * 0.5;
       }),
     );
+    // Most parts are seen not to be on the grid at their first beat.
     if (!fits) return null;
     gridded.push({
-      start: beat.start,
-      length: beat.length,
-      division: beat.count === 0 ? 0 : fits,
+      start,
+      length,
+      division: inside.length === 0 ? 0 : fits,
       swung: false,
       pairs: null,
       margin: Number.POSITIVE_INFINITY,
@@ -290,6 +291,15 @@ const alreadyOnGrid = (attacks: readonly Attack[], context: StepContext): Gridde
     });
   }
   return gridded;
+};
+
+const rising = (divisions: readonly Division[]): readonly number[] =>
+  divisions.map(({ points }) => points).sort((a, b) => a - b);
+
+/** How beats may divide where all their starts are exact, the plainest first. */
+const EXACT_PLACES = {
+  simple: [...rising(SIMPLE_BEAT), ...EXACT_POINTS.simple],
+  compound: [...rising(COMPOUND_BEAT), ...EXACT_POINTS.compound],
 };
 
 /** True where every start lies exactly on a division of its beat already. */

@@ -197,20 +197,25 @@ const sumsOf = (attacks: readonly LoudAttack[], smooth: Float64Array, cells: rea
   const unit = Math.max(1, (attacks[attacks.length - 1]?.onset ?? 1) / Math.max(1, cells.length));
   const starts = Float64Array.from(cells, ({ first }) => (attacks[first] as LoudAttack).onset / unit);
   cells.forEach(({ first, end }, cell) => {
-    for (const list of Object.values(sums)) list[cell + 1] = list[cell] as number;
+    let [time, times, loud, louds, both] = [0, 0, 0, 0, 0];
     for (let index = first; index < end; index += 1) {
-      const time = (attacks[index] as LoudAttack).onset / unit;
-      const loud = smooth[index] as number;
-      const add = (list: Float64Array, value: number) => {
-        list[cell + 1] = (list[cell + 1] as number) + value;
-      };
-      add(sums.count, 1);
-      add(sums.time, time);
-      add(sums.times, time * time);
-      add(sums.loud, loud);
-      add(sums.louds, loud * loud);
-      add(sums.both, time * loud);
+      const at = (attacks[index] as LoudAttack).onset / unit;
+      const own = smooth[index] as number;
+      time += at;
+      times += at * at;
+      loud += own;
+      louds += own * own;
+      both += at * own;
     }
+    const on = (list: Float64Array, value: number) => {
+      list[cell + 1] = (list[cell] as number) + value;
+    };
+    on(sums.count, end - first);
+    on(sums.time, time);
+    on(sums.times, times);
+    on(sums.loud, loud);
+    on(sums.louds, louds);
+    on(sums.both, both);
   });
   return { ...sums, starts };
 };
@@ -227,31 +232,34 @@ const cheapestCut = (cells: readonly Cell[], sums: Sums, spread: number): readon
   const begun = new Int32Array(cells.length + 1);
   const swelled = new Uint8Array(cells.length + 1);
   const scale = 1 / (2 * spread * spread);
-  const between = (list: Float64Array, from: number, to: number) => (list[to] as number) - (list[from] as number);
+  /** The cheapest way to each beat, and a stretch that begins there. */
+  const opened = new Float64Array(cells.length + 1);
+  const { count, loud, louds } = sums;
   for (let to = 1; to <= cells.length; to += 1) {
-    best[to] = Number.POSITIVE_INFINITY;
+    opened[to - 1] = (best[to - 1] as number) + (cells[to - 1] as Cell).price;
+    let least = Number.POSITIVE_INFINITY;
+    const [allLoud, allLouds, allCount] = [loud[to] as number, louds[to] as number, count[to] as number];
     for (let from = Math.max(0, to - LONGEST); from < to; from += 1) {
-      const count = between(sums.count, from, to);
-      const loud = between(sums.loud, from, to);
-      const squares = between(sums.louds, from, to) - (loud * loud) / count;
-      const before = (best[from] as number) + (cells[from] as Cell).price;
-      const short = Math.max(0, PHRASE - (to - from)) * EACH_BEAT_SHORT;
-      const level = before + short + Math.max(0, squares) * scale;
-      if (level < (best[to] as number)) {
-        best[to] = level;
+      const before = opened[from] as number;
+      if (before >= least) continue;
+      const sum = allLoud - (loud[from] as number);
+      const squares = allLouds - (louds[from] as number) - (sum * sum) / (allCount - (count[from] as number));
+      const lasts = to - from;
+      let level = before + Math.max(0, squares) * scale;
+      if (lasts < PHRASE) level += (PHRASE - lasts) * EACH_BEAT_SHORT;
+      if (level < least) {
+        least = level;
         begun[to] = from;
         swelled[to] = 0;
       }
-      if (to - from < SHORTEST_SWELL || to - from > LONGEST_SWELL || before + SWELL >= (best[to] as number)) continue;
-      const time = between(sums.time, from, to);
-      const wide = between(sums.times, from, to) - (time * time) / count;
-      const along = between(sums.both, from, to) - (time * loud) / count;
-      const swell = before + SWELL + Math.max(0, squares - (along * along) / Math.max(1e-9, wide)) * scale;
-      if (swell >= (best[to] as number)) continue;
-      best[to] = swell;
+      if (lasts < SHORTEST_SWELL || lasts > LONGEST_SWELL || before + SWELL >= least) continue;
+      const swell = before + SWELL + aboutSwell(sumsOver(sums, from, to)) * scale;
+      if (swell >= least) continue;
+      least = swell;
       begun[to] = from;
       swelled[to] = 1;
     }
+    best[to] = least;
   }
   const pieces: Piece[] = [];
   for (let to = cells.length; to > 0; to = begun[to] as number)

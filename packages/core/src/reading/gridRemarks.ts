@@ -88,7 +88,7 @@ export const remarksOn = (
     }
     const step = beat.length / beat.division;
     for (let at = first; at < index; at += 1) {
-      const remark = remarkOnStart(grid, at, attacks[at] as Attack, idsOf(at), step, context);
+      const remark = remarkOnStart(grid, at, attacks[at] as Attack, idsOf, step, context);
       if (remark) remarks.push(remark);
     }
   }
@@ -149,7 +149,7 @@ const remarkOnStart = (
   { timing, targets, played }: AutoGrid,
   index: number,
   attack: Attack,
-  noteIds: readonly NoteId[],
+  idsOf: (index: number) => readonly NoteId[],
   step: number,
   context: StepContext,
 ): Remark | null => {
@@ -161,16 +161,16 @@ const remarkOnStart = (
   if (late > FAR_MILLISECONDS && late > usual * FAR_DEVIATIONS) {
     return {
       kind: 'farOff',
-      noteIds,
+      noteIds: idsOf(index),
       reason: `${inMilliseconds(off, target, context)} ${off > 0 ? 'late' : 'early'}, far more than the rest`,
     };
   }
   if (Math.abs(off) > step * NEAR_HALFWAY && timing.spread > 0) {
     return {
       kind: 'eitherWay',
-      noteIds,
+      noteIds: idsOf(index),
       reason: 'near half-way between two lines of the grid',
-      others: noteIds.map((noteId) => ({ noteId, start: (targets[index] as number) + Math.sign(off) * step })),
+      others: idsOf(index).map((noteId) => ({ noteId, start: (targets[index] as number) + Math.sign(off) * step })),
     };
   }
   return null;

@@ -59,6 +59,28 @@ export const withChanges = (
   muted: readonly StepNote[],
   changes: readonly { readonly noteId: NoteId; readonly to: StepNote | null }[],
 ): readonly StepNote[] => {
+  return inOrder(changedInOrder(active, changes) ?? changedById(active, changes), muted);
+};
+
+type Changes = Parameters<typeof withChanges>[2];
+
+/** The notes after changes that come in the order of the notes, one a note; null where they do not. */
+const changedInOrder = (active: readonly StepNote[], changes: Changes): StepNote[] | null => {
+  const result: StepNote[] = [];
+  let next = 0;
+  for (const note of active) {
+    const change = changes[next];
+    if (change?.noteId !== note.id) {
+      result.push(note);
+      continue;
+    }
+    next += 1;
+    if (change.to) result.push(change.to);
+  }
+  return next === changes.length ? result : null;
+};
+
+const changedById = (active: readonly StepNote[], changes: Changes): StepNote[] => {
   const now = new Map<NoteId, StepNote | null>();
   for (const { noteId, to } of changes) now.set(noteId, to);
   const result: StepNote[] = [];
@@ -66,7 +88,7 @@ export const withChanges = (
     const to = now.get(note.id);
     if (to !== null) result.push(to ?? note);
   }
-  return inOrder(result, muted);
+  return result;
 };
 
 /** Notes in order again, muted ones with them. */

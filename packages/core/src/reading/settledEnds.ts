@@ -334,19 +334,23 @@ const cheapestEnd = (slot: Slot, bars: readonly LaidBar[], offOf: (end: number) 
   let lowest = Number.POSITIVE_INFINITY;
   let second: number | null = null;
   let runnerUp = Number.POSITIVE_INFINITY;
-  for (const end of candidates) {
+  // From the last back: the next start is the likeliest, and what lies far before it costs more by itself alone.
+  for (let index = candidates.length - 1; index >= 0; index -= 1) {
+    const end = candidates[index] as number;
     const off = offOf(end);
+    if (off > runnerUp) continue;
     const endBar = barIndexAt(bars, end - 1);
     const restUntil = next ?? bars[endBar]?.end ?? end;
     const rest = costOfSpan(bars, barIndexAt(bars, end), end, restUntil, 'rest');
     // Where nothing follows, a rest is no burden: a last note is not stretched to fill its bar.
     const signs = costOfSpan(bars, bar, onset, end, 'note') + (next === null ? rest * LAST_REST : rest);
     const cost = off + SIGN * signs;
-    if (cost < lowest - 1e-9) {
+    // Of two that cost the same the earlier.
+    if (cost <= lowest + 1e-9) {
       if (lowest < Number.POSITIVE_INFINITY) [second, runnerUp] = [best, lowest];
       lowest = cost;
       best = end;
-    } else if (cost < runnerUp) [second, runnerUp] = [end, cost];
+    } else if (cost <= runnerUp) [second, runnerUp] = [end, cost];
   }
   return { end: best, second, margin: runnerUp - lowest };
 };

@@ -47,7 +47,9 @@ export const assignVoices = (
     const margin = marginOver(groups, index, context);
     const longest = longestMoving(groups, index, margin);
     // With nothing held before it or in it, a group is in the first voice.
-    const held = group.filter((note) => withoutOverhang(note, margin) > longest);
+    const isHeld = (note: StepNote) => withoutOverhang(note, margin) > longest;
+    if (busy.size === 0 && group.length === 1 && !isHeld(group[0] as StepNote)) return;
+    const held = group.filter(isHeld);
     const apart = held.length === 0 ? lengthsApart(group, margin) : null;
     if (busy.size === 0 && held.length === 0 && !apart) return;
     const clusters = apart ?? clustersOf(groups, index, held, margin);
@@ -154,10 +156,10 @@ const placeClusters = (
   most: number,
   movingAbove: boolean,
 ): number[] => {
+  if (clusters.length === 1 && busy.size === 0) return [movingAbove && most > 1 ? 2 : 1];
   const free = Array.from({ length: most }, (_, i) => i + 1).filter((voice) => !busy.has(voice));
   if (clusters.length === 1) {
     const { pitch } = clusters[0] as Cluster;
-    if (busy.size === 0) return [movingAbove && most > 1 ? 2 : 1];
     const lower = [...busy].filter(([, b]) => b.pitch > pitch).map(([voice]) => voice);
     const wanted = lower.length === 0 ? 1 : Math.max(...lower) + 1;
     return [free.find((voice) => voice >= wanted) ?? free[free.length - 1] ?? Math.min(most, wanted)];

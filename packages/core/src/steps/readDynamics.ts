@@ -32,6 +32,7 @@ const isBefore = (a: StepNote, b: StepNote): boolean => {
 const headsOf = (chords: readonly StepNote[][]): readonly (StepNote | null)[] => {
   const upper = chords.some((chord) => chord.some(({ staff }) => staff === 1));
   return chords.map((chord) => {
+    if (chord.length === 1) return upper && ((chord[0] as StepNote).staff ?? 1) !== 1 ? null : (chord[0] as StepNote);
     const own = upper ? chord.filter(({ staff }) => (staff ?? 1) === 1) : chord;
     return own.length === 0 ? null : own.reduce((best, note) => (isBefore(note, best) ? note : best));
   });
@@ -50,8 +51,11 @@ const lastHead = (heads: readonly (StepNote | null)[], first: number, end: numbe
   return null;
 };
 
-const loudnessOfChord = (chord: readonly StepNote[]): number =>
-  chord.reduce((sum, { velocity }) => sum + velocity, 0) / chord.length;
+const loudnessOfChord = (chord: readonly StepNote[]): number => {
+  let sum = 0;
+  for (const { velocity } of chord) sum += velocity;
+  return sum / chord.length;
+};
 
 /** Signs by note, each with its reason. */
 class SignsFound {

@@ -299,11 +299,26 @@ const beatsByBars = new WeakMap<readonly Bar[], CountedBeat[]>();
 
 /** Beats of many bars, in order; kept for as long as the list of bars is, since every part of a piece asks for the same. */
 export const beatsOfBars = (bars: readonly Bar[], ppq: number): readonly CountedBeat[] => {
-  let beats = beatsByBars.get(bars);
-  if (!beats) {
-    beats = bars.flatMap((bar) => beatsOfBar(bar, ppq));
-    beatsByBars.set(bars, beats);
+  const known = beatsByBars.get(bars);
+  if (known) return known;
+  const beats: CountedBeat[] = [];
+  let plain: readonly Beat[] = [];
+  let meter: Meter | undefined;
+  for (const bar of bars) {
+    if (bar.short) {
+      beats.push(...beatsOfBar(bar, ppq));
+      continue;
+    }
+    if (bar.meter !== meter) {
+      meter = bar.meter;
+      plain = beatsOfMeter(meter, ppq);
+    }
+    for (let index = 0; index < plain.length; index += 1) {
+      const { start, length, compound } = plain[index] as Beat;
+      beats.push({ start: bar.start + start, length, compound, number: index + 1 });
+    }
   }
+  beatsByBars.set(bars, beats);
   return beats;
 };
 
