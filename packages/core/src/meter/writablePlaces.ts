@@ -47,11 +47,13 @@ export const writablePlaces = (
   /** Beats whose parts divide each in its own way: a new place goes to where a part begins. */
   const split = new Map<number, readonly BeatPart[]>();
   const rising = inOrder(Float64Array.from(places));
+  const offsets: number[] = [];
   for (let first = 0; first < rising.length; ) {
     const index = beatOf(rising[first] as number);
     const { start } = beats[index] as Beat;
     const end = beats[index + 1]?.start ?? Number.POSITIVE_INFINITY;
-    const offsets = [(rising[first] as number) - start];
+    offsets.length = 0;
+    offsets.push((rising[first] as number) - start);
     for (first += 1; (rising[first] as number) < end; first += 1) offsets.push((rising[first] as number) - start);
     const beat = beats[index] as Beat;
     const cut = isCut(beat);

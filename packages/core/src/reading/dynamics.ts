@@ -238,7 +238,9 @@ const cheapestCut = (cells: readonly Cell[], sums: Sums, spread: number): readon
   for (let to = 1; to <= cells.length; to += 1) {
     opened[to - 1] = (best[to - 1] as number) + (cells[to - 1] as Cell).price;
     let least = Number.POSITIVE_INFINITY;
-    const [allLoud, allLouds, allCount] = [loud[to] as number, louds[to] as number, count[to] as number];
+    const allLoud = loud[to] as number;
+    const allLouds = louds[to] as number;
+    const allCount = count[to] as number;
     for (let from = Math.max(0, to - LONGEST); from < to; from += 1) {
       const before = opened[from] as number;
       if (before >= least) continue;
@@ -304,17 +306,15 @@ const meeting = (pieces: readonly Piece[], cells: readonly Cell[], sums: Sums, s
 };
 
 /** The sums over the beats from one up to another. */
-const sumsOver = (sums: Sums, from: number, to: number) => {
-  const over = (list: Float64Array) => (list[to] as number) - (list[from] as number);
-  return {
-    count: Math.max(1, over(sums.count)),
-    time: over(sums.time),
-    times: over(sums.times),
-    loud: over(sums.loud),
-    louds: over(sums.louds),
-    both: over(sums.both),
-  };
-};
+const sumsOver = ({ count, time, times, loud, louds, both }: Sums, from: number, to: number) => ({
+  count: Math.max(1, over(count, from, to)),
+  time: over(time, from, to),
+  times: over(times, from, to),
+  loud: over(loud, from, to),
+  louds: over(louds, from, to),
+  both: over(both, from, to),
+});
+const over = (list: Float64Array, from: number, to: number): number => (list[to] as number) - (list[from] as number);
 type SumsOver = ReturnType<typeof sumsOver>;
 
 const meanOf = ({ loud, count }: SumsOver): number => loud / count;

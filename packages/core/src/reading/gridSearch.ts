@@ -103,13 +103,19 @@ const onThrough = (search: GridSearch, beat: BeatAttacks, beam: readonly Hypothe
     if (candidate.cost > best + GIVEN_UP || kept.length >= WIDTH) break;
     const { cell, division, from } = candidate;
     const family = division.family === 'none' ? from.family : division.family;
-    if (kept.some((k) => k.cell.target === cell.target && k.family === family)) continue;
+    if (holds(kept, cell, family)) continue;
     const second = secondTo(candidate, candidates);
     const margin = second ? second.cost - candidate.cost : Number.POSITIVE_INFINITY;
     const other = second?.cell ?? null;
     kept.push({ cost: candidate.cost, family, before: from, division, margin, other, cell });
   }
   return kept;
+};
+
+/** True where one that is kept already stands at the same place in the same family. */
+const holds = (kept: readonly Hypothesis[], { target }: Cell, family: Division['family']): boolean => {
+  for (const known of kept) if (known.cell.target === target && known.family === family) return true;
+  return false;
 };
 
 /** Adds a candidate in order of cost; they are few, and a general sort would cost more than the search. */
@@ -123,8 +129,11 @@ const insert = (candidates: Candidate[], candidate: Candidate): void => {
 };
 
 /** The best placing that puts some attack elsewhere, after the same beats; candidates are in order of cost. */
-const secondTo = (candidate: Candidate, ordered: readonly Candidate[]): Candidate | undefined =>
-  ordered.find((other) => other.from === candidate.from && !samePlaces(other.cell, candidate.cell));
+const secondTo = (candidate: Candidate, ordered: readonly Candidate[]): Candidate | undefined => {
+  for (const other of ordered)
+    if (other.from === candidate.from && !samePlaces(other.cell, candidate.cell)) return other;
+  return undefined;
+};
 
 const samePlaces = (a: Cell | null, b: Cell | null): boolean => {
   let one = a;

@@ -126,27 +126,26 @@ const barIndexAt = (bars: readonly LaidBar[], at: number): number =>
     lastIndexAtOrBefore(bars, at, (bar) => bar.start),
   );
 
-/** Cost and pieces of [from, to) in one bar; places from the piece's start. */
-const costInBar = (
-  bar: LaidBar,
-  from: number,
-  to: number,
-  kind: 'note' | 'rest',
-): { readonly cost: number; readonly pieces: number } => {
+/** What [from, to) costs in one bar; places from the piece's start. */
+const costInBar = (bar: LaidBar, from: number, to: number, kind: 'note' | 'rest'): number => {
   const start = Math.max(from, bar.start) - bar.start;
   const end = Math.min(to, bar.end) - bar.start;
-  if (end <= start) return { cost: 0, pieces: 0 };
-  if (kind === 'rest' && start === 0 && end === bar.end - bar.start) return { cost: 1, pieces: 0 };
+  if (end <= start) return 0;
+  if (kind === 'rest' && start === 0 && end === bar.end - bar.start) return 1;
   let cost = 0;
-  let pieces = 0;
   for (const zone of bar.zones) {
     const a = Math.max(start, zone.start);
     const b = Math.min(end, zone.end);
-    if (b <= a) continue;
-    pieces += 1;
-    cost += costInZone(zone, a, b, kind);
+    if (b > a) cost += costInZone(zone, a, b, kind);
   }
-  return { cost, pieces };
+  return cost;
+};
+
+/** In how many zones of one bar [from, to) lies: a note has a piece in each. */
+const piecesInBar = (bar: LaidBar, from: number, to: number): number => {
+  let pieces = 0;
+  for (const { start, end } of bar.zones) if (bar.start + start < to && bar.start + end > from) pieces += 1;
+  return pieces;
 };
 
 /**
@@ -165,12 +164,13 @@ const costOfSpan = (
   const lastBar = barIndexAt(bars, to - 1);
   const last = bars[lastBar] as LaidBar;
   const head = costInBar(first, from, to, kind);
-  if (lastBar <= firstBar) return head.cost + (kind === 'note' ? Math.max(0, head.pieces - 1) : 0);
+  if (lastBar <= firstBar) return head + (kind === 'note' ? Math.max(0, piecesInBar(first, from, to) - 1) : 0);
   const tail = costInBar(last, from, to, kind);
-  if (kind === 'rest') return head.cost + tail.cost + (lastBar - firstBar - 1);
+  if (kind === 'rest') return head + tail + (lastBar - firstBar - 1);
   const after = bars[firstBar + 1] as LaidBar;
-  const pieces = head.pieces + tail.pieces + last.heldPieces - after.heldPieces;
-  return head.cost + tail.cost + last.heldCost - after.heldCost + Math.max(0, pieces - 1);
+  const whole = last.heldPieces - after.heldPieces;
+  const pieces = piecesInBar(first, from, to) + whole + piecesInBar(last, from, to);
+  return head + tail + last.heldCost - after.heldCost + Math.max(0, pieces - 1);
 };
 
 /** Onsets in written units; where the part was not quantized, the places nearest to them that can be written. */

@@ -3,7 +3,7 @@ import { endOf } from '../model/arrangement.js';
 import type { StepContext } from '../reading/context.js';
 import { byPitch, byVoice, splitMuted, withChanges } from '../reading/noteGroups.js';
 import { noteName } from '../reading/noteWords.js';
-import { chordsOf } from '../reading/startGroups.js';
+import { chordWindow, startGroups } from '../reading/startGroups.js';
 import { placed, type StepNote } from '../reading/stepNote.js';
 import { type Step, type StepChange, unchanged } from './step.js';
 
@@ -31,9 +31,12 @@ const withNextInVoice = (
   visit: Visit,
 ): void => {
   for (const list of byVoice(active)) {
-    for (const { notes, nextNoteHead, nextChordHead } of chordsOf(list, context)) {
-      const head = against === 'anyPitch' ? nextNoteHead : nextChordHead;
-      if (head) for (const note of notes) visit(note, head);
+    const chords = startGroups(list, chordWindow(context));
+    let head: StepNote | undefined;
+    for (let index = chords.length - 1; index >= 0; index -= 1) {
+      const chord = chords[index] as StepNote[];
+      if (head) for (const note of chord) visit(note, head);
+      if (against === 'anyPitch' || chord.length > 1) head = chord[0];
     }
   }
 };
