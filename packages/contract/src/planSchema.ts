@@ -59,7 +59,7 @@ const fieldSchema = (field: ParameterField): yup.Schema => {
       return field.none === undefined ? number.required() : number.nullable().defined();
     }
     case 'switch':
-      return yup.boolean().required();
+      return field.later ? yup.boolean() : yup.boolean().required();
     case 'feel':
       // Plans were kept before there was this field.
       return keptFeelSchema.nullable();

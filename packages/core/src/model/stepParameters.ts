@@ -142,6 +142,8 @@ export interface SettleParameters {
   readonly fills: number;
   /** Write short notes as plain values with a dot over them. */
   readonly staccato: boolean;
+  /** Mark notes that are held out where those about them are not. */
+  readonly tenuto: boolean;
 }
 
 /** Parameters of Even chord ends. */

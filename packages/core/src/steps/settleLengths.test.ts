@@ -108,4 +108,21 @@ describe('Settle lengths', () => {
       ),
     ).toEqual([0.5, 0.5, 1]);
   });
+
+  it('marks a note that is held out among short ones, where it is asked to, and says why', () => {
+    const places = Array.from({ length: 16 }, (_, eighth) => note(67, eighth * 240, eighth === 8 ? 237 : 86));
+    const context = contextIn(undefined, { until: 480 * 8 });
+    const marksWith = (tenuto: boolean) =>
+      settleLengths
+        .run(places, context, { ...settleLengths.defaults, tenuto })
+        .notes.map((n) => n.signs?.marks?.join());
+    expect(
+      marksWith(true)
+        .map((marks, index) => (marks ? `${index} ${marks}` : ''))
+        .filter(Boolean),
+    ).toEqual(['8 tenuto']);
+    expect(marksWith(false).every((mark) => mark === undefined)).toBe(true);
+    const { changes } = settleLengths.run(places, context, settleLengths.defaults);
+    expect(changes.find(({ noteId }) => noteId === places[8]?.id)?.reason).toMatch(/a tenuto$/);
+  });
 });

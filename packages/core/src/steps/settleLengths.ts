@@ -3,6 +3,7 @@
 import { isUnpitched } from '../instruments/instruments.js';
 import { endOf } from '../model/arrangement.js';
 import type { StepContext } from '../reading/context.js';
+import { heldOut } from '../reading/heldOut.js';
 import { byVoice, inOrder, splitMuted } from '../reading/noteGroups.js';
 import type { Remark } from '../reading/remark.js';
 import {
@@ -17,7 +18,7 @@ import {
   usualShare,
 } from '../reading/settledEnds.js';
 import { staccatoShares } from '../reading/staccato.js';
-import { type StepNote, settledAt } from '../reading/stepNote.js';
+import { type StepNote, settledAt, signed } from '../reading/stepNote.js';
 import { exactEnds, isUntouched } from '../reading/untouched.js';
 import { WRITTEN_PPQ } from '../time/units.js';
 import type { Step, StepChange, StepResult } from './step.js';
@@ -26,6 +27,7 @@ import type { Step, StepChange, StepResult } from './step.js';
 const STILL_SHORT = 0.6;
 
 const wordsFor = (from: StepNote, to: StepNote, next: number | null): string => {
+  if (to.signs?.marks?.includes('tenuto')) return 'held for all of its value where those about it are not: a tenuto';
   if (to.staccato) return 'played short: a plain value with a staccato dot';
   if (next !== null && endOf(to) === next) return 'fills most of the way to the next note';
   return endOf(to) > endOf(from)
@@ -38,10 +40,11 @@ export const settleLengths: Step<'settleLengths'> = {
   id: 'settleLengths',
   name: 'Settle lengths',
   explanation: 'Gives each note or chord the simplest written length within what was played. Starts stay.',
-  defaults: { fills: 60, staccato: true },
+  defaults: { fills: 60, staccato: true, tenuto: true },
   fields: {
     fills: { kind: 'number', label: 'Lasts until the next where it fills', min: 30, max: 100, unit: '%' },
     staccato: { kind: 'switch', label: 'Staccato dots for short notes' },
+    tenuto: { kind: 'switch', label: 'Tenuto for notes held out among others', later: true },
   },
   once: true,
   sees: 'part',
@@ -68,6 +71,7 @@ export const settleLengths: Step<'settleLengths'> = {
     const result: StepNote[] = [];
     voices.forEach(({ groups, slots, bars }, voice) => {
       const short = shortIn[voice] ?? [];
+      const held = parameters.tenuto && !unpitched ? heldOut(slots, short) : [];
       groups.forEach((group, index) => {
         const slot = slots[index] as Slot;
         const share = short[index] ?? 0;
@@ -79,7 +83,10 @@ export const settleLengths: Step<'settleLengths'> = {
         const { end } = chosen;
         if (share === 0) remarks.push(...doubtOf(group, chosen, context));
         const staccato = share > 0 && slot.sounding < STILL_SHORT * (end - slot.onset);
-        settleGroup(group, slot, Math.round((end * context.ppq) / WRITTEN_PPQ), staccato, context, result, changes);
+        // What a pedal holds says nothing of the fingers.
+        const tenuto = held[index] === true && end === slot.next && group.every((note) => note.soundsTo === undefined);
+        const sign = tenuto ? 'tenuto' : staccato ? 'staccato' : null;
+        settleGroup(group, slot, Math.round((end * context.ppq) / WRITTEN_PPQ), sign, context, result, changes);
       });
     });
     return { notes: inOrder(result, muted), changes, remarks };
@@ -123,7 +130,7 @@ const settleGroup = (
   group: readonly StepNote[],
   slot: Slot,
   endTick: number,
-  staccato: boolean,
+  sign: 'staccato' | 'tenuto' | null,
   context: StepContext,
   result: StepNote[],
   changes: StepChange[],
@@ -135,11 +142,13 @@ const settleGroup = (
       continue;
     }
     const duration = Math.max(1, endTick - note.onset);
-    if (duration === note.duration && !staccato) {
+    if (duration === note.duration && sign === null) {
       result.push(settledAt(note, duration, false));
       continue;
     }
-    const to = settledAt(note, duration, staccato);
+    const settled = settledAt(note, duration, sign === 'staccato');
+    // A chord's sign stands at its first note, once.
+    const to = sign === 'tenuto' && note === group[0] ? signed(settled, { marks: ['tenuto'] }) : settled;
     const next = slot.next === null ? null : Math.round((slot.next * context.ppq) / WRITTEN_PPQ);
     changes.push({ noteId: note.id, from: note, to, reason: wordsFor(note, to, next) });
     result.push(to);

@@ -56,7 +56,8 @@ export type ParameterField =
       /** Set where the selected note's velocity can be taken. */
       readonly of?: 'velocity';
     }
-  | { readonly kind: 'switch'; readonly label: string }
+  /** `later` as in a choice. */
+  | { readonly kind: 'switch'; readonly label: string; readonly later?: true }
   /** A {@link KeptFeel}; null says the label in `none`. Plans from before there was this field have null. */
   | { readonly kind: 'feel'; readonly label: string; readonly none: string }
   /** Another part of the arrangement, by id; 0 is none. */
