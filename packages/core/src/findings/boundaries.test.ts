@@ -39,6 +39,31 @@ describe('two at once', () => {
   });
 });
 
+describe('hung notes', () => {
+  it('last many times as long as the part’s own notes do', () => {
+    // Notes of a bar and a half each: three bars are nothing out of the way, twelve such notes are.
+    const slow = Array.from({ length: 40 }, (_, k) => note(60 + (k % 5), 960 + k * 2880, 2880));
+    const over = (length: number) => found('hungNotes', [note(40, 0, length), ...slow], { instrument: 'piano' }).length;
+    expect([over(12 * 2880 - 1), over(12 * 2880)]).toEqual([0, 1]);
+  });
+});
+
+describe('wider than a hand', () => {
+  it('says in which hand, and moves its far note towards the others', () => {
+    const beats = [0, 1, 2, 3, 4, 5, 6, 7];
+    const told = (extra: number) =>
+      found(
+        'widerThanHand',
+        beats.flatMap((k) =>
+          [36, 43, 48, 67, 72, 76, ...(k === 4 ? [extra] : [])].map((pitch) => note(pitch, k * 960, 900)),
+        ),
+        { instrument: 'piano' },
+      ).map(({ reason, mend }) => `${reason}; ${mend?.label}`);
+    expect(told(95)).toEqual(['G4 to B6 in the right hand; Move G4 an octave up']);
+    expect(told(22)).toEqual(['B♭0 to C3 in the left hand; Move C3 an octave down']);
+  });
+});
+
 describe('out of range', () => {
   it('goes down by whole octaves where a phrase lies too high', () => {
     const high = found('outOfRange', [...line(), note(108, 30_000, 400), note(110, 30_480, 400)]);

@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { ACCURACY_KINDS } from '../../demo/accuracyKinds.js';
 import { demoArrangement } from '../../demo/demo.js';
 import { FREE_KINDS, measureFree } from '../../demo/freeKinds.js';
 import { followBeats, steadied, temposOfBeats } from '../../edits/followBeats.js';
@@ -140,6 +141,17 @@ describe('whether the tempo fits', () => {
       for (const words of ['lines on the click', 'several parts on the click'])
         expect(tempoMisfit(kindOf(words).sample(SEED, index).arrangement)).toBeNull();
     expect(tempoMisfit(demoArrangement())).toBeNull();
+  });
+  it('slows down at its end, in most of such takes', () => {
+    const takes = Array.from({ length: 20 }, (_, index) => kindOf('slow down').sample(SEED, index).arrangement);
+    expect(takes.filter((take) => tempoMisfit(take)).length).toBeGreaterThanOrEqual(15);
+  });
+  it('is a rough hand on the click, and no tempo of its own', () => {
+    for (const words of ['lines, 40 ms, each with its own lean', 'lines, 40 ms']) {
+      const kind = ACCURACY_KINDS.find(({ name }) => name === words);
+      const takes = Array.from({ length: 20 }, (_, index) => kind?.sample(SEED, index).arrangement);
+      expect(takes.filter((take) => take && tempoMisfit(take)).length).toBeLessThanOrEqual(1);
+    }
   });
   it('says nothing of a few notes', () => {
     expect(tempoMisfit(arrangementWith([partWith([note(60, 0, 100), note(62, 700, 100)])]))).toBeNull();

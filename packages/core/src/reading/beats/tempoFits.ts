@@ -23,6 +23,14 @@ const NOWHERE = 6;
 const TEMPO_MOVES = 0.06;
 /** So much likelier must the take's own beats be than the file's (natural logarithm). Set on seeds below 9000. */
 const LIKELIER = 12;
+/** Where the beats are elsewhere, strikes agree so much more with the take's own: a rough hand agrees badly with both. */
+const AGREES_MORE = 0.22;
+/** The end of a take that slows down there: so many beats at the most… */
+const MOST_AT_END = 8;
+/** …where less tells for it… */
+const [LIKELIER_AT_END, AGREES_MORE_AT_END] = [9, 0.14];
+/** …if the last beats of the file agree so much less with strikes than all do. */
+const SLIPS_BY = 0.06;
 
 /** What was found where the tempo does not fit. */
 export interface TempoMisfit {
@@ -32,8 +40,6 @@ export interface TempoMisfit {
   /** How many beats are elsewhere, of how many. */
   readonly off: number;
   readonly beats: number;
-  /** Stretches of six beats in which strikes agree with the take's own beats alone. */
-  readonly apart: number;
 }
 
 /** Each strike's distance from the nearest place of the beat, in seconds, and what the place costs. */
@@ -110,6 +116,38 @@ const agreesThroughout = (strikes: readonly Strike[], fileBeat: (time: number) =
     if (stretch.length >= FEWEST_IN_STRETCH && agreement(stretch, beatAt) < AGREES) return false;
   }
   return true;
+};
+
+/** True where the last strikes agree less with the file's beats than all of them do: it may slow down there. */
+const slipsAtEnd = (strikes: readonly Strike[], fileBeat: (time: number) => number): boolean => {
+  if (strikes.length > MANY_STRIKES) return false;
+  const lean = leanOf(strikes, fileBeat);
+  const beatAt = (time: number) => fileBeat(time - lean);
+  const from = beatAt((strikes[strikes.length - 1] as Strike).at) - MOST_AT_END;
+  const last = strikes.slice(strikes.findIndex(({ at }) => beatAt(at) > from));
+  return agreement(last, beatAt) < agreement(strikes, beatAt) - SLIPS_BY;
+};
+
+/** By how much more strikes of a stretch of time agree with the take's own beats than with the file's (-2 to 2). */
+const agreesMore = (
+  strikes: readonly Strike[],
+  [begins, ends]: readonly [number, number],
+  times: readonly number[],
+  fileBeat: (time: number) => number,
+): number => {
+  const inside = strikes.filter(({ at }) => at >= begins - 0.05 && at < ends);
+  const lean = leanOf(strikes, fileBeat);
+  return agreement(inside, among(times)) - agreement(inside, (time) => fileBeat(time - lean));
+};
+
+/** The longest run of beats that are elsewhere: the first, and the one after the last. */
+const longestRun = (off: readonly boolean[]): readonly [first: number, end: number] => {
+  let [first, end, run] = [0, 0, 0];
+  off.forEach((isOff, index) => {
+    run = isOff ? run + 1 : 0;
+    if (run > end - first) [first, end] = [index - run + 1, index + 1];
+  });
+  return [first, end];
 };
 
 /** In how many stretches strikes agree with the take's own beats and not with the file's. */
@@ -199,20 +237,17 @@ function* misfitOf(arrangement: Arrangement): Search<TempoMisfit | null> {
   const map = createTempoMap(arrangement.tempos, arrangement.ppq);
   const quarters = beatsOfMeter(arrangement.meters[0] ?? DEFAULT_METER, 1)[0]?.length ?? 1;
   const fileBeat = (time: number) => map.ticksAt(time) / arrangement.ppq / quarters;
-  if (agreesThroughout(strikes, fileBeat)) return null;
+  const agrees = agreesThroughout(strikes, fileBeat);
+  if (agrees && !slipsAtEnd(strikes, fileBeat)) return null;
   const found = yield* searchBeats(arrangement);
   if (!found || found.times.length < FEWEST_BEATS) return null;
   // Which beats are elsewhere than the file's, counted on from the first.
   const [first = 0] = found.times;
   const shift = Math.round(fileBeat(first));
   const off = found.times.map((time, index) => Math.abs(fileBeat(time) - index - shift) > OFF);
-  let [run, longest, begins] = [0, 0, -1];
-  off.forEach((isOff, index) => {
-    run = isOff ? run + 1 : 0;
-    if (run === FEWEST_OFF && begins < 0) begins = index - FEWEST_OFF + 1;
-    longest = Math.max(longest, run);
-  });
-  if (longest < FEWEST_OFF) return null;
+  const [begins, ends] = longestRun(off);
+  const slowsAtEnd = ends === off.length && ends - begins <= MOST_AT_END;
+  if (ends - begins < FEWEST_OFF) return null;
   const from = found.times[begins] as number;
   const compound = beatsOfMeter(arrangement.meters[0] ?? DEFAULT_METER, 1).every((beat) => beat.compound);
   const [own, file] = [distances(strikes, compound, among(found.times)), distances(strikes, compound, fileBeat)];
@@ -222,14 +257,18 @@ function* misfitOf(arrangement: Arrangement): Search<TempoMisfit | null> {
     unlikelihood(file, strikes, spread) -
     unlikelihood(own, strikes, spread) -
     unevenness(upToLast(found.times, strikes));
-  if (gain < LIKELIER) return null;
-  const apart = stretchesApart(strikes, found.times, fileBeat);
-  if (apart < FEWEST_APART) return null;
+  const more = agreesMore(strikes, [from, found.times[ends] ?? Number.POSITIVE_INFINITY], found.times, fileBeat);
+  const plain = slowsAtEnd
+    ? gain >= LIKELIER_AT_END && more >= AGREES_MORE_AT_END
+    : !agrees &&
+      gain >= LIKELIER &&
+      more >= AGREES_MORE &&
+      stretchesApart(strikes, found.times, fileBeat) >= FEWEST_APART;
+  if (!plain) return null;
   return {
     found,
     tick: Math.max(0, Math.round(map.ticksAt(from))),
     off: off.filter(Boolean).length,
     beats: found.times.length,
-    apart,
   };
 }
