@@ -40,10 +40,18 @@ export const farScorePages = (): { readonly pages: ScorePages; readonly end: () 
   return { pages: wrap<ScorePages>(worker) as unknown as ScorePages, end: () => worker.terminate() };
 };
 
+/** Gives the screens the music font, with which pictures name their letters. */
+const takeTextFont = async (): Promise<void> => {
+  const style = document.createElement('style');
+  style.textContent = await engraverWorker().textFont();
+  document.head.append(style);
+};
+
 /** Starts both workers ahead of their first use: reading the engraver's code takes as long as reading a file. */
 export const warmEngines = (): void => {
   deskWorker();
   void engraverWorker().warm();
+  void takeTextFont();
 };
 
 let session: Session = 0;

@@ -7,6 +7,12 @@ import { createScorePages } from './scorePages.js';
 
 const engraver = createVerovioModule();
 const toolkit = engraver.then((module) => new VerovioToolkit(module));
+/** A bar with a metronome mark, whose notehead is a letter of the music font. */
+const SOME_TEXT = `<score-partwise version="4.0"><part-list><score-part id="P1"><part-name/></score-part></part-list><part id="P1">
+<measure number="1"><attributes><divisions>1</divisions><time><beats>1</beats><beat-type>4</beat-type></time></attributes>
+<direction><direction-type><metronome><beat-unit>quarter</beat-unit><per-minute>60</per-minute></metronome></direction-type></direction>
+<note><rest/><duration>1</duration><type>quarter</type></note></measure></part></score-partwise>`;
+
 /** Whole pages have a toolkit of their own: each holds one score. */
 let pagesToolkit: Promise<VerovioToolkit> | undefined;
 const forPages = (): Promise<VerovioToolkit> => {
@@ -28,6 +34,17 @@ const worker = {
     await forPages();
   },
 
+  /**
+   * The music font, as a style of a page: a picture of a few bars is made without it, as reading it anew with each picture
+   * takes longer than drawing them.
+   */
+  async textFont(): Promise<string> {
+    const verovio = await toolkit;
+    verovio.setOptions({ font: 'Leipzig', smuflTextFont: 'embedded' });
+    verovio.loadData(SOME_TEXT);
+    return /@font-face\s*\{[^}]*\}/.exec(verovio.renderToSVG(1))?.[0] ?? '';
+  },
+
   /** SVG of one long system, sized by its view box; throws where the MusicXML cannot be read. Heads carry the ids of the file. */
   async engrave(musicXml: string): Promise<string> {
     const verovio = await toolkit;
@@ -45,6 +62,7 @@ const worker = {
       svgViewBox: true,
       spacingStaff: 6,
       font: 'Leipzig',
+      smuflTextFont: 'none',
     });
     if (!verovio.loadData(musicXml)) throw new Error('the engraver could not read the page');
     return withNudges(verovio.renderToSVG(1), musicXml);

@@ -4,7 +4,7 @@ import { useStore } from 'react-redux';
 import type { RootState } from '../../app/store.js';
 import { askWorker, beginSession, tellWorker } from '../../engine/engine.js';
 import type { Revision } from '../../engine/protocol.js';
-import { useValue } from '../../ui/valueStore.js';
+import { useValue, type ValueStore } from '../../ui/valueStore.js';
 import { DeskLink, type Layers, type WorkState } from './deskLink.js';
 import { allFindings, checksRun } from './findings/findingList.js';
 import { selectShownParts } from './selectors.js';
@@ -19,8 +19,10 @@ const useLink = (): DeskLink => {
 
 export const useLayers = (): Layers => useValue(useLink().layers);
 export const useWorkState = (): WorkState => useValue(useLink().work);
+/** The revision that the worker knows, to be listened to: it changes before the screen draws what changed. */
+export const useRevisions = (): Pick<ValueStore<Revision>, 'get' | 'subscribe'> => useLink().revision;
 /** The revision that the worker knows. */
-export const useRevision = (): Revision => useValue(useLink().revision);
+export const useRevision = (): Revision => useValue(useRevisions());
 /** True once every part's plan has run since the arrangement was opened. */
 export const useComplete = (): boolean => useValue(useLink().complete);
 

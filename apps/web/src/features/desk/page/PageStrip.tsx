@@ -79,6 +79,7 @@ const PageGroup = ({
   bars,
   alone,
   waits,
+  atOnce,
   onShown,
   onDone,
 }: {
@@ -88,6 +89,8 @@ const PageGroup = ({
   alone: boolean;
   /** True while what stands above it is still to be engraved. */
   waits: boolean;
+  /** True for the group that a change is engraved in first. */
+  atOnce: boolean;
   onDone: (revision: Revision) => void;
   onShown: (bars: BarRange | null) => void;
 }) => {
@@ -95,7 +98,7 @@ const PageGroup = ({
   const view = useAppSelector(selectView);
   const box = useRef<HTMLDivElement>(null);
   const seen = useSeen(box, alone);
-  const { picture, problem } = useEngraving(partIds, bars, view, seen && !waits, onDone);
+  const { picture, problem } = useEngraving(partIds, bars, view, seen && !waits, onDone, atOnce);
   const { svg } = picture;
   // The same object for the same picture: a new one would make React build all of it again on every scroll of the roll.
   const html = useMemo(() => ({ __html: svg }), [svg]);
@@ -243,6 +246,7 @@ export const PageStrip = ({ onScore }: { onScore: () => void }) => {
             bars={bars}
             alone={groups.length === 1}
             waits={index > 0 && engraved < revision}
+            atOnce={index === 0}
             onDone={index === 0 ? setEngraved : ignore}
             onShown={index === 0 ? setNamed : ignore}
           />

@@ -3,7 +3,7 @@ import type { PagePlaces, PartId } from '@crispfold/core';
 import { useEffect, useRef, useState } from 'react';
 import { askWorker } from '../../../engine/engine.js';
 import { isSessionOver, type Revision } from '../../../engine/protocol.js';
-import { useComplete, useRevision } from '../useWritten.js';
+import { useComplete, useRevision, useRevisions } from '../useWritten.js';
 
 /** Bars from the first to the last; `cut` where more are in view. */
 export interface BarRange {
@@ -36,7 +36,10 @@ export const useEngraving = (
   wanted: boolean,
   /** Told each revision that has been engraved, or could not be. */
   onDone: (revision: Revision) => void,
+  /** True where a change is asked for as it is made, while the screen draws it; else once `wanted` says so. */
+  atOnce: boolean,
 ): { readonly picture: Picture; readonly problem: string } => {
+  const revisions = useRevisions();
   const revision = useRevision();
   // When all plans have run, spellings may differ from what the parts known so far suggested.
   const settled = useComplete();
@@ -46,40 +49,53 @@ export const useEngraving = (
   const place = `${first}-${last} ${partKey}`;
   const shown = useRef({ picture: 0, place: '' });
   const newest = useRef(0);
+  /** Asks for the picture as the view stands; null while none is wanted, or while the view moves. */
+  const ask = useRef<(() => Promise<void>) | null>(null);
 
   // biome-ignore lint/correctness/useExhaustiveDependencies: the place stands for bars and parts
   useEffect(() => {
-    if (!wanted || revision === 0) return undefined;
-    newest.current += 1;
-    const turn = newest.current;
     const engrave = async () => {
+      const asked = revisions.get();
+      if (asked === 0) return;
+      newest.current += 1;
+      const turn = newest.current;
       try {
         const known = shown.current.place === place ? shown.current.picture : 0;
-        const asked = { partIds, firstBar: first, lastBar: last, shown: known };
-        const { picture: id, svg, places } = await askWorker('page', asked);
+        const bars = { partIds, firstBar: first, lastBar: last, shown: known };
+        const { picture: id, svg, places } = await askWorker('page', bars);
         if (turn !== newest.current) return;
         if (svg !== null) {
           shown.current = { picture: id, place };
           setPicture({ svg, bars: { first, last, cut }, places });
         }
         setProblem('');
-        onDone(revision);
-        performance.mark('crispfold-page', { detail: { revision, parts: partKey } });
+        onDone(asked);
+        performance.mark('crispfold-page', { detail: { revision: asked, parts: partKey } });
       } catch (error) {
         if (!isSessionOver(error) && turn === newest.current) {
           setProblem(`The page could not be engraved: ${(error as Error).message}`);
-          onDone(revision);
+          onDone(asked);
         }
       }
     };
+    ask.current = null;
+    // What was asked for another view is not shown in this one.
+    newest.current += 1;
+    if (!wanted) return undefined;
     const follows = shown.current.place !== '' && shown.current.place !== place;
-    if (!follows) {
+    const begin = () => {
+      ask.current = engrave;
       void engrave();
+    };
+    if (!follows) {
+      begin();
       return undefined;
     }
-    const timer = setTimeout(() => void engrave(), REST_MILLISECONDS);
+    const timer = setTimeout(begin, REST_MILLISECONDS);
     return () => clearTimeout(timer);
-  }, [revision, settled, place, wanted, shown.current.place === place ? null : moving]);
+  }, [atOnce ? 0 : revision, settled, place, wanted, shown.current.place === place ? null : moving]);
+
+  useEffect(() => (atOnce ? revisions.subscribe(() => void ask.current?.()) : undefined), [revisions, atOnce]);
 
   return { picture, problem };
 };
