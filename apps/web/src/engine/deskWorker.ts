@@ -1,18 +1,22 @@
 /** The worker's door: hands requests to the session they belong to, and what is large back without copying it. */
 import { expose, transfer, wrap } from 'comlink';
 import { applyNamingOfWorker } from '../app/naming.js';
-import { createDesk } from './deskSession.js';
+import { createDesk, type Engrave } from './deskSession.js';
 import type { EngraverWorker } from './engraverWorker.js';
 import type { AnswerTo, CallName, DeskRequest } from './protocol.js';
+import { warmUp } from './warmUp.js';
 
 applyNamingOfWorker();
 
 let engraver: EngraverWorker | undefined;
 
-const desk = createDesk((musicXml) => {
+const engrave: Engrave = (musicXml) => {
   if (!engraver) throw new Error('the engraver was not reached');
   return engraver.engrave(musicXml);
-});
+};
+const desk = createDesk(engrave);
+/** True once something was asked: from then on the worker has its own work. */
+let asked = false;
 
 /** What can be handed over instead of copied. */
 const buffersOf = (answer: AnswerTo<CallName>): ArrayBuffer[] =>
@@ -22,7 +26,9 @@ expose({
   engraveOver: (port: MessagePort): void => {
     engraver = wrap(port) as unknown as EngraverWorker;
   },
+  warm: (): Promise<void> => warmUp(engrave, () => asked),
   ask: async (request: DeskRequest): Promise<AnswerTo<CallName>> => {
+    asked = true;
     const answer = await desk(request);
     return transfer(answer, buffersOf(answer));
   },

@@ -49,9 +49,16 @@ const takeTextFont = async (): Promise<void> => {
 
 /** Starts both workers ahead of their first use: reading the engraver's code takes as long as reading a file. */
 export const warmEngines = (): void => {
+  if (desk) return;
   deskWorker();
   void engraverWorker().warm();
   void takeTextFont();
+};
+
+/** Has the workers run through some music that nobody sees, so that the first file a person drops finds them quick. */
+export const rehearse = (): void => {
+  warmEngines();
+  void deskWorker().warm();
 };
 
 let session: Session = 0;

@@ -265,6 +265,8 @@ export type AnswerTo<Name extends CallName> = Covered & Calls[Name]['answers'];
 /** The worker as the screens see it: one door. */
 export interface DeskWorker {
   ask<Name extends CallName>(request: DeskRequest<Name>): Promise<AnswerTo<Name>>;
+  /** Has its code compiled ahead of the first request; ends with that. */
+  warm(): Promise<void>;
   /** Opens the line on which pages go to be engraved, past the screen. */
   engraveOver(port: MessagePort): void;
 }

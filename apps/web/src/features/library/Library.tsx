@@ -6,7 +6,7 @@ import { api } from '../../app/api.js';
 import { offerOpened } from '../../app/justOpened.js';
 import { useAppDispatch, useAppSelector } from '../../app/store.js';
 import { toggleTheme } from '../../app/theme.js';
-import { warmEngines } from '../../engine/engine.js';
+import { rehearse, warmEngines } from '../../engine/engine.js';
 import { Button } from '../../ui/Button.js';
 import { download } from '../../ui/saveFile.js';
 import { DropZone, isArchive } from './DropZone.js';
@@ -24,7 +24,11 @@ export const Library = () => {
     document.title = 'Library · Crisp Fold';
     void dispatch(loadLibrary());
     // What the Desk needs takes long to start: it does so once the library is on screen and the browser has time.
-    const idle = globalThis.requestIdleCallback?.(warmEngines, { timeout: 3000 });
+    const ahead = () => {
+      rehearse();
+      void import('../desk/Desk.js');
+    };
+    const idle = globalThis.requestIdleCallback?.(ahead, { timeout: 3000 });
     return () => {
       if (idle !== undefined) cancelIdleCallback(idle);
     };
