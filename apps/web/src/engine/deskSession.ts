@@ -440,7 +440,7 @@ export class DeskSession {
     const bars = maps.bars.slice(Math.max(0, firstBar - 2), lastBar);
     const [first, last] = [bars[0], bars[bars.length - 1]];
     if (!first || !last) return null;
-    const reading = readPitches(arrangement, all, stretchesShown(shown, first.start, last.end));
+    const reading = readPitches(arrangement, all, stretchesShown(shown, first.start, last.end), shown);
     return buildScore(arrangement, all, maps, reading, { partIds, firstBar, lastBar });
   }
 

@@ -25,6 +25,19 @@ describe('pitches read for some bars', () => {
     }
   });
 
+  it('are those of the parts that are shown, spelled as among all', () => {
+    const whole = readPitches(demo, layers).spellings;
+    const cello = layers[4] as (typeof layers)[number];
+    const stretches = stretchesShown([cello], 7 * BAR, 12 * BAR);
+    const some = readPitches(demo, layers, stretches, [cello]).spellings;
+    const own = new Set(cello.notes.map(({ id }) => id));
+    expect(some.size).toBeGreaterThan(6);
+    for (const [id, spelling] of some) {
+      expect(own.has(id)).toBe(true);
+      expect(spelling).toEqual(whole.get(id));
+    }
+  });
+
   it('find the same key part by part as all at once', () => {
     const keyless: Arrangement = { ...demo, keys: [] };
     expect(readPitches(keyless, layers).keys).toEqual([

@@ -69,17 +69,22 @@ const C_MAJOR: PitchReading['keys'][number] = { fifths: 0, minor: false, start: 
 export const keyAt = (keys: PitchReading['keys'], at: number): PitchReading['keys'][number] =>
   keys[lastIndexAtOrBefore(keys, at, ({ start }) => start)] ?? keys[0] ?? C_MAJOR;
 
-/** Spells the notes that begin in a stretch, as they are spelled among all notes of the piece. */
+/** Spells the notes of some layers that begin in a stretch, as they are spelled among all notes of the piece. */
 const spellIn = (
   layers: readonly Written[],
+  shown: readonly Written[],
   { from, to }: Stretch,
   keys: PitchReading['keys'],
   spellings: Map<NoteId, Spelling>,
 ): void => {
   // Each part offers as many notes on both sides as could have a say; the nearest of all are among them.
-  const about = layers.flatMap(({ notes }) => {
+  const wanted = new Set<WrittenNote>();
+  const parts = new Set(shown.map(({ partId }) => partId));
+  const about = layers.flatMap((layer) => {
+    const { notes } = layer;
     const first = firstIndexAtOrAfter(notes, from, onsetOf);
     const last = firstIndexAtOrAfter(notes, to, onsetOf);
+    if (parts.has(layer.partId)) for (const note of notes.slice(first, last)) wanted.add(note);
     return notes.slice(Math.max(0, first - SPELLING_REACH.before), last + SPELLING_REACH.after);
   });
   about.sort(compareNotes);
@@ -93,9 +98,10 @@ const spellIn = (
     begin,
     end,
     (index) => keyAt(keys, (about[index] as WrittenNote).onset).fifths,
+    (index) => wanted.has(about[index] as WrittenNote),
   );
   spelled.forEach((spelling, index) => {
-    spellings.set((about[begin + index] as WrittenNote).id, spelling);
+    if (spelling) spellings.set((about[begin + index] as WrittenNote).id, spelling);
   });
 };
 
@@ -121,11 +127,13 @@ const withOwnSpellings = ({ parts }: Arrangement, layers: readonly Written[], sp
 /**
  * Spells all parts together, in the file's keys or, where it gives none, in the key found. With stretches given, only
  * notes that begin in one of them are spelled, each as it would be in the whole piece: the cost is that of the stretches.
+ * Where layers are `shown`, only their notes are spelled.
  */
 export const readPitches = (
   arrangement: Arrangement,
   written: readonly Written[],
   stretches: readonly Stretch[] = [WHOLE_PIECE],
+  shown: readonly Written[] = written,
 ): PitchReading => {
   const pitched = new Set(arrangement.parts.filter((p) => !isUnpitched(instrumentById(p.instrument))).map((p) => p.id));
   const layers = written.filter((layer) => pitched.has(layer.partId));
@@ -134,7 +142,7 @@ export const readPitches = (
       ? arrangement.keys.map((key) => ({ ...key, start: rescaleTicks(key.tick, arrangement.ppq, WRITTEN_PPQ) }))
       : keysFound(arrangement, layers);
   const spellings = new Map<NoteId, Spelling>();
-  for (const stretch of stretches) spellIn(layers, stretch, keys, spellings);
+  for (const stretch of stretches) spellIn(layers, shown, stretch, keys, spellings);
   withOwnSpellings(arrangement, layers, spellings);
   return { keys, spellings };
 };

@@ -105,14 +105,18 @@ const sum = (values: readonly number[]): number => values.reduce((total, value) 
 
 /** What is heard of several parts together. */
 export const together = (signs: readonly KeySigns[]): KeySigns => {
-  const added = (of: (own: KeySigns) => readonly number[]) =>
-    zeros().map((_, index) => sum(signs.map((own) => of(own)[index] as number)));
-  return {
-    weights: added(({ weights }) => weights),
-    leading: added(({ leading }) => leading),
-    first: added(({ first }) => first),
-    last: added(({ last }) => last),
-  };
+  const all = { weights: zeros(), leading: zeros(), first: zeros(), last: zeros() };
+  for (const { weights, leading, first, last } of signs) {
+    addTo(all.weights, weights);
+    addTo(all.leading, leading);
+    addTo(all.first, first);
+    addTo(all.last, last);
+  }
+  return all;
+};
+
+const addTo = (list: number[], own: readonly number[]): void => {
+  for (let index = 0; index < list.length; index += 1) list[index] = (list[index] as number) + (own[index] as number);
 };
 
 const correlation = (a: readonly number[], b: readonly number[]): number => {
@@ -227,10 +231,15 @@ const LIKELIHOODS: readonly { readonly key: Key; readonly logs: readonly number[
   }),
 );
 
-const likelihoodOf = ({ weights }: KeySigns, logs: readonly number[]): number => {
+/** How likely a bar is in each of the keys. */
+const likelihoodsOf = ({ weights }: KeySigns): readonly number[] => {
   const total = sum(weights);
-  if (total === 0) return 0;
-  return (weights.reduce((all, weight, pitch) => all + weight * (logs[pitch] as number), 0) / total) * MOST_OF_A_BAR;
+  return LIKELIHOODS.map(({ logs }) => {
+    if (total === 0) return 0;
+    let all = 0;
+    for (let pitch = 0; pitch < 12; pitch += 1) all += (weights[pitch] as number) * (logs[pitch] as number);
+    return (all / total) * MOST_OF_A_BAR;
+  });
 };
 
 /**
@@ -258,17 +267,17 @@ const withEnds = (signs: KeySigns, bars: readonly BarOfKey[]): KeySigns => {
 
 /** Indexes of the bars in which another signature begins to be the likeliest (Viterbi 1967), stretches of a few bars left out. */
 const keyStretches = (bars: readonly BarOfKey[]): number[] => {
-  let costs = LIKELIHOODS.map(({ logs }) => -likelihoodOf((bars[0] as BarOfKey).signs, logs));
+  let costs = likelihoodsOf((bars[0] as BarOfKey).signs).map((likelihood) => -likelihood);
   const cameFrom: number[][] = [];
   for (let bar = 1; bar < bars.length; bar += 1) {
     const change = CHANGE_OF_KEY + (bar % PHRASE_BARS === 0 ? 0 : OFF_PHRASE);
     const cheapest = costs.indexOf(Math.min(...costs));
     const from = costs.map((cost, key) => (cost <= (costs[cheapest] as number) + change ? key : cheapest));
     cameFrom.push(from);
-    costs = LIKELIHOODS.map(({ logs }, key) => {
+    const so = costs;
+    costs = likelihoodsOf((bars[bar] as BarOfKey).signs).map((likelihood, key) => {
       const before = from[key] as number;
-      const way = before === key ? 0 : change;
-      return (costs[before] as number) + way - likelihoodOf((bars[bar] as BarOfKey).signs, logs);
+      return (so[before] as number) + (before === key ? 0 : change) - likelihood;
     });
   }
   let key = costs.indexOf(Math.min(...costs));

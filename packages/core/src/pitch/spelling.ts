@@ -65,12 +65,12 @@ export const SPELLING_REACH = { before: NOTES_BEFORE, after: NOTES_AFTER - 1 } a
  * fifths away from it (D flat for C sharp), all of it turns back.
  */
 export const spellPitches = (pitches: readonly number[], fifths: number): Spelling[] =>
-  spellStretch(pitches, pitches[0], 0, pitches.length, fifths);
+  spellStretch(pitches, pitches[0], 0, pitches.length, fifths).flatMap((spelling) => spelling ?? []);
 
 /**
  * Spells the notes [from, to) of a stretch as they are spelled in the whole piece, where `pitches` holds
  * {@link SPELLING_REACH} about them as far as the piece does, and `first` is the first pitch of the piece. `fifths` is the key
- * signature, or tells it for a note by its index.
+ * signature, or tells it for a note by its index. Notes that `wanted` does not take are left out: their place is empty.
  */
 export const spellStretch = (
   pitches: readonly number[],
@@ -78,7 +78,8 @@ export const spellStretch = (
   from: number,
   to: number,
   fifths: number | ((index: number) => number),
-): Spelling[] => {
+  wanted: (index: number) => boolean = () => true,
+): (Spelling | undefined)[] => {
   if (first === undefined) return [];
   const chromas = pitches.map((pitch) => modulo(pitch - 9, 12));
   const firstChroma = modulo(first - 9, 12);
@@ -91,8 +92,14 @@ export const spellStretch = (
     if (chroma !== undefined) counts[chroma] = (counts[chroma] as number) + by;
   };
   for (let index = from - NOTES_BEFORE; index < from + NOTES_AFTER; index += 1) count(index, 1);
-  const spelled: Spelling[] = [];
+  const spelled: (Spelling | undefined)[] = [];
   for (let index = from; index < to; index += 1) {
+    if (!wanted(index)) {
+      spelled.push(undefined);
+      count(index + NOTES_AFTER, 1);
+      count(index - NOTES_BEFORE, -1);
+      continue;
+    }
     const pitch = pitches[index] as number;
     const chroma = chromas[index] as number;
     const votes = Array<number>(7).fill(0);
