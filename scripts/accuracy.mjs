@@ -110,6 +110,9 @@ the mean over the parts. The last column says how often the finding "The tempo d
 | --- | --- | --- | --- | ---: |
 ${freeTable.join('\n')}
 
+A rough hand on the click is no tempo of its own. In the rows of lines above (60 samples, the same seeds) the finding is raised
+in 2 at 40 ms, 2 with each its own lean, 2 at 50 and 5 at 60 ms; in no other row.
+
 ## Dynamics from velocity
 
 ${SAMPLES} samples a row (\`packages/core/src/demo/dynamicKinds.ts\`): 32 bars of made music with levels from pp to ff that are held
@@ -122,6 +125,12 @@ there); in the row that says so they change at any bar, after three to nine.
 | kind | levels right | false levels in 16 bars | hairpins met | false hairpins in 16 bars |
 | --- | ---: | ---: | ---: | ---: |
 ${dynamicTable.join('\n')}
+
+## Tenuto
+
+Made lines (\`packages/core/src/reading/heldOut.test.ts\`, seeds not tuned on) in which one note in five, or in seven, is held for
+all of its value among short ones (28 to 44 %), or in a line that is played detached (62 to 74 %): of those held 65 % and 80 %
+are marked, and nothing else is. In all rows above, which have none, none is marked.
 
 ## Where it fails
 

@@ -24,7 +24,7 @@ const TEMPO_MOVES = 0.06;
 /** So much likelier must the take's own beats be than the file's (natural logarithm). Set on seeds below 9000. */
 const LIKELIER = 12;
 /** Where the beats are elsewhere, strikes agree so much more with the take's own: a rough hand agrees badly with both. */
-const AGREES_MORE = 0.22;
+const AGREES_MORE = 0.28;
 /** The end of a take that slows down there: so many beats at the most… */
 const MOST_AT_END = 8;
 /** …where less tells for it… */
