@@ -93,7 +93,7 @@ const stryker = new Stryker({
   reporters: ['json', 'progress-append-only'],
   jsonReporter: { fileName: 'test-results/mutation.json' },
   tempDirName: 'test-results/mutation',
-  ignorePatterns: ['/docs', '/data', '/test-results', '/e2e', '/bench'],
+  ignorePatterns: ['/docs/screenshots', '/data', '/test-results', '/e2e', '/bench'],
   checkers: [],
   disableTypeChecks: false,
 });

@@ -1,6 +1,7 @@
 import { defaultPlan, READY_PLANS, STEP_IDS, stepById, withPassageGrid } from '@crispfold/core';
 import { describe, expect, it } from 'vitest';
 import { planFromFile, planToFile } from './index.js';
+import { planSchema } from './planSchema.js';
 
 const read = (value: unknown) => planFromFile(typeof value === 'string' ? value : JSON.stringify(value));
 const file = (more: object) => ({ ...JSON.parse(planToFile(defaultPlan())), ...more });
@@ -20,6 +21,20 @@ describe('a plan file', () => {
     expect(result.ok && result.plan.steps).toEqual([
       { step: 'closeGaps', on: true, parameters: stepById('closeGaps').defaults },
     ]);
+  });
+
+  it('is one from before a parameter was there, in an Edit too', () => {
+    const kept = (left: string) => {
+      const plan = defaultPlan();
+      const steps = plan.steps.map((item) => ({
+        ...item,
+        parameters: Object.fromEntries(
+          Object.entries(item.parameters).filter(([name]) => item.step !== 'settleLengths' || name !== left),
+        ),
+      }));
+      return planSchema.isValidSync({ ...plan, steps }, { strict: true });
+    };
+    expect([kept('nothing'), kept('tenuto'), kept('staccato'), kept('fills')]).toEqual([true, true, false, false]);
   });
 
   it('takes the defaults of every step', () => {

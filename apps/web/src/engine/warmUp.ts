@@ -32,7 +32,7 @@ const someLine = (id: number): Part => {
   return { id, name: `Part ${id}`, instrument, channel: id - 1, program, events: [], notes };
 };
 
-const someMusic = (): Omit<Arrangement, 'parts'> & { readonly parts: readonly Part[] } => ({
+const someMusic = (): Arrangement => ({
   title: '',
   ppq: PPQ,
   tempos: [{ tick: ticks(0), microsecondsPerQuarter: 500_000 }],
