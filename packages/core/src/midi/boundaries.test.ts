@@ -32,6 +32,14 @@ describe('files', () => {
     expect(warnings(bytes)).toEqual(['garbage']);
   });
 
+  it('have meters down to sixty-fourths, and none finer or of no beats', () => {
+    const withMeter = (numerator: number, exponent: number) => {
+      const result = readMidi(oneTrack([0, 0xff, 0x58, 4, numerator, exponent, 24, 8, ...oneNote(0, 60)]));
+      return result.ok && result.value.meters.map((meter) => `${meter.numerator}/${meter.denominator}`).join();
+    };
+    expect([withMeter(3, 6), withMeter(3, 7), withMeter(0, 2)]).toEqual(['3/64', '', '']);
+  });
+
   it('lose their folders, the ending alone, and keep a name that is an ending', () => {
     expect(stemOf('a/b\\c.d.mid')).toBe('c.d');
     expect(stemOf('.mid')).toBe('.mid');

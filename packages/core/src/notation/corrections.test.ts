@@ -47,6 +47,15 @@ describe('signs put on by hand', () => {
     expect(marked[2]?.marks).toEqual(['accent']);
   });
 
+  it('stand on a chord of which one tone alone has them', () => {
+    const chord = [note(60, 0, 1920), note(64, 0, 1920), note(67, 0, 1920)];
+    const override: Override = { kind: 'mark', noteId: chord[1]?.id as NoteId, mark: 'accent', on: true };
+    const part = partWith(chord, { instrument: 'piano', overrides: { ...NO_OVERRIDES, list: [override] } });
+    const [event] = scoreOf(arrangementWith([part])).parts[0]?.bars[0]?.events ?? [];
+    expect(event?.notes).toHaveLength(3);
+    expect(event?.marks).toEqual(['accent']);
+  });
+
   it.each(MARKS)('%s is written so that Verovio shows it', (mark) => {
     const musicXml = xmlOf({ kind: 'mark', noteId: id(5), mark, on: true });
     expect(verovio.load(musicXml)).toBe(true);
