@@ -92,14 +92,8 @@ export const spellStretch = (
     if (chroma !== undefined) counts[chroma] = (counts[chroma] as number) + by;
   };
   for (let index = from - NOTES_BEFORE; index < from + NOTES_AFTER; index += 1) count(index, 1);
-  const spelled: (Spelling | undefined)[] = [];
-  for (let index = from; index < to; index += 1) {
-    if (!wanted(index)) {
-      spelled.push(undefined);
-      count(index + NOTES_AFTER, 1);
-      count(index - NOTES_BEFORE, -1);
-      continue;
-    }
+  /** By the notes about it, as they are counted when it is its turn. */
+  const spelledAt = (index: number): Spelling => {
     const pitch = pitches[index] as number;
     const chroma = chromas[index] as number;
     const votes = Array<number>(7).fill(0);
@@ -109,10 +103,14 @@ export const spellStretch = (
       votes[letter] = (votes[letter] as number) + (counts[tonic] as number);
     }
     const letter = votes.indexOf(Math.max(...votes));
+    const here = typeof fifths === 'number' ? fifths : fifths(index);
+    return turnedTowards(spellWithStep(pitch, (letter + 5) % 7), pitch, here);
+  };
+  const spelled: (Spelling | undefined)[] = [];
+  for (let index = from; index < to; index += 1) {
+    spelled.push(wanted(index) ? spelledAt(index) : undefined);
     count(index + NOTES_AFTER, 1);
     count(index - NOTES_BEFORE, -1);
-    const here = typeof fifths === 'number' ? fifths : fifths(index);
-    spelled.push(turnedTowards(spellWithStep(pitch, (letter + 5) % 7), pitch, here));
   }
   return spelled;
 };

@@ -3,8 +3,7 @@
  * line that is played detached). Where a whole part is played legato, or by an unsteady hand, nothing sticks out.
  */
 import { median } from '../model/statistics.js';
-import { WRITTEN_PPQ } from '../time/units.js';
-import type { Sounds } from './staccato.js';
+import { type Sounds, sharesOf } from './staccato.js';
 
 /** Sounding for such a share of its value a note is held out… */
 const HELD = 0.88;
@@ -20,33 +19,25 @@ const NO_REST = 0.5;
 const ENOUGH = 12;
 /** More in a row are a legato, which is a slur's. */
 const MOST_IN_A_ROW = 2;
-/** Longer values last as they last. */
-const LONGEST = 1.05 * WRITTEN_PPQ;
-
 /** Which notes of a voice are held out; `short` has, for each, the share that its passage sounds for where that is short, else 0. */
 export const heldOut = (notes: readonly Sounds[], short: readonly number[]): readonly boolean[] => {
-  const shares = notes.map(({ onset, sounding, next }) =>
-    next === null || next - onset > LONGEST ? null : sounding / (next - onset),
-  );
+  const shares = sharesOf(notes);
   const told = shares.filter((share, index): share is number => share !== null && share >= NO_REST && !short[index]);
   const usual = median(told) ?? 1;
   const deviation = 1.4826 * (median(told.map((share) => Math.abs(share - usual))) ?? 0);
   const detached = told.length >= ENOUGH && usual <= DETACHED;
   const least = detached ? Math.max(HELD, usual + LONGER_BY, usual + DEVIATIONS * deviation) : Number.POSITIVE_INFINITY;
   const isShort = (index: number) => (short[index] ?? 0) > 0;
-  const full = shares.map((share) => share !== null && share >= HELD_AMONG_SHORT);
-  return shares.map((share, index) => {
-    if (share === null || !full[index]) return false;
-    const [first, end] = rowAbout(full, index);
-    if (end - first > MOST_IN_A_ROW) return false;
-    return isShort(index) || (isShort(first - 1) && isShort(end)) || share >= least;
-  });
-};
-
-/** The row of which the one at `index` is: its first, and the one after its last. */
-const rowAbout = (row: readonly boolean[], index: number): readonly [first: number, end: number] => {
-  let [first, end] = [index, index + 1];
-  while (first > 0 && row[first - 1]) first -= 1;
-  while (end < row.length && row[end]) end += 1;
-  return [first, end];
+  const full = (index: number) => (shares[index] ?? 0) >= HELD_AMONG_SHORT;
+  const held = notes.map(() => false);
+  for (let first = 0; first < notes.length; ) {
+    let end = first + 1;
+    while (full(first) && end < notes.length && full(end)) end += 1;
+    const among = isShort(first - 1) && isShort(end);
+    const few = full(first) && end - first <= MOST_IN_A_ROW;
+    for (let index = first; few && index < end; index += 1)
+      held[index] = among || isShort(index) || (shares[index] as number) >= least;
+    first = end;
+  }
+  return held;
 };

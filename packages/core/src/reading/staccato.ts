@@ -32,13 +32,17 @@ const BRIEF = 0.3 * WRITTEN_PPQ;
 /** Longer values are not played short: a stop there is a rest. */
 const LONGEST = 1.05 * WRITTEN_PPQ;
 
+/** For which share of the way to the next start each note sounds; null before long rests, in long values and at the end. */
+export const sharesOf = (notes: readonly Sounds[]): readonly (number | null)[] =>
+  notes.map(({ onset, sounding, next }) =>
+    next === null || next - onset > LONGEST ? null : sounding / (next - onset),
+  );
+
 /**
  * For each note of a voice: 0 where it is played out, else the share of its value that notes sound for in its passage.
  */
 export const staccatoShares = (notes: readonly Sounds[]): number[] => {
-  const shares = notes.map(({ onset, sounding, next }) =>
-    next === null || next - onset > LONGEST ? null : sounding / (next - onset),
-  );
+  const shares = sharesOf(notes);
   const short = shortPassages(
     shares.map((share, index): Costs => {
       if (share !== null) return { full: fullCost(share), short: shortCost(share) };

@@ -104,9 +104,7 @@ const MANY_STRIKES = 3000;
 const AGREES_ON_THE_WHOLE = 0.3;
 
 /** True where no stretch of the file's own beats speaks against them, so that none of the take's need be sought. */
-const agreesThroughout = (strikes: readonly Strike[], fileBeat: (time: number) => number): boolean => {
-  const lean = leanOf(strikes.slice(0, MANY_STRIKES), fileBeat);
-  const beatAt = (time: number) => fileBeat(time - lean);
+const agreesThroughout = (strikes: readonly Strike[], beatAt: (time: number) => number): boolean => {
   if (strikes.length > MANY_STRIKES && agreement(strikes, beatAt, [1, 2, 3, 4]) > AGREES_ON_THE_WHOLE) return true;
   const places = strikes.map(({ at }) => beatAt(at));
   let from = 0;
@@ -119,10 +117,8 @@ const agreesThroughout = (strikes: readonly Strike[], fileBeat: (time: number) =
 };
 
 /** True where the last strikes agree less with the file's beats than all of them do: it may slow down there. */
-const slipsAtEnd = (strikes: readonly Strike[], fileBeat: (time: number) => number): boolean => {
+const slipsAtEnd = (strikes: readonly Strike[], beatAt: (time: number) => number): boolean => {
   if (strikes.length > MANY_STRIKES) return false;
-  const lean = leanOf(strikes, fileBeat);
-  const beatAt = (time: number) => fileBeat(time - lean);
   const from = beatAt((strikes[strikes.length - 1] as Strike).at) - MOST_AT_END;
   const last = strikes.slice(strikes.findIndex(({ at }) => beatAt(at) > from));
   return agreement(last, beatAt) < agreement(strikes, beatAt) - SLIPS_BY;
@@ -133,11 +129,10 @@ const agreesMore = (
   strikes: readonly Strike[],
   [begins, ends]: readonly [number, number],
   times: readonly number[],
-  fileBeat: (time: number) => number,
+  beatAt: (time: number) => number,
 ): number => {
   const inside = strikes.filter(({ at }) => at >= begins - 0.05 && at < ends);
-  const lean = leanOf(strikes, fileBeat);
-  return agreement(inside, among(times)) - agreement(inside, (time) => fileBeat(time - lean));
+  return agreement(inside, among(times)) - agreement(inside, beatAt);
 };
 
 /** The longest run of beats that are elsewhere: the first, and the one after the last. */
@@ -154,9 +149,8 @@ const longestRun = (off: readonly boolean[]): readonly [first: number, end: numb
 const stretchesApart = (
   strikes: readonly Strike[],
   times: readonly number[],
-  fileBeat: (time: number) => number,
+  beatAt: (time: number) => number,
 ): number => {
-  const lean = leanOf(strikes, fileBeat);
   const own = among(times);
   let [apart, from] = [0, 0];
   for (let beat = 0; beat + STRETCH / 2 < times.length; beat += 2) {
@@ -166,8 +160,7 @@ const stretchesApart = (
     while (to < strikes.length && (strikes[to] as Strike).at < ends - 0.05) to += 1;
     const inside = strikes.slice(from, to);
     if (inside.length < FEWEST_IN_STRETCH) continue;
-    if (agreement(inside, (time) => fileBeat(time - lean)) < AGREES && agreement(inside, own) > AGREES_CLEARLY)
-      apart += 1;
+    if (agreement(inside, beatAt) < AGREES && agreement(inside, own) > AGREES_CLEARLY) apart += 1;
   }
   return apart;
 };
@@ -237,8 +230,14 @@ function* misfitOf(arrangement: Arrangement): Search<TempoMisfit | null> {
   const map = createTempoMap(arrangement.tempos, arrangement.ppq);
   const quarters = beatsOfMeter(arrangement.meters[0] ?? DEFAULT_METER, 1)[0]?.length ?? 1;
   const fileBeat = (time: number) => map.ticksAt(time) / arrangement.ppq / quarters;
-  const agrees = agreesThroughout(strikes, fileBeat);
-  if (agrees && !slipsAtEnd(strikes, fileBeat)) return null;
+  // As the whole is late, or early, against the file.
+  const leaning = (some: readonly Strike[]) => {
+    const lean = leanOf(some, fileBeat);
+    return (time: number) => fileBeat(time - lean);
+  };
+  const beatAt = leaning(strikes.slice(0, MANY_STRIKES));
+  const agrees = agreesThroughout(strikes, beatAt);
+  if (agrees && !slipsAtEnd(strikes, beatAt)) return null;
   const found = yield* searchBeats(arrangement);
   if (!found || found.times.length < FEWEST_BEATS) return null;
   // Which beats are elsewhere than the file's, counted on from the first.
@@ -257,13 +256,11 @@ function* misfitOf(arrangement: Arrangement): Search<TempoMisfit | null> {
     unlikelihood(file, strikes, spread) -
     unlikelihood(own, strikes, spread) -
     unevenness(upToLast(found.times, strikes));
-  const more = agreesMore(strikes, [from, found.times[ends] ?? Number.POSITIVE_INFINITY], found.times, fileBeat);
+  const allAt = strikes.length > MANY_STRIKES ? leaning(strikes) : beatAt;
+  const more = agreesMore(strikes, [from, found.times[ends] ?? Number.POSITIVE_INFINITY], found.times, allAt);
   const plain = slowsAtEnd
     ? gain >= LIKELIER_AT_END && more >= AGREES_MORE_AT_END
-    : !agrees &&
-      gain >= LIKELIER &&
-      more >= AGREES_MORE &&
-      stretchesApart(strikes, found.times, fileBeat) >= FEWEST_APART;
+    : !agrees && gain >= LIKELIER && more >= AGREES_MORE && stretchesApart(strikes, found.times, allAt) >= FEWEST_APART;
   if (!plain) return null;
   return {
     found,
