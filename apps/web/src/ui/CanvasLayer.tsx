@@ -14,10 +14,12 @@ export interface CanvasLayerProps {
   readonly width: number;
   readonly height: number;
   readonly paint: Painter;
+  /** True for a painter that finds what it painted before, and clears what it paints anew; cleared for it otherwise. */
+  readonly kept?: boolean;
   readonly ref?: Ref<CanvasHandle>;
 }
 
-export const CanvasLayer = ({ width, height, paint, ref }: CanvasLayerProps) => {
+export const CanvasLayer = ({ width, height, paint, kept = false, ref }: CanvasLayerProps) => {
   const canvas = useRef<HTMLCanvasElement>(null);
   const painter = useRef(paint);
   const frame = useRef(0);
@@ -31,10 +33,10 @@ export const CanvasLayer = ({ width, height, paint, ref }: CanvasLayerProps) => 
       if (!canvas.current || !context) return;
       const ratio = devicePixelRatio;
       context.setTransform(ratio, 0, 0, ratio, 0, 0);
-      context.clearRect(0, 0, canvas.current.width / ratio, canvas.current.height / ratio);
+      if (!kept) context.clearRect(0, 0, canvas.current.width / ratio, canvas.current.height / ratio);
       painter.current(context);
     });
-  }, []);
+  }, [kept]);
   useImperativeHandle(ref, () => ({ repaint }), [repaint]);
 
   // biome-ignore lint/correctness/useExhaustiveDependencies: a new size clears the canvas, a new painter changes it

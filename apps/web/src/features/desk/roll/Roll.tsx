@@ -70,8 +70,18 @@ import {
   selectView,
 } from './rollSelectors.js';
 import { rollActions } from './rollSlice.js';
-import { bringToView, overOtherRows, type Rows, tickOfX, withinMusic, withRowsInView } from './rollView.js';
+import {
+  bringToView,
+  inWholePixels,
+  overOtherRows,
+  type RollView,
+  type Rows,
+  tickOfX,
+  withinMusic,
+  withRowsInView,
+} from './rollView.js';
 import { signsOfRuler } from './rulerLabels.js';
+import { createScrolledPainter } from './scrolledPainter.js';
 import { useRollPointer } from './useRollPointer.js';
 
 /** Runs a painter in the roll's own coordinates (or the ruler's). */
@@ -247,7 +257,8 @@ export const Roll = () => {
   const loopOn = useAppSelector((state) => state.desk.loopOn);
   const frontPartId = useAppSelector((state) => state.desk.frontPartId);
   const creaseTick = useAppSelector((state) => state.desk.creaseTick);
-  const view = useAppSelector(selectView);
+  const exactView = useAppSelector(selectView);
+  const view = useMemo(() => inWholePixels(exactView), [exactView]);
   const head = useAppSelector(selectHead);
   const rows = useAppSelector(selectRows);
   const bars = useAppSelector(selectBars);
@@ -345,8 +356,8 @@ export const Roll = () => {
   }, [dispatch, head]);
 
   // The playhead moves on its own layer, without a render; the view follows it while it plays.
-  const latestView = useRef(view);
-  latestView.current = view;
+  const latestView = useRef(exactView);
+  latestView.current = exactView;
   useEffect(
     () =>
       player.state.subscribe(() => {
@@ -397,11 +408,11 @@ export const Roll = () => {
     [forward, forwardIds, nextNoteId],
   );
   const paintOf = useCallback(
-    (parts: readonly RollPart[], canvas: CanvasRenderingContext2D) => {
+    (parts: readonly RollPart[], canvas: CanvasRenderingContext2D, seen: RollView) => {
       for (const part of parts) {
         const look = looks.get(part.partId);
         if (!look) continue;
-        paintPart(canvas, view, rows, part, {
+        paintPart(canvas, seen, rows, part, {
           look,
           front: part.partId === frontPartId,
           crowded: rollParts.length > CROWDED,
@@ -415,7 +426,7 @@ export const Roll = () => {
         });
       }
     },
-    [view, rows, looks, frontPartId, rollParts.length, selection, creaseTick, palette, scale, names, outline, dimmedIn],
+    [rows, looks, frontPartId, rollParts.length, selection, creaseTick, palette, scale, names, outline, dimmedIn],
   );
   // An edit of the front part leaves those behind as they are painted.
   const behind = useSameList(
@@ -424,15 +435,20 @@ export const Roll = () => {
   const front = useSameList(
     useMemo(() => draftParts.filter((part) => part.partId === frontPartId), [draftParts, frontPartId]),
   );
+  const scrolled = useRef<ReturnType<typeof createScrolledPainter>>(null);
+  scrolled.current ??= createScrolledPainter();
+  const paintPartsBehind = useCallback(
+    (canvas: CanvasRenderingContext2D, seen: RollView) => paintOf(behind, canvas, seen),
+    [paintOf, behind],
+  );
   const paintBehind = useCallback(
-    (context: CanvasRenderingContext2D) =>
-      within(context, NAMES_WIDTH, head, view.width, view.height, (canvas) => paintOf(behind, canvas)),
-    [view.width, view.height, head, paintOf, behind],
+    (context: CanvasRenderingContext2D) => scrolled.current?.(context, NAMES_WIDTH, head, view, paintPartsBehind),
+    [view, head, paintPartsBehind],
   );
   const paintFront = useCallback(
     (context: CanvasRenderingContext2D) =>
       within(context, NAMES_WIDTH, head, view.width, view.height, (canvas) => {
-        paintOf(front, canvas);
+        paintOf(front, canvas, view);
         if (soundRows) paintSoundNames(canvas, view, rows, soundRows, palette);
         paintHeld(canvas, view, rows, held, palette);
         paintPicked(canvas, view, rows, picked, palette);
@@ -473,7 +489,7 @@ export const Roll = () => {
       {...handlers}
     >
       <CanvasLayer width={width} height={height} paint={paintLines} />
-      <CanvasLayer width={width} height={height} paint={paintBehind} />
+      <CanvasLayer width={width} height={height} paint={paintBehind} kept />
       <CanvasLayer width={width} height={height} paint={paintFront} />
       <CanvasLayer ref={overlay} width={width} height={height} paint={paintOver} />
       {head > RULER_HEIGHT && (

@@ -54,6 +54,13 @@ export const noteHeight = (rowHeight: number): number => Math.max(2, rowHeight -
 /** The room above a note in its row, in pixels. */
 export const noteGap = (rowHeight: number): number => (rowHeight >= 8 ? 1 : 0);
 
+/** The view moved by less than a pixel, so that what scrolls moves by whole ones: what was painted can be moved with it. */
+export const inWholePixels = (view: RollView): RollView => ({
+  ...view,
+  left: Math.round(view.left / view.ticksPerPixel) * view.ticksPerPixel,
+  top: Math.round(view.top),
+});
+
 /** Keeps the view within the music: nothing before tick 0, no scrolling past the last row. */
 export const withinMusic = (view: RollView, rows: Rows, endTick: number): RollView => {
   const left = Math.max(0, Math.min(view.left, Math.max(0, endTick - (view.width * view.ticksPerPixel) / 3)));
