@@ -93,7 +93,7 @@ test('the page is held while the playing is shaped, and a clef and a system begi
   // What is of all parts: a key, a meter; and one that is none.
   await page.getByLabel('Key from here').selectOption('E♭ major');
   await expect(spokenWords(page)).toHaveText('E♭ major from bar 1');
-  await expect(strip.locator('g.keySig').first().locator('use')).toHaveCount(3);
+  await expect(strip.locator('g.keySig').first().locator('path')).toHaveCount(3);
   const meter = page.getByLabel(/^Meter from here/);
   await meter.fill('waltz');
   await page.getByRole('button', { name: 'Set the meter' }).click();

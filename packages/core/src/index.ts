@@ -74,6 +74,7 @@ export * from './model/stepParameters.js';
 export * from './model/stored.js';
 export * from './model/swing.js';
 export * from './model/waysOfPlaying.js';
+export * from './musicxml/flatGlyphs.js';
 export * from './musicxml/layPages.js';
 export * from './musicxml/nudges.js';
 export * from './musicxml/pageSetup.js';

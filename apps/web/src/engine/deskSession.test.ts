@@ -285,6 +285,30 @@ describe('a session of the Desk in the worker', () => {
     expect(engraved).toHaveLength(2);
   });
 
+  it('checks nothing while a page is engraved, and a newer change ends the wait', async () => {
+    let engravedNow = (_: string) => {};
+    const slow = createDesk(() => new Promise<string>((resolve) => (engravedNow = resolve)));
+    session += 1;
+    const first = { session, revision: 1 };
+    const { parts, ...header } = demo;
+    const told = { header, parts: parts.map((part) => newsOf(part, undefined)), order: parts.map(({ id }) => id) };
+    await slow({ call: 'tell', asks: told, ...first } as DeskRequest);
+    const bars = { partIds: [1], firstBar: 1, lastBar: 4, shown: 0 };
+    const page = slow({ call: 'page', asks: bars, ...first } as DeskRequest);
+    let checked = false;
+    const findings = slow({ call: 'findings', asks: {}, ...first } as DeskRequest).then((answer) => {
+      checked = true;
+      return answer as AnswerTo<'findings'>;
+    });
+    for (let turn = 0; turn < 20; turn += 1) await new Promise((resolve) => setTimeout(resolve));
+    expect(checked).toBe(false);
+    const change = { header, parts: [], order: told.order };
+    await slow({ call: 'tell', asks: change, session, revision: 2 } as DeskRequest);
+    engravedNow('<svg/>');
+    await page;
+    expect((await findings).parts).toBeNull();
+  });
+
   it('says what a step would do, writes the page of the bars asked for, and files', async () => {
     await tell(demo);
     const selection = selectionOf(

@@ -460,7 +460,7 @@ export class DeskSession {
     // What comparing depends on: the notes of all parts, their names in the reasons, and the tempo.
     const others = JSON.stringify([maps.key, keyOfNotes(arrangement.parts), arrangement.parts.map(({ name }) => name)]);
     const fresh: { partId: PartId; findings: readonly Finding[] }[] = [];
-    if (!(await this.tempoRead(arrangement))) return null;
+    if (!(await this.pictured(revision)) || !(await this.tempoRead(arrangement))) return null;
     for (const part of arrangement.parts) {
       const layer = this.layerOf(part);
       const own = this.own.get(part.id);
@@ -469,7 +469,7 @@ export class DeskSession {
       const comparedKnown = compared?.part.notes === part.notes && compared.key === others;
       if (!ownKnown || !comparedKnown) {
         await pause();
-        if (revision !== this.revision) return null;
+        if (!(await this.pictured(revision))) return null;
       }
       const noticed = ownKnown ? own.findings : findingsOf(arrangement, part, layer, 'own');
       const shared = comparedKnown ? compared.findings : findingsOf(arrangement, part, layer, 'comparing');
@@ -482,6 +482,12 @@ export class DeskSession {
     }
     void this.warmUp();
     return fresh;
+  }
+
+  /** The page comes first: the checks would take the processor from who engraves it. False where a newer telling came. */
+  private async pictured(revision: Revision): Promise<boolean> {
+    await this.engraving;
+    return revision === this.revision;
   }
 
   /** Has it known whether the tempo fits, which can take a while; false where a newer telling came. */

@@ -1,5 +1,5 @@
 /** Engraves MusicXML with Verovio, away from the screen. */
-import { withNudges } from '@crispfold/core';
+import { withFlatGlyphs, withNudges } from '@crispfold/core';
 import { expose } from 'comlink';
 import { VerovioToolkit } from 'verovio/esm';
 import createVerovioModule from 'verovio/wasm';
@@ -65,7 +65,7 @@ const worker = {
       smuflTextFont: 'none',
     });
     if (!verovio.loadData(musicXml)) throw new Error('the engraver could not read the page');
-    return withNudges(verovio.renderToSVG(1), musicXml);
+    return withFlatGlyphs(withNudges(verovio.renderToSVG(1), musicXml));
   },
 };
 

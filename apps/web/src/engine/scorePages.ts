@@ -1,5 +1,5 @@
 /** Lays out a whole score in a worker, and engraves its pages one by one. */
-import { layPages, type PageHead, type PageSetup, withNudges, withPageHead } from '@crispfold/core';
+import { layPages, type PageHead, type PageSetup, withFlatGlyphs, withNudges, withPageHead } from '@crispfold/core';
 import type { VerovioToolkit } from 'verovio/esm';
 
 /** What a worker offers of a score; pages are counted from 1. */
@@ -19,7 +19,7 @@ export const createScorePages = (toolkit: () => Promise<VerovioToolkit>) => {
       if (!drawn) throw new Error('no score was laid out');
       const { musicXml, head, setup } = drawn;
       const picture = withNudges((await toolkit()).renderToSVG(number), musicXml);
-      return withPageHead(picture, head, number, setup);
+      return withFlatGlyphs(withPageHead(picture, head, number, setup));
     },
 
     /** The page on which a bar or a notehead stands, by its id; 0 where it stands on none. */
