@@ -245,6 +245,8 @@ test('the score in a window of its own stays linked: selection, playhead, every 
       .locator('g.note.chosen')
       .first()
       .evaluate((head) => (head as SVGGElement).getBBox().y);
+  // A head of a picture that is just being replaced lies nowhere.
+  await expect.poll(first).toBeGreaterThan(0);
   const before = await first();
   await list(page, 'p u');
   await expect.poll(first).not.toBe(before);
