@@ -8,6 +8,7 @@ import { medianLength } from './attacks.js';
 import type { StepContext } from './context.js';
 import { byOnset } from './noteGroups.js';
 import type { StepNote } from './stepNote.js';
+import type { FingerCost, Held, Reading } from './underPedal.js';
 
 /** A bar in written units with its zones, as the starts in it give them. */
 interface LaidBar {
@@ -230,12 +231,8 @@ export const fillsAsPlayed = (quick: readonly number[], fills: number): number =
 /** True for a slot in which nobody rests. */
 export const isQuick = ({ onset, next }: Slot): boolean => next !== null && next - onset <= QUICK;
 
-export interface Slot {
-  readonly onset: number;
-  readonly played: number;
-  /** How long it sounds where the pedal holds it; else as played. */
-  readonly sounding: number;
-  readonly next: number | null;
+/** A note or chord of a voice; it sounds as long as it is played where no pedal holds it. */
+export interface Slot extends Held {
   readonly bar: number;
 }
 
@@ -244,6 +241,7 @@ const slotsOf = (
   onsets: readonly number[],
   bars: readonly LaidBar[],
   scale: number,
+  voice: number,
 ): Slot[] =>
   groups.map((group, index) => {
     const onset = onsets[index] as number;
@@ -254,8 +252,10 @@ const slotsOf = (
     return {
       onset,
       played,
+      keysKnown: !group.some(({ lengthened }) => lengthened),
       sounding: Math.max(played, soundsTo - onset),
       next,
+      voice,
       bar: Math.max(
         0,
         lastIndexAtOrBefore(bars, onset, (b) => b.start),
@@ -300,20 +300,28 @@ export const shortEnd = (slot: Slot, bars: readonly LaidBar[], share: number): C
   });
 };
 
-/** The simplest end within what was played; `usual` is the share of its value that a note of the part sounds for. */
-export const settledEnd = (slot: Slot, bars: readonly LaidBar[], usual: number, fills: number): ChosenEnd => {
-  const { onset, played, sounding, next } = slot;
-  return cheapestEnd(
-    slot,
-    bars,
-    (end) => {
-      // Under a pedal the fingers say the least it may last and the pedal the most.
-      const share = Math.min(Math.max(played, end - onset), sounding) / (end - onset);
-      return end === next ? Math.min(fillCost(share, usual, fills), shareCost(share)) : shareCost(share);
-    },
-    fills,
-  );
+/** What an end costs by what was played; `usual` is the share of its value that a note of the part sounds for. */
+const playedCost = ({ onset, played, sounding, next }: Slot, end: number, usual: number, fills: number): number => {
+  // Under a pedal the fingers say the least it may last and the pedal the most.
+  const share = Math.min(Math.max(played, end - onset), sounding) / (end - onset);
+  return end === next ? Math.min(fillCost(share, usual, fills), shareCost(share)) : shareCost(share);
 };
+
+/** The simplest end within what was played, by the part's fingers where a pedal holds it. */
+export const settledEnd = (
+  slot: Slot,
+  bars: readonly LaidBar[],
+  usual: number,
+  fills: number,
+  fingers: FingerCost,
+): ChosenEnd => cheapestEnd(slot, bars, (end) => playedCost(slot, end, usual, fills) + fingers(slot, end), fills);
+
+/** All ends that a note may have, and what each costs, the fingers under a pedal not asked. */
+export const readingsOf = (slot: Slot, bars: readonly LaidBar[], usual: number, fills: number): readonly Reading[] =>
+  candidatesFor(slot, bars, fills).map((end) => ({
+    end,
+    cost: playedCost(slot, end, usual, fills) + SIGN * signsOf(slot, bars, end),
+  }));
 
 /** An end, and how much dearer the next best is. */
 export interface ChosenEnd {
@@ -322,14 +330,28 @@ export interface ChosenEnd {
   readonly margin: number;
 }
 
-/** The end with the least cost of its own and of the signs it takes. */
-const cheapestEnd = (slot: Slot, bars: readonly LaidBar[], offOf: (end: number) => number, fills = 0): ChosenEnd => {
-  const { onset, played, sounding, next, bar } = slot;
+const candidatesFor = (slot: Slot, bars: readonly LaidBar[], fills: number): number[] => {
+  const { onset, played, sounding, next } = slot;
   const barEnd = bars[bars.length - 1]?.end ?? onset + played;
   const candidates = endsBetween(bars, slot, next ?? barEnd);
   if (next !== null && candidates[candidates.length - 1] !== next) {
     if (candidates.length === 0 || sounding >= (next - onset) * fills * 0.5) candidates.push(next);
   }
+  return candidates;
+};
+
+/** The signs that a note takes which ends there, with the rest after it. */
+const signsOf = ({ onset, next, bar }: Slot, bars: readonly LaidBar[], end: number): number => {
+  const restUntil = next ?? bars[barIndexAt(bars, end - 1)]?.end ?? end;
+  const rest = costOfSpan(bars, barIndexAt(bars, end), end, restUntil, 'rest');
+  // Where nothing follows, a rest is no burden: a last note is not stretched to fill its bar.
+  return costOfSpan(bars, bar, onset, end, 'note') + (next === null ? rest * LAST_REST : rest);
+};
+
+/** The end with the least cost of its own and of the signs it takes. */
+const cheapestEnd = (slot: Slot, bars: readonly LaidBar[], offOf: (end: number) => number, fills = 0): ChosenEnd => {
+  const { onset, played } = slot;
+  const candidates = candidatesFor(slot, bars, fills);
   let best = onset + Math.max(1, Math.round(played));
   let lowest = Number.POSITIVE_INFINITY;
   let second: number | null = null;
@@ -339,12 +361,7 @@ const cheapestEnd = (slot: Slot, bars: readonly LaidBar[], offOf: (end: number) 
     const end = candidates[index] as number;
     const off = offOf(end);
     if (off > runnerUp) continue;
-    const endBar = barIndexAt(bars, end - 1);
-    const restUntil = next ?? bars[endBar]?.end ?? end;
-    const rest = costOfSpan(bars, barIndexAt(bars, end), end, restUntil, 'rest');
-    // Where nothing follows, a rest is no burden: a last note is not stretched to fill its bar.
-    const signs = costOfSpan(bars, bar, onset, end, 'note') + (next === null ? rest * LAST_REST : rest);
-    const cost = off + SIGN * signs;
+    const cost = off + SIGN * signsOf(slot, bars, end);
     // Of two that cost the same the earlier.
     if (cost <= lowest + 1e-9) {
       if (lowest < Number.POSITIVE_INFINITY) [second, runnerUp] = [best, lowest];
@@ -366,11 +383,11 @@ export const strokeEnd = (slot: Slot, bars: readonly LaidBar[], context: StepCon
   return { end: Math.min(slot.next ?? Number.POSITIVE_INFINITY, beatEnd, bar.end), ...sure };
 };
 
-/** A voice with the place of each of its chords, in written units. */
-export const laidOut = (list: readonly StepNote[], context: StepContext) => {
+/** A voice, the so-manieth of its part, with the place of each of its chords, in written units. */
+export const laidOut = (list: readonly StepNote[], context: StepContext, voice: number) => {
   const scale = WRITTEN_PPQ / context.ppq;
   const groups = byOnset(list);
   const onsets = writableOnsets(groups, context, scale);
   const bars = layBars(context.bars, onsets, scale);
-  return { groups, bars, slots: slotsOf(groups, onsets, bars, scale) };
+  return { groups, bars, slots: slotsOf(groups, onsets, bars, scale, voice) };
 };

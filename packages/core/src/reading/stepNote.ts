@@ -14,6 +14,8 @@ export interface StepNote extends Note {
   readonly staff?: Staff;
   /** Where the sound ends that the pedal holds, past the key's own end; set by Sustain to durations. */
   readonly soundsTo?: number;
+  /** Set by Sustain to durations: the length is the pedal's, and how long the key was down is not known any more. */
+  readonly lengthened?: boolean;
   /** Set by Settle lengths: played clearly shorter than it is written. */
   readonly staccato?: boolean;
   /** Set by Settle lengths: the length is the written one. */
@@ -61,6 +63,7 @@ const remade = (
   if (note.signs !== undefined) made.signs = note.signs;
   if (note.muted !== undefined) made.muted = note.muted;
   if (note.madeFrom !== undefined) made.madeFrom = note.madeFrom;
+  if (note.lengthened !== undefined) made.lengthened = note.lengthened;
   return made;
 };
 
@@ -89,8 +92,21 @@ export const voiced = (note: StepNote, voice: number, staff: Staff | undefined):
   );
 
 /** The note with a length, its sound held to `soundsTo` by a pedal. */
-export const sustained = (note: StepNote, duration: number, soundsTo: number): StepNote =>
-  remade(note, note.onset, duration, note.velocity, note.voice, note.staff, soundsTo, note.staccato, note.settled);
+export const sustained = (note: StepNote, duration: number, soundsTo: number): StepNote => {
+  const lengthened = duration > note.duration || note.lengthened === true;
+  const from = lengthened ? { ...note, lengthened } : note;
+  return remade(
+    from,
+    note.onset,
+    duration,
+    note.velocity,
+    note.voice,
+    note.staff,
+    soundsTo,
+    note.staccato,
+    note.settled,
+  );
+};
 
 /** The note with its written length. */
 export const settledAt = (note: StepNote, duration: number, staccato: boolean): StepNote =>

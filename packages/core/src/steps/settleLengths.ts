@@ -11,6 +11,7 @@ import {
   fillsAsPlayed,
   isQuick,
   laidOut,
+  readingsOf,
   type Slot,
   settledEnd,
   shortEnd,
@@ -19,6 +20,7 @@ import {
 } from '../reading/settledEnds.js';
 import { staccatoShares } from '../reading/staccato.js';
 import { type StepNote, settledAt, signed } from '../reading/stepNote.js';
+import { fingerCosts } from '../reading/underPedal.js';
 import { exactEnds, isUntouched } from '../reading/untouched.js';
 import { WRITTEN_PPQ } from '../time/units.js';
 import type { Step, StepChange, StepResult } from './step.js';
@@ -52,7 +54,7 @@ export const settleLengths: Step<'settleLengths'> = {
     const { active, muted } = splitMuted(notes);
     const unpitched = isUnpitched(context.instrument);
     if (!unpitched && isUntouched(active, context)) return asSaid(active, muted, context);
-    const voices = byVoice(active).map((list) => laidOut(list, context));
+    const voices = byVoice(active).map((list, voice) => laidOut(list, context, voice));
     const shares: number[] = [];
     const quick: number[] = [];
     const shortIn = voices.map(({ slots }) => (parameters.staccato && !unpitched ? staccatoShares(slots) : []));
@@ -66,12 +68,16 @@ export const settleLengths: Step<'settleLengths'> = {
     });
     const fills = fillsAsPlayed(quick, parameters.fills / 100);
     const usual = usualShare(shares, fills);
+    const fingers = fingerCosts(
+      voices.flatMap(({ slots }) => slots),
+      (slot) => readingsOf(slot, voices[slot.voice]?.bars ?? [], usual, fills),
+    );
     const changes: StepChange[] = [];
     const remarks: Remark[] = [];
     const result: StepNote[] = [];
     voices.forEach(({ groups, slots, bars }, voice) => {
       const short = shortIn[voice] ?? [];
-      const held = parameters.tenuto && !unpitched ? heldOut(slots, short) : [];
+      const tenutos = parameters.tenuto && !unpitched ? heldOut(slots, short) : [];
       groups.forEach((group, index) => {
         const slot = slots[index] as Slot;
         const share = short[index] ?? 0;
@@ -79,12 +85,13 @@ export const settleLengths: Step<'settleLengths'> = {
           ? strokeEnd(slot, bars, context)
           : share > 0
             ? shortEnd(slot, bars, share)
-            : settledEnd(slot, bars, usual, fills);
+            : settledEnd(slot, bars, usual, fills, fingers);
         const { end } = chosen;
         if (share === 0) remarks.push(...doubtOf(group, chosen, context));
         const staccato = share > 0 && slot.sounding < STILL_SHORT * (end - slot.onset);
         // What a pedal holds says nothing of the fingers.
-        const tenuto = held[index] === true && end === slot.next && group.every((note) => note.soundsTo === undefined);
+        const tenuto =
+          tenutos[index] === true && end === slot.next && group.every((note) => note.soundsTo === undefined);
         const sign = tenuto ? 'tenuto' : staccato ? 'staccato' : null;
         settleGroup(group, slot, Math.round((end * context.ppq) / WRITTEN_PPQ), sign, context, result, changes);
       });

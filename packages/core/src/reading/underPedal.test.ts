@@ -1,0 +1,75 @@
+import { describe, expect, it } from 'vitest';
+import { WRITTEN_PPQ } from '../time/units.js';
+import { fingerCosts, type Held, type Reading } from './underPedal.js';
+
+const QUARTER = WRITTEN_PPQ;
+const EIGHTH = QUARTER / 2;
+const SIXTEENTH = QUARTER / 4;
+
+/** A note on the way to a next start, its keys down for so much, under a pedal that holds for two quarters. */
+const held = (index: number, way: number, played: number, voice = 0, sounding = 2 * QUARTER): Held => ({
+  onset: index * 2 * QUARTER,
+  played,
+  keysKnown: true,
+  sounding,
+  next: index * 2 * QUARTER + way,
+  voice,
+});
+
+/** Either until the next start, or half of the way; the rest costs a little. */
+const readings = ({ onset, next }: Held): readonly Reading[] => [
+  { end: next as number, cost: 0 },
+  { end: onset + ((next as number) - onset) / 2, cost: 0.7 },
+];
+
+/** The cheapest of the two. */
+const readAs = (note: Held, notes: readonly Held[]): number => {
+  const cost = fingerCosts(notes, readings);
+  const costs = readings(note).map(({ end, cost: own }) => ({ end, cost: own + cost(note, end) }));
+  return costs.reduce((best, one) => (one.cost < best.cost ? one : best)).end - note.onset;
+};
+
+/** Sixteenths, in which nobody rests, let go after these shares of their value in turn. */
+const quick = (shares: readonly number[]): Held[] =>
+  Array.from({ length: 40 }, (_, index) =>
+    held(index, SIXTEENTH, (shares[index % shares.length] as number) * SIXTEENTH, 1),
+  );
+
+describe('fingers under a pedal', () => {
+  it('tell a rest where the hand is never let go so early, and none where it often is', () => {
+    const doubtful = held(100, QUARTER, 0.46 * QUARTER);
+    expect(readAs(doubtful, quick([0.85, 0.9, 0.95, 1]))).toBe(EIGHTH);
+    expect(readAs(doubtful, quick([0.45, 0.5, 0.6, 0.8]))).toBe(QUARTER);
+  });
+
+  it('tell it by the pedal’s own lifts: a hand may come up early for a pedal that lifts with the note', () => {
+    const lifting = (index: number, share: number) => held(index, SIXTEENTH, share * SIXTEENTH, 1, SIXTEENTH);
+    const early = Array.from({ length: 40 }, (_, index) => lifting(index, 0.42 + (index % 5) * 0.08));
+    const notes = [...quick([0.85, 0.9, 0.95, 1]), ...early];
+    expect(readAs(held(100, QUARTER, 0.46 * QUARTER), notes)).toBe(EIGHTH);
+    expect(readAs(held(100, QUARTER, 0.62 * QUARTER, 0, QUARTER), notes)).toBe(QUARTER);
+  });
+
+  it('know which voice rests: the same fingers are read otherwise where all others last', () => {
+    const some = quick([0.4, 0.6, 0.85, 0.95]);
+    const lasting = Array.from({ length: 40 }, (_, index) =>
+      held(index, QUARTER, (0.7 + (index % 4) * 0.1) * QUARTER, 0),
+    );
+    const resting = Array.from({ length: 40 }, (_, index) =>
+      held(index, QUARTER, (0.2 + (index % 4) * 0.05) * QUARTER, 0),
+    );
+    const doubtful = held(100, QUARTER, 0.44 * QUARTER);
+    expect(readAs(doubtful, [...some, ...lasting])).toBe(QUARTER);
+    expect(readAs(doubtful, [...some, ...resting])).toBe(EIGHTH);
+  });
+
+  it('say nothing where hardly a note is held, and nothing of a note that no pedal holds', () => {
+    const few = quick([0.9]).slice(0, 8);
+    expect(fingerCosts(few, readings)(few[0] as Held, 999)).toBe(0);
+    const cost = fingerCosts(quick([0.9]), readings);
+    const free = held(3, QUARTER, QUARTER / 2, 0, QUARTER / 2);
+    expect(cost(free, free.onset + EIGHTH)).toBe(0);
+    expect(cost({ ...free, sounding: QUARTER }, free.onset + EIGHTH)).not.toBe(0);
+    expect(cost({ ...free, sounding: QUARTER, keysKnown: false }, free.onset + EIGHTH)).toBe(0);
+  });
+});

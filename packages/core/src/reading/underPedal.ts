@@ -1,0 +1,180 @@
+/**
+ * How long fingers stay down under a pedal. The sound says nothing of the value then, the fingers something: each player
+ * has a habit, and each hand its rests, which the part itself tells. Notes that are followed at once show the habit; the
+ * others are read by it, and tell it in turn (expectation and maximization: Dempster, Laird and Rubin, "Maximum likelihood
+ * from incomplete data via the EM algorithm", Journal of the Royal Statistical Society B 39:1, 1977).
+ */
+import { WRITTEN_PPQ } from '../time/units.js';
+
+/** A note or chord that the pedal may hold; in written units. */
+export interface Held {
+  readonly onset: number;
+  /** How long its keys are down, where that is known. */
+  readonly played: number;
+  readonly keysKnown: boolean;
+  /** How long it sounds. */
+  readonly sounding: number;
+  readonly next: number | null;
+  /** Whose it is: each voice has rests of its own. */
+  readonly voice: number;
+}
+
+/** An end that a note may have, and what it costs to read. */
+export interface Reading {
+  readonly end: number;
+  readonly cost: number;
+}
+
+/** What it costs to read a held note as ending at `end`: the less likely the fingers would have come up so, the more. */
+export type FingerCost = (held: Held, end: number) => number;
+
+/** Shares of the value are counted in steps of a twentieth, up to one and a half. */
+const STEPS_A_WHOLE = 20;
+const STEPS = 30;
+/** What is believed of any hand before it was heard, as if so many notes had told it. */
+const BELIEVED = 10;
+/** …fingers come up anywhere from here on, seldom before, and seldom after the value. */
+const EARLIEST = 0.4;
+const LATEST = 1.05;
+const SELDOM = 0.12;
+/** …and so many of its notes have a rest after them, as if so many of a voice had told it, and so many of one length of way. */
+const RESTS = 0.12;
+const BELIEVED_VOICE = 10;
+const BELIEVED_WAY = 1;
+/** Where fewer notes are held there is no habit to be told. */
+const ENOUGH = 12;
+/** In notes no longer than this nobody rests. */
+const QUICK = WRITTEN_PPQ / 4;
+/** A pedal that lifts no later than this after an end lifts for it. */
+const LIFTS_FOR = WRITTEN_PPQ / 6;
+/** So many notes are listened to at the most, spread over the part. */
+const LISTENED = 400;
+/** So often the reading and the habit are told by each other. */
+const ROUNDS = 6;
+/** The price of an unlikely finger against that of signs; judged by the rows of keyboard with pedals. */
+const PRICE = 1;
+
+const isHeld = ({ played, keysKnown, sounding }: Held): boolean => keysKnown && sounding > played;
+
+/** Two habits: where the pedal lifts at the note's end, and where it holds on beyond it. */
+type Kind = 'lifts' | 'holdsOn';
+const kindAt = ({ onset, sounding }: Held, end: number): Kind =>
+  onset + sounding <= end + LIFTS_FOR ? 'lifts' : 'holdsOn';
+
+const stepOf = (share: number): number => Math.max(0, Math.min(STEPS - 1, Math.floor(share * STEPS_A_WHOLE)));
+
+const believedShares = Array.from({ length: STEPS }, (_, step) => {
+  const share = (step + 0.5) / STEPS_A_WHOLE;
+  return share >= EARLIEST && share <= LATEST ? 1 : SELDOM;
+});
+const believedInAll = believedShares.reduce((sum, weight) => sum + weight, 0);
+
+/** How likely each share is, from shares that were heard. */
+class Shares {
+  private readonly heard = Float64Array.from(believedShares, (weight) => (weight / believedInAll) * BELIEVED);
+  private total = BELIEVED;
+
+  /** Hears a share so much, smoothed over its neighbours. */
+  hear(share: number, weight: number): void {
+    const step = stepOf(share);
+    for (const [at, part] of [
+      [step, 0.5],
+      [Math.max(0, step - 1), 0.25],
+      [Math.min(STEPS - 1, step + 1), 0.25],
+    ] as const) {
+      this.heard[at] = (this.heard[at] as number) + weight * part;
+    }
+    this.total += weight;
+  }
+
+  density(share: number): number {
+    return ((this.heard[stepOf(share)] as number) / this.total) * STEPS_A_WHOLE;
+  }
+}
+
+/** Which values a voice's notes have on the way to a next start that is so far; told by all its notes where few have that way. */
+class Values {
+  private readonly heard = new Map<string, { total: number; readonly of: Map<number, number> }>();
+  private readonly voices = new Map<number, { total: number; rests: number }>();
+
+  hear({ voice, onset, next }: Held, end: number, weight: number): void {
+    if (next === null) return;
+    const key = `${voice} ${next - onset}`;
+    const way = this.heard.get(key) ?? { total: 0, of: new Map<number, number>() };
+    way.total += weight;
+    way.of.set(end - onset, (way.of.get(end - onset) ?? 0) + weight);
+    this.heard.set(key, way);
+    if (next - onset <= QUICK) return;
+    const own = this.voices.get(voice) ?? { total: 0, rests: 0 };
+    own.total += weight;
+    if (end < next) own.rests += weight;
+    this.voices.set(voice, own);
+  }
+
+  share(held: Held, end: number): number {
+    const { voice, onset, next } = held;
+    const own = this.voices.get(voice);
+    const rests = ((own?.rests ?? 0) + BELIEVED_VOICE * RESTS) / ((own?.total ?? 0) + BELIEVED_VOICE);
+    // Where nothing follows, the pedal lifts for the end.
+    if (next === null) return kindAt(held, end) === 'lifts' ? 1 - rests : rests;
+    const likely = next - onset <= QUICK ? rests * SELDOM : rests;
+    const believed = BELIEVED_WAY * (end < next ? likely : 1 - likely);
+    const way = this.heard.get(`${voice} ${next - onset}`);
+    return ((way?.of.get(end - onset) ?? 0) + believed) / ((way?.total ?? 0) + BELIEVED_WAY);
+  }
+}
+
+interface Habit {
+  readonly fingers: Readonly<Record<Kind, Shares>>;
+  readonly values: Values;
+}
+
+const costBy =
+  ({ fingers, values }: Habit): FingerCost =>
+  (held, end) => {
+    if (!isHeld(held)) return 0;
+    const value = Math.max(1, end - held.onset);
+    const density = fingers[kindAt(held, end)].density(held.played / value);
+    return PRICE * (Math.log(value / WRITTEN_PPQ) - Math.log(density * values.share(held, end)));
+  };
+
+const FREE: FingerCost = () => 0;
+
+/**
+ * The habit of a part's fingers, as what each end costs; `readingsOf` names the ends that a note may have. Nothing costs
+ * anything where hardly a note is held.
+ */
+export const fingerCosts = <Note extends Held>(
+  notes: readonly Note[],
+  readingsOf: (note: Note) => readonly Reading[],
+): FingerCost => {
+  const held = notes.filter(isHeld);
+  if (held.length < ENOUGH) return FREE;
+  const stride = Math.ceil(held.length / LISTENED);
+  const heard = held
+    .filter((_, index) => index % stride === 0)
+    .map((note) => {
+      const { onset, next } = note;
+      const quick = next !== null && next - onset <= QUICK;
+      return { note, readings: quick ? [{ end: next, cost: 0 }] : readingsOf(note), quick };
+    });
+  let cost: FingerCost | null = null;
+  for (let round = 0; round <= ROUNDS; round += 1) {
+    const habit: Habit = { fingers: { lifts: new Shares(), holdsOn: new Shares() }, values: new Values() };
+    for (const { note, readings, quick } of heard) {
+      // At first those alone of which nobody doubts where they end.
+      if (!quick && !cost) continue;
+      const costs = readings.map(({ end, cost: own }) => own + (cost?.(note, end) ?? 0));
+      const lowest = Math.min(...costs);
+      const weights = costs.map((own) => Math.exp((lowest - own) / PRICE));
+      const sum = weights.reduce((all, weight) => all + weight, 0);
+      readings.forEach(({ end }, index) => {
+        const weight = (weights[index] as number) / sum;
+        habit.fingers[kindAt(note, end)].hear(note.played / Math.max(1, end - note.onset), weight);
+        habit.values.hear(note, end, weight);
+      });
+    }
+    cost = costBy(habit);
+  }
+  return cost ?? FREE;
+};
