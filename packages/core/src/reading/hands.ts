@@ -152,7 +152,7 @@ const LINE_REACH = 7;
 const LINE_MEMORY = 2;
 
 /** A note that a hand strikes under its own held ones while the other hand is free. */
-const BUSY_PRICE = 0.7;
+const BUSY_PRICE = 1.1;
 
 const holds = ({ held }: HandState, onset: number): boolean =>
   held.some((note) => endOf(note) - onset > note.duration * 0.2 && note.onset < onset);

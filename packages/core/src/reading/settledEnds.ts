@@ -196,10 +196,19 @@ const shareCost = (share: number): number => {
   return share > HIGHEST_SHARE ? ((share - HIGHEST_SHARE) / SHARE_SPREAD) ** 2 : 0;
 };
 
+/** How dear it gets by `fills` to last until the next start. */
+const FILL_RAMP = 1.6;
+/**
+ * Before the end of what lasts longer than this a stop is heard for what it is, a rest: it costs so much more to write it
+ * over. Judged by two hands in one track.
+ */
+const LONG = 1.4 * WRITTEN_PPQ;
+const LONG_STOP = 4;
+
 /** Cost of lasting until the next start: nothing down to the part's own articulation, then rising; steep below `fills`. */
 const fillCost = (share: number, usual: number, fills: number): number => {
   if (share >= usual) return 0;
-  const ramp = Math.min(1, (usual - Math.max(share, fills)) / Math.max(0.04, usual - fills)) * 1.6;
+  const ramp = Math.min(1, (usual - Math.max(share, fills)) / Math.max(0.04, usual - fills)) * FILL_RAMP;
   return share >= fills ? ramp : ramp + ((fills - share) / 0.05) ** 2;
 };
 
@@ -304,6 +313,7 @@ export const shortEnd = (slot: Slot, bars: readonly LaidBar[], share: number): C
 const playedCost = ({ onset, played, sounding, next }: Slot, end: number, usual: number, fills: number): number => {
   // Under a pedal the fingers say the least it may last and the pedal the most.
   const share = Math.min(Math.max(played, end - onset), sounding) / (end - onset);
+  if (end === next && end - onset > LONG) return LONG_STOP * fillCost(share, usual, fills);
   return end === next ? Math.min(fillCost(share, usual, fills), shareCost(share)) : shareCost(share);
 };
 
