@@ -72,7 +72,11 @@ const WIDTH = 4;
 /** The staff of each note, by id. `notes` are in order of onset. */
 export const splitHands = (notes: readonly StepNote[], context: StepContext): Map<number, Staff> => {
   const chords = struckTogether(notes, context);
-  const texture = { fourVoices: movesInFour(chords), memory: LINE_MEMORY * context.ppq };
+  const texture = {
+    fourVoices: movesInFour(chords),
+    memory: LINE_MEMORY * context.ppq,
+    roll: (onset: number) => ROLL_STEP * context.tempoMap.ticksPerMillisecond(onset),
+  };
   let beam: Path[] = [
     {
       cost: 0,
@@ -113,6 +117,8 @@ interface Texture {
   readonly fourVoices: boolean;
   /** For so many ticks a line is remembered. */
   readonly memory: number;
+  /** In ticks. */
+  readonly roll: (onset: number) => number;
 }
 
 /** Four voices that move together at more than this share of the starts are a chorale. */
@@ -126,7 +132,12 @@ const movesInFour = (chords: readonly StepNote[][]): boolean => {
   );
 };
 
-const afterChord = (path: Path, chord: readonly StepNote[], split: number, { fourVoices, memory }: Texture): Path => {
+const afterChord = (
+  path: Path,
+  chord: readonly StepNote[],
+  split: number,
+  { fourVoices, memory, roll }: Texture,
+): Path => {
   const onset = (chord[0] as StepNote).onset;
   const [low, high] = [chord.slice(0, split), chord.slice(split)];
   const left = handAfter(path.left, low, onset, 'left');
@@ -134,7 +145,8 @@ const afterChord = (path: Path, chord: readonly StepNote[], split: number, { fou
   const lines =
     leavingLines(low, path.left, path.right, onset, memory) + leavingLines(high, path.right, path.left, onset, memory);
   const [inLeft, inRight] = [left.state.held.length, right.state.held.length];
-  const busy = busyHand(path.left, path.right, low, onset) + busyHand(path.right, path.left, high, onset);
+  const since = onset - roll(onset);
+  const busy = busyHand(path.left, path.right, low, onset, since) + busyHand(path.right, path.left, high, onset, since);
   const uneven = fourVoices && inLeft + inRight === 4 ? Math.abs(inLeft - 2) * UNEVEN_PRICE : 0;
   const cost = path.cost + left.cost + right.cost + lines + busy + uneven;
   return { cost, left: left.state, right: right.state, before: path, split };
@@ -154,11 +166,21 @@ const LINE_MEMORY = 2;
 /** A note that a hand strikes under its own held ones while the other hand is free. */
 const BUSY_PRICE = 1.1;
 
-const holds = ({ held }: HandState, onset: number): boolean =>
-  held.some((note) => endOf(note) - onset > note.duration * 0.2 && note.onset < onset);
+/** Tones nearer than this are struck one after the other in a roll: none is held under the next (milliseconds). */
+const ROLL_STEP = 90;
 
-const busyHand = (own: HandState, other: HandState, played: readonly StepNote[], onset: number): number =>
-  played.length > 0 && holds(own, onset) && !holds(other, onset) ? BUSY_PRICE * played.length : 0;
+/** True where a hand holds, at `onset`, what it struck before `since`. */
+const holds = ({ held }: HandState, onset: number, since: number): boolean =>
+  held.some((note) => endOf(note) - onset > note.duration * 0.2 && note.onset < since);
+
+const busyHand = (
+  own: HandState,
+  other: HandState,
+  played: readonly StepNote[],
+  onset: number,
+  since: number,
+): number =>
+  played.length > 0 && holds(own, onset, since) && !holds(other, onset, since) ? BUSY_PRICE * played.length : 0;
 
 const nearestOf = (lines: readonly StepNote[], pitch: number, since: number): number =>
   lines.reduce(

@@ -202,7 +202,7 @@ const FILL_RAMP = 1.6;
  * Before the end of what lasts longer than this a stop is heard for what it is, a rest: it costs so much more to write it
  * over. Judged by two hands in one track.
  */
-const LONG = 1.4 * WRITTEN_PPQ;
+const LONG = 1.6 * WRITTEN_PPQ;
 const LONG_STOP = 4;
 
 /** Cost of lasting until the next start: nothing down to the part's own articulation, then rising; steep below `fills`. */

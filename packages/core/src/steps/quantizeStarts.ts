@@ -119,8 +119,12 @@ const evenLength = ({ onset, duration }: StepNote, { beats }: AutoGrid, swing: S
     if (!beat?.swung || tick >= beat.start + beat.length) return tick;
     return beat.start + evenShare((tick - beat.start) / beat.length, swing) * beat.length;
   };
-  return Math.max(1, Math.round(even(lateRelease(onset + duration, beats)) - even(onset)));
+  const unwarped = Math.round(even(lateRelease(onset + duration, beats)) - even(onset));
+  // Of a long note the share that it sounds for tells more than where in a pair it stops.
+  return Math.max(1, duration > SHARE_TELLS * (beats[0]?.length ?? duration) ? Math.max(duration, unwarped) : unwarped);
 };
+/** From so many beats on. */
+const SHARE_TELLS = 1.5;
 
 /** Shorter than this a chord is loose, and not rolled (milliseconds). */
 const SHORTEST_ROLL = 70;
