@@ -48,6 +48,20 @@ describe('which hand plays what', () => {
     expect(found.slice(13)).toEqual(Array(12).fill(2));
   });
 
+  it('leaves a broken chord under a held note to the free hand, and the tones of a roll to the hand that rolls them', () => {
+    // The right hand holds a tune in half notes while the other goes up into its reach and back.
+    const broken = (at: number) => [60, 67, 64, 67].map((pitch, k) => note(pitch, at + k * 240, 200));
+    const bar = (at: number, tune: number) => {
+      const [first, ...rest] = broken(at);
+      return [first as ReturnType<typeof note>, note(tune, at, 920), ...rest];
+    };
+    const found = staves([...bar(0, 72), ...bar(960, 76), ...bar(1920, 74)]);
+    expect(found).toEqual([2, 1, 2, 2, 2, 2, 1, 2, 2, 2, 2, 1, 2, 2, 2]);
+    // Sixty milliseconds from tone to tone: held under the next ones by nature.
+    const rolled = [36, 43, 48].map((pitch, k) => note(pitch, 1920 + k * 60, 900 - k * 60));
+    expect(staves(rolled as ReturnType<typeof chords>)).toEqual([2, 2, 2]);
+  });
+
   it('gives no hand more than it spans, and no more keys than fingers', () => {
     const found = staves(chords([36, 40, 43, 48, 52, 55, 60]));
     expect(found.filter((staff) => staff === 2).length).toBeLessThanOrEqual(5);

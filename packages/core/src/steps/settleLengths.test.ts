@@ -35,6 +35,18 @@ describe('Settle lengths', () => {
     ).toEqual([1, 1, 1]);
   });
 
+  it('takes the same stop for a late end in a quarter, and for a rest in a half', () => {
+    // All else is played for four fifths of its value at the least.
+    const joined = Array.from({ length: 12 }, (_, k): [number, number] => [k, 0.8 + (k % 3) * 0.08]);
+    const after: [number, number][] = [
+      [12, 0.73],
+      [13, 0.9],
+      [14, 1.46],
+      [16, 0.9],
+    ];
+    expect(settled([...joined, ...after]).slice(12, 15)).toEqual([1, 1, 1.5]);
+  });
+
   it('settles chord tones together', () => {
     const context = contextIn(undefined, { until: 480 * 8 });
     const chord = [note(60, 0, 430), note(64, 0, 460), note(67, 0, 380), note(60, 480, 400)];
