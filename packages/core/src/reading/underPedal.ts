@@ -92,14 +92,17 @@ class Shares {
   }
 }
 
+/** A number for a voice and a way; no part has so many voices. */
+const wayOf = (voice: number, way: number): number => way * 64 + voice;
+
 /** Which values a voice's notes have on the way to a next start that is so far; told by all its notes where few have that way. */
 class Values {
-  private readonly heard = new Map<string, { total: number; readonly of: Map<number, number> }>();
+  private readonly heard = new Map<number, { total: number; readonly of: Map<number, number> }>();
   private readonly voices = new Map<number, { total: number; rests: number }>();
 
   hear({ voice, onset, next }: Held, end: number, weight: number): void {
     if (next === null) return;
-    const key = `${voice} ${next - onset}`;
+    const key = wayOf(voice, next - onset);
     const way = this.heard.get(key) ?? { total: 0, of: new Map<number, number>() };
     way.total += weight;
     way.of.set(end - onset, (way.of.get(end - onset) ?? 0) + weight);
@@ -119,7 +122,7 @@ class Values {
     if (next === null) return kindAt(held, end) === 'lifts' ? 1 - rests : rests;
     const likely = next - onset <= QUICK ? rests * SELDOM : rests;
     const believed = BELIEVED_WAY * (end < next ? likely : 1 - likely);
-    const way = this.heard.get(`${voice} ${next - onset}`);
+    const way = this.heard.get(wayOf(voice, next - onset));
     return ((way?.of.get(end - onset) ?? 0) + believed) / ((way?.total ?? 0) + BELIEVED_WAY);
   }
 }
