@@ -7,6 +7,7 @@ import { WRITTEN_PPQ } from '../time/units.js';
 import { medianLength } from './attacks.js';
 import type { StepContext } from './context.js';
 import { byOnset } from './noteGroups.js';
+import { LONGEST_SHORT } from './staccato.js';
 import type { StepNote } from './stepNote.js';
 import type { FingerCost, Held, Reading } from './underPedal.js';
 
@@ -296,6 +297,9 @@ const endsBetween = (bars: readonly LaidBar[], slot: Slot, limit: number): numbe
 /** How much the share that a short note sounds for may be off without further cost. */
 const SHORT_GIVE = 0.12;
 
+/** What it costs to read a short note as longer than such values are played: what follows it is a rest. */
+const TOO_LONG = 3;
+
 /**
  * Where a note ends that is played short, in a passage where notes sound for `share` of their value: the simplest end for
  * which it sounds for about so much.
@@ -304,8 +308,9 @@ export const shortEnd = (slot: Slot, bars: readonly LaidBar[], share: number): C
   const likely = { ...slot, played: slot.sounding / share, sounding: slot.sounding / share };
   return cheapestEnd(likely, bars, (end) => {
     const own = slot.sounding / (end - slot.onset);
+    const tooLong = end - slot.onset > LONGEST_SHORT ? TOO_LONG : 0;
     // Shorter than the others it may be; longer than them it has another value.
-    return ((own - share) / SHORT_GIVE) ** 2 / (own < share ? 4 : 2);
+    return tooLong + ((own - share) / SHORT_GIVE) ** 2 / (own < share ? 4 : 2);
   });
 };
 

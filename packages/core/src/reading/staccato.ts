@@ -30,12 +30,12 @@ const CHANGE = 2.2;
 const LEANS = 0.6;
 const BRIEF = 0.3 * WRITTEN_PPQ;
 /** Longer values are not played short: a stop there is a rest. */
-const LONGEST = 1.05 * WRITTEN_PPQ;
+export const LONGEST_SHORT = 1.05 * WRITTEN_PPQ;
 
 /** For which share of the way to the next start each note sounds; null before long rests, in long values and at the end. */
 export const sharesOf = (notes: readonly Sounds[]): readonly (number | null)[] =>
   notes.map(({ onset, sounding, next }) =>
-    next === null || next - onset > LONGEST ? null : sounding / (next - onset),
+    next === null || next - onset > LONGEST_SHORT ? null : sounding / (next - onset),
   );
 
 /**

@@ -84,6 +84,16 @@ describe('Settle lengths', () => {
     expect(notes.slice(0, 4).map((n) => [n.duration, n.staccato])).toEqual(Array(4).fill([480, true]));
   });
 
+  it('writes a rest after a short note that is followed late, no half with a dot', () => {
+    const run = Array.from({ length: 8 }, (_, k) => note(60 + k, k * 480, 140));
+    const { notes } = settleLengths.run(
+      [...run, note(72, 3840, 120), note(74, 4800, 150), note(76, 5280, 140)],
+      contextIn(undefined, { until: 480 * 12 }),
+      settleLengths.defaults,
+    );
+    expect(notes.slice(7, 10).map((n) => [n.duration, n.staccato])).toEqual(Array(3).fill([480, true]));
+  });
+
   it('leaves staccato alone where it is switched off', () => {
     const run = [0, 1, 2, 3].map((beat) => note(60 + beat, beat * 480, 200));
     const { notes } = settleLengths.run(run, contextIn(undefined, { until: 480 * 8 }), {
