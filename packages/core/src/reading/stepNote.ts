@@ -44,6 +44,7 @@ const remade = (
   soundsTo: number | undefined,
   staccato: boolean | undefined,
   settled: boolean | undefined,
+  lengthened: boolean | undefined = note.lengthened,
 ): StepNote => {
   const made: { -readonly [Key in keyof StepNote]: StepNote[Key] } = {
     id: note.id,
@@ -57,13 +58,13 @@ const remade = (
     soundsTo,
     staccato,
     settled,
+    lengthened,
   };
   // Few notes have these, and what all have is copied at each step.
   if (note.releaseVelocity !== undefined) made.releaseVelocity = note.releaseVelocity;
   if (note.signs !== undefined) made.signs = note.signs;
   if (note.muted !== undefined) made.muted = note.muted;
   if (note.madeFrom !== undefined) made.madeFrom = note.madeFrom;
-  if (note.lengthened !== undefined) made.lengthened = note.lengthened;
   return made;
 };
 
@@ -92,11 +93,9 @@ export const voiced = (note: StepNote, voice: number, staff: Staff | undefined):
   );
 
 /** The note with a length, its sound held to `soundsTo` by a pedal. */
-export const sustained = (note: StepNote, duration: number, soundsTo: number): StepNote => {
-  const lengthened = duration > note.duration || note.lengthened === true;
-  const from = lengthened ? { ...note, lengthened } : note;
-  return remade(
-    from,
+export const sustained = (note: StepNote, duration: number, soundsTo: number): StepNote =>
+  remade(
+    note,
     note.onset,
     duration,
     note.velocity,
@@ -105,8 +104,8 @@ export const sustained = (note: StepNote, duration: number, soundsTo: number): S
     soundsTo,
     note.staccato,
     note.settled,
+    duration > note.duration ? true : note.lengthened,
   );
-};
 
 /** The note with its written length. */
 export const settledAt = (note: StepNote, duration: number, staccato: boolean): StepNote =>
