@@ -98,6 +98,12 @@ describe('what is typed into a field', () => {
     expect(problem('beat', '0')).toBe('bad-number');
     expect(problem('beat', '9')).toBe('no-beat');
   });
+
+  it('changes nothing, and complains of nothing, where nothing is selected', () => {
+    const entry = readFieldEntry('beat', '9');
+    const made = entry.ok && changeField(music, new Map(), 'beat', entry.value);
+    expect(made).toEqual({ ok: true, value: { edit: null, notice: '' } });
+  });
 });
 
 describe('a field of several notes', () => {

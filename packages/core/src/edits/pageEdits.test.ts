@@ -115,6 +115,8 @@ describe('corrections by hand', () => {
     expect(refused(base, { wish: 'end', by: -10_080 }, [0])).toMatch(/cannot end/);
     expect(refused(base, { wish: 'start', by: 10_080 }, [0])).toMatch(/cannot begin/);
     expect(refused(base, { wish: 'voice', voice: 5 }, [0])).toMatch(/four voices/);
+    expect(refused(base, { wish: 'voice', voice: 0 }, [0])).toMatch(/four voices/);
+    expect(listOf(wished(base, { wish: 'voice', voice: 4 }, [0]))).toMatchObject([{ kind: 'voice', voice: 4 }]);
     expect(refused(base, { wish: 'asPlanSays' }, [0])).toMatch(/as the plan says/);
     expect(pageEdit(sceneOf(base, new Map()), { wish: 'staff' })).toMatchObject({ ok: false });
   });

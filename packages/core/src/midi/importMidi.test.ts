@@ -32,6 +32,14 @@ describe('parts', () => {
     ]);
   });
 
+  it('gives what is said of no channel, or of one without notes, to the first part of the track alone', () => {
+    const volume = (channel: number) => [0, 0xb0 | channel, 7, 90];
+    const bytes = oneTrack([...volume(3), ...volume(5), ...volume(9), ...oneNote(3, 60), ...oneNote(9, 38)]);
+    const { parts } = bring(['a.mid', bytes]).arrangement;
+    const channels = parts.map(({ events }) => events.map((event) => ('channel' in event ? event.channel : null)));
+    expect(channels).toEqual([[3, 5], [9]]);
+  });
+
   it('finds the instrument by its program where the name says nothing', () => {
     const { arrangement } = bring(['a.mid', oneTrack([0, 0xc0, 73, ...oneNote(0, 72)])]);
     expect(arrangement.parts[0]).toMatchObject({ instrument: 'flute', program: 73, name: 'Flute' });

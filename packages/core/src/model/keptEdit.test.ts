@@ -137,6 +137,25 @@ describe('a history by name', () => {
     ]);
   });
 
+  it('goes as far as Edits are at hand, forward and back', () => {
+    const [first, second] = [up(60), up(61)];
+    const start = arrangementWith([partWith([note(60, 0, 10, { id: 1 })])]);
+    const gap: History = {
+      entries: [historyEntry(first), { ...historyEntry(second), edit: null }, historyEntry(up(62))],
+      position: 0,
+      skipped: 0,
+    };
+    const gone = applyJournalEntry({ arrangement: start, history: gap }, { kind: 'goTo', position: 3 });
+    expect(gone.history.position).toBe(1);
+    expect(gone.arrangement).toEqual(applyEdit(start, first));
+    const back = applyJournalEntry(
+      { arrangement: start, history: { ...gap, position: 2 } },
+      { kind: 'goTo', position: 0 },
+    );
+    expect(back.history.position).toBe(2);
+    expect(back.arrangement).toBe(start);
+  });
+
   it('lets go of large Edits far from the pointer, and keeps their names', () => {
     const long: History = {
       entries: Array.from({ length: 30 }, (_, at) => ({ label: `${at}`, touched: 100, edit: edits[0] as Edit })),
@@ -150,6 +169,9 @@ describe('a history by name', () => {
     expect(held.length).toBeLessThan(15);
     expect(light.entries.map(({ label }) => label)).toEqual(long.entries.map(({ label }) => label));
     expect(withoutFarEdits(long, 4000)).toBe(long);
+    // Each weighs its notes and itself.
+    expect(withoutFarEdits(long, 30 * 101)).toBe(long);
+    expect(withoutFarEdits(long, 30 * 101 - 1)).not.toBe(long);
     // However large, the nearest stay: the next undo is at once.
     expect(withoutFarEdits(long, 10).entries[29]?.edit).not.toBeNull();
   });
