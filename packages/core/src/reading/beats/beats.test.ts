@@ -146,6 +146,14 @@ describe('whether the tempo fits', () => {
     const takes = Array.from({ length: 20 }, (_, index) => kindOf('slow down').sample(SEED, index).arrangement);
     expect(takes.filter((take) => tempoMisfit(take)).length).toBeGreaterThanOrEqual(15);
   });
+  it('slows down so late that no more than three of the last beats are elsewhere', () => {
+    for (const [seed, index] of [
+      [100, 30],
+      [200, 16],
+    ] as const) {
+      expect(tempoMisfit(kindOf('slow down').sample(seed, index).arrangement)).toMatchObject({ off: 3 });
+    }
+  });
   it('is a rough hand on the click, and no tempo of its own', () => {
     for (const words of ['lines, 40 ms, each with its own lean', 'lines, 40 ms']) {
       const kind = ACCURACY_KINDS.find(({ name }) => name === words);

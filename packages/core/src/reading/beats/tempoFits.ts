@@ -13,6 +13,8 @@ const [FEWEST_BEATS, FEWEST_STRIKES] = [12, 16];
 const OFF = 0.22;
 /** …and that speaks against the file where it is so for so many of the beats that follow each other. */
 const FEWEST_OFF = 4;
+/** …or for so many of the last. */
+const FEWEST_AT_END = 3;
 /** How far strikes are from their places at the least, in seconds (standard deviation). */
 const SPREAD = 0.018;
 /** Of playing as rough as this nothing can be told (seconds). */
@@ -246,7 +248,7 @@ function* misfitOf(arrangement: Arrangement): Search<TempoMisfit | null> {
   const off = found.times.map((time, index) => Math.abs(fileBeat(time) - index - shift) > OFF);
   const [begins, ends] = longestRun(off);
   const slowsAtEnd = ends === off.length && ends - begins <= MOST_AT_END;
-  if (ends - begins < FEWEST_OFF) return null;
+  if (ends - begins < (slowsAtEnd ? FEWEST_AT_END : FEWEST_OFF)) return null;
   const from = found.times[begins] as number;
   const compound = beatsOfMeter(arrangement.meters[0] ?? DEFAULT_METER, 1).every((beat) => beat.compound);
   const [own, file] = [distances(strikes, compound, among(found.times)), distances(strikes, compound, fileBeat)];
