@@ -221,8 +221,6 @@ export const usualShare = (shares: readonly number[], fills: number): number => 
   return Math.max(fills, Math.min(0.8, low - 0.02));
 };
 
-/** In notes no longer than this nobody rests: how they are played out is the part's habit. */
-const QUICK = WRITTEN_PPQ / 4;
 /** So many tell it. */
 const ENOUGH_QUICK = 16;
 /** No habit is looser than this. */
@@ -237,9 +235,6 @@ export const fillsAsPlayed = (quick: readonly number[], fills: number): number =
   const low = Float64Array.from(quick).sort()[Math.floor(quick.length * 0.06)] as number;
   return Math.min(fills, Math.max(LOOSEST, low));
 };
-
-/** True for a slot in which nobody rests. */
-export const isQuick = ({ onset, next }: Slot): boolean => next !== null && next - onset <= QUICK;
 
 /** A note or chord of a voice; it sounds as long as it is played where no pedal holds it. */
 export interface Slot extends Held {

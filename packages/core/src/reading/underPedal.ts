@@ -43,7 +43,7 @@ const BELIEVED_VOICE = 10;
 const BELIEVED_WAY = 1;
 /** Where fewer notes are held there is no habit to be told. */
 const ENOUGH = 12;
-/** In notes no longer than this nobody rests. */
+/** Notes no longer than this are quick. */
 const QUICK = WRITTEN_PPQ / 4;
 /** A pedal that lifts no later than this after an end lifts for it. */
 const LIFTS_FOR = WRITTEN_PPQ / 6;
@@ -53,6 +53,10 @@ const LISTENED = 400;
 const ROUNDS = 6;
 /** The price of an unlikely finger against that of signs; judged by the rows of keyboard with pedals. */
 const PRICE = 1;
+
+/** True for a note in which nobody rests: how it is played out is the part's habit. */
+export const isQuick = ({ onset, next }: Pick<Held, 'onset' | 'next'>): boolean =>
+  next !== null && next - onset <= QUICK;
 
 const isHeld = ({ played, keysKnown, sounding }: Held): boolean => keysKnown && sounding > played;
 
@@ -156,18 +160,14 @@ export const fingerCosts = <Note extends Held>(
   const stride = Math.ceil(held.length / LISTENED);
   const heard = held
     .filter((_, index) => index % stride === 0)
-    .map((note) => {
-      const { onset, next } = note;
-      const quick = next !== null && next - onset <= QUICK;
-      return { note, readings: quick ? [{ end: next, cost: 0 }] : readingsOf(note), quick };
-    });
-  let cost: FingerCost | null = null;
+    .map((note) => ({ note, readings: isQuick(note) ? [{ end: note.next as number, cost: 0 }] : readingsOf(note) }));
+  let cost = FREE;
   for (let round = 0; round <= ROUNDS; round += 1) {
     const habit: Habit = { fingers: { lifts: new Shares(), holdsOn: new Shares() }, values: new Values() };
-    for (const { note, readings, quick } of heard) {
+    for (const { note, readings } of heard) {
       // At first those alone of which nobody doubts where they end.
-      if (!quick && !cost) continue;
-      const costs = readings.map(({ end, cost: own }) => own + (cost?.(note, end) ?? 0));
+      if (round === 0 && !isQuick(note)) continue;
+      const costs = readings.map(({ end, cost: own }) => own + cost(note, end));
       const lowest = Math.min(...costs);
       const weights = costs.map((own) => Math.exp((lowest - own) / PRICE));
       const sum = weights.reduce((all, weight) => all + weight, 0);
@@ -179,5 +179,5 @@ export const fingerCosts = <Note extends Held>(
     }
     cost = costBy(habit);
   }
-  return cost ?? FREE;
+  return cost;
 };

@@ -94,6 +94,17 @@ describe('Settle lengths', () => {
     expect(notes.slice(7, 10).map((n) => [n.duration, n.staccato])).toEqual(Array(3).fill([480, true]));
   });
 
+  it('reads a rest from the keys under a pedal that holds on, and says so', () => {
+    // Sixteenths held for nearly all of their value, then quarters, one of them for less than half.
+    const quick = Array.from({ length: 16 }, (_, k) => note(72 + (k % 5), k * 120, 108));
+    const quarters = [430, 216, 440, 425].map((played, k) => note(60 + k, 1920 + k * 480, played));
+    const held = [...quick, ...quarters, note(72, 3840, 1900)].map((n) => ({ ...n, soundsTo: 5760 }));
+    const { notes, changes } = settleLengths.run(held, contextIn(undefined, { until: 5760 }), settleLengths.defaults);
+    expect(notes.slice(16, 20).map((n) => n.duration)).toEqual([480, 240, 480, 480]);
+    const reasons = changes.filter(({ noteId }) => noteId === quarters[1]?.id).map(({ reason }) => reason);
+    expect(reasons).toEqual(['under the pedal, its key was let go as for this value']);
+  });
+
   it('leaves staccato alone where it is switched off', () => {
     const run = [0, 1, 2, 3].map((beat) => note(60 + beat, beat * 480, 200));
     const { notes } = settleLengths.run(run, contextIn(undefined, { until: 480 * 8 }), {

@@ -9,7 +9,6 @@ import type { Remark } from '../reading/remark.js';
 import {
   type ChosenEnd,
   fillsAsPlayed,
-  isQuick,
   laidOut,
   readingsOf,
   type Slot,
@@ -20,7 +19,7 @@ import {
 } from '../reading/settledEnds.js';
 import { staccatoShares } from '../reading/staccato.js';
 import { type StepNote, settledAt, signed } from '../reading/stepNote.js';
-import { fingerCosts } from '../reading/underPedal.js';
+import { fingerCosts, isQuick } from '../reading/underPedal.js';
 import { exactEnds, isUntouched } from '../reading/untouched.js';
 import { WRITTEN_PPQ } from '../time/units.js';
 import type { Step, StepChange, StepResult } from './step.js';
@@ -32,6 +31,7 @@ const wordsFor = (from: StepNote, to: StepNote, next: number | null): string => 
   if (to.signs?.marks?.includes('tenuto')) return 'held for all of its value where those about it are not: a tenuto';
   if (to.staccato) return 'played short: a plain value with a staccato dot';
   if (next !== null && endOf(to) === next) return 'fills most of the way to the next note';
+  if (from.soundsTo !== undefined && !from.lengthened) return 'under the pedal, its key was let go as for this value';
   return endOf(to) > endOf(from)
     ? 'lengthened to the nearest readable value'
     : 'shortened to the nearest readable value';
