@@ -1,8 +1,8 @@
 /** A canvas that is painted anew when its painter is a new one: one paint a frame, sharp on any screen. */
 import { type Ref, useCallback, useEffect, useImperativeHandle, useRef } from 'react';
 
-/** Paints on a cleared canvas, in CSS pixels. */
-export type Painter = (canvas: CanvasRenderingContext2D) => void;
+/** Paints, in CSS pixels; `stays` where the canvas holds what was painted last, which is of a kept layer alone. */
+export type Painter = (canvas: CanvasRenderingContext2D, stays: boolean) => void;
 
 /** What a layer's owner may ask of it. */
 export interface CanvasHandle {
@@ -14,7 +14,7 @@ export interface CanvasLayerProps {
   readonly width: number;
   readonly height: number;
   readonly paint: Painter;
-  /** True for a painter that finds what it painted before, and clears what it paints anew; cleared for it otherwise. */
+  /** True for a painter that clears what it paints anew; else the canvas is cleared for it. */
   readonly kept?: boolean;
   readonly ref?: Ref<CanvasHandle>;
 }
@@ -23,6 +23,8 @@ export const CanvasLayer = ({ width, height, paint, kept = false, ref }: CanvasL
   const canvas = useRef<HTMLCanvasElement>(null);
   const painter = useRef(paint);
   const frame = useRef(0);
+  /** The size at which it was painted; empty where nothing of it is left. */
+  const painted = useRef('');
   painter.current = paint;
 
   const repaint = useCallback(() => {
@@ -33,8 +35,12 @@ export const CanvasLayer = ({ width, height, paint, kept = false, ref }: CanvasL
       if (!canvas.current || !context) return;
       const ratio = devicePixelRatio;
       context.setTransform(ratio, 0, 0, ratio, 0, 0);
-      if (!kept) context.clearRect(0, 0, canvas.current.width / ratio, canvas.current.height / ratio);
-      painter.current(context);
+      const { width, height } = canvas.current;
+      const size = `${width} ${height} ${ratio}`;
+      const stays = kept && painted.current === size;
+      painted.current = size;
+      if (!stays) context.clearRect(0, 0, width / ratio, height / ratio);
+      painter.current(context, stays);
     });
   }, [kept]);
   useImperativeHandle(ref, () => ({ repaint }), [repaint]);
@@ -48,6 +54,17 @@ export const CanvasLayer = ({ width, height, paint, kept = false, ref }: CanvasL
     },
     [],
   );
+
+  // A canvas that the browser had to let go of comes back empty.
+  useEffect(() => {
+    const element = canvas.current;
+    const anew = () => {
+      painted.current = '';
+      repaint();
+    };
+    element?.addEventListener('contextrestored', anew);
+    return () => element?.removeEventListener('contextrestored', anew);
+  }, [repaint]);
 
   const ratio = typeof devicePixelRatio === 'number' ? devicePixelRatio : 1;
   return (

@@ -442,7 +442,8 @@ export const Roll = () => {
     [paintOf, behind],
   );
   const paintBehind = useCallback(
-    (context: CanvasRenderingContext2D) => scrolled.current?.(context, NAMES_WIDTH, head, view, paintPartsBehind),
+    (context: CanvasRenderingContext2D, stays: boolean) =>
+      scrolled.current?.(context, stays, { x: NAMES_WIDTH, y: head }, view, paintPartsBehind),
     [view, head, paintPartsBehind],
   );
   const paintFront = useCallback(

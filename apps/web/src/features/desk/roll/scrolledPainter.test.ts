@@ -4,7 +4,7 @@ import { inWholePixels, type RollView, xOfTick } from './rollView.js';
 import { createScrolledPainter, scrolledBy, uncovered } from './scrolledPainter.js';
 
 const VIEW: RollView = { left: 0, ticksPerPixel: 4, top: 0, rowHeight: 10, width: 40, height: 20 };
-const [X, Y] = [5, 3];
+const AT = { x: 5, y: 3 };
 
 /** As much of a canvas as the painter asks for: whole pixels, boxes, clips, moves; it counts what is filled. */
 const smallCanvas = (width: number, height: number) => {
@@ -96,30 +96,33 @@ describe('painting that scrolls', () => {
         const painter = createScrolledPainter();
         for (const at of places) {
           const view = inWholePixels({ ...VIEW, ...at });
-          painter(scrolled.canvas, X, Y, view, paint);
+          painter(scrolled.canvas, true, AT, view, paint);
           const anew = smallCanvas(50, 30);
-          createScrolledPainter()(anew.canvas, X, Y, view, paint);
+          createScrolledPainter()(anew.canvas, false, AT, view, paint);
           expect(scrolled.pixels()).toEqual(anew.pixels());
         }
       }),
     );
   });
 
-  it('paints nothing where nothing moved, and all where the painter is another', () => {
+  it('paints nothing where nothing moved, and all where the painter is another or nothing stays', () => {
     const { canvas, fills, pixels, wipe } = smallCanvas(50, 30);
     const painter = createScrolledPainter();
-    painter(canvas, X, Y, VIEW, paint);
+    painter(canvas, true, AT, VIEW, paint);
     const whole = pixels();
     const once = fills();
     expect(once).toBe(BOXES.length);
-    painter(canvas, X, Y, { ...VIEW }, paint);
+    painter(canvas, true, AT, { ...VIEW }, paint);
     expect(fills()).toBe(once);
     wipe();
-    painter(canvas, X, Y, VIEW, (...all) => paint(...all));
+    painter(canvas, false, AT, VIEW, paint);
+    expect(pixels()).toEqual(whole);
+    wipe();
+    painter(canvas, true, AT, VIEW, (...all) => paint(...all));
     expect(pixels()).toEqual(whole);
     // Under another head it stands elsewhere.
-    painter(canvas, X, Y + 2, VIEW, paint);
-    expect(pixels()[(Y + 1) * 50 + X]).toBe(0);
+    painter(canvas, true, { ...AT, y: AT.y + 2 }, VIEW, paint);
+    expect(pixels()[(AT.y + 1) * 50 + AT.x]).toBe(0);
   });
 
   it('takes any other change for more than scrolling', () => {

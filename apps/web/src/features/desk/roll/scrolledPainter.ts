@@ -75,19 +75,29 @@ const move = (canvas: CanvasRenderingContext2D, box: Area, x: number, y: number)
   canvas.restore();
 };
 
+/** Where a view lies on its canvas: its left upper corner, in pixels. */
+interface Corner {
+  readonly x: number;
+  readonly y: number;
+}
+
 /**
- * A painter of one canvas, which must keep what was painted. It paints all where the painter is another one than at its
- * last call, or the view did not just scroll.
+ * A painter of one canvas. It paints all where nothing stays of what it painted last, where the painter is another one, and
+ * where the view did not just scroll.
  */
 export const createScrolledPainter = () => {
-  let last: { view: RollView; paint: ViewPainter; x: number; y: number; pixels: number } | null = null;
-  /** Paints the view with its left upper corner at `x`, `y` of the canvas. */
-  return (canvas: CanvasRenderingContext2D, x: number, y: number, view: RollView, paint: ViewPainter): void => {
+  let last: { view: RollView; paint: ViewPainter; x: number; y: number } | null = null;
+  return (
+    canvas: CanvasRenderingContext2D,
+    stays: boolean,
+    { x, y }: Corner,
+    view: RollView,
+    paint: ViewPainter,
+  ): void => {
     const ratio = canvas.getTransform().a;
-    const pixels = canvas.canvas.width * canvas.canvas.height;
-    const same = last && last.paint === paint && last.x === x && last.y === y && last.pixels === pixels ? last : null;
+    const same = stays && last?.paint === paint && last.x === x && last.y === y ? last : null;
     const scrolled = same && scrolledBy(same.view, view, ratio);
-    last = { view, paint, x, y, pixels };
+    last = { view, paint, x, y };
     canvas.save();
     canvas.translate(x, y);
     if (scrolled) {
