@@ -309,6 +309,26 @@ describe('a session of the Desk in the worker', () => {
     expect((await findings).parts).toBeNull();
   });
 
+  it('checks all the same where a page is never engraved', async () => {
+    const silent = createDesk(() => new Promise<string>(() => {}));
+    session += 1;
+    const first = { session, revision: 1 };
+    const { parts, ...header } = demo;
+    const told = { header, parts: parts.map((part) => newsOf(part, undefined)), order: parts.map(({ id }) => id) };
+    await silent({ call: 'tell', asks: told, ...first } as DeskRequest);
+    vi.useFakeTimers({ toFake: ['setTimeout'] });
+    void silent({
+      call: 'page',
+      asks: { partIds: [1], firstBar: 1, lastBar: 4, shown: 0 },
+      ...first,
+    } as DeskRequest);
+    const findings = silent({ call: 'findings', asks: {}, ...first } as DeskRequest);
+    // One wait for all parts together.
+    await vi.advanceTimersByTimeAsync(3000);
+    expect(((await findings) as AnswerTo<'findings'>).parts?.length).toBeGreaterThan(3);
+    vi.useRealTimers();
+  });
+
   it('says what a step would do, writes the page of the bars asked for, and files', async () => {
     await tell(demo);
     const selection = selectionOf(

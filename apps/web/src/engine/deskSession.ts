@@ -88,6 +88,8 @@ interface Noticed {
 const SLICE = 30;
 /** …and listens for beats (milliseconds). */
 const LISTENS = 100;
+/** The checks wait so long for a page that is engraved, and no longer: its engraver may have failed (milliseconds). */
+const PATIENCE = 2000;
 /** So many idle runs over parts of up to so many notes have the engine compiled before the first change is made. */
 const WARM_RUNS = 10;
 const WARM_NOTES = 4000;
@@ -145,8 +147,10 @@ export class DeskSession {
   private newestPicture: PictureId = 0;
   /** The search for beats that goes on, and what it is about. */
   private listening: { readonly about: string; readonly search: Search<FoundBeats | null> } | null = null;
-  /** Ends when the picture that is being made is there. */
-  private engraving: Promise<unknown> = Promise.resolve();
+  /** Ends when the picture that is being made is there; null where none is. */
+  private engraving: Promise<unknown> | null = null;
+  /** The picture that the checks waited for last. */
+  private waitedFor: Promise<unknown> | null = null;
 
   constructor(
     readonly id: Session,
@@ -370,7 +374,14 @@ export class DeskSession {
       if (revision !== this.revision) return null;
       return musicXml ? this.engrave(musicXml) : '';
     })();
-    this.engraving = made.catch(() => undefined);
+    const ended = made.then(
+      () => undefined,
+      () => undefined,
+    );
+    this.engraving = ended;
+    void ended.then(() => {
+      if (this.engraving === ended) this.engraving = null;
+    });
     const svg = await made;
     if (svg === null) return { picture: asks.shown, svg, places: null };
     this.newestPicture += 1;
@@ -486,7 +497,12 @@ export class DeskSession {
 
   /** The page comes first: the checks would take the processor from who engraves it. False where a newer telling came. */
   private async pictured(revision: Revision): Promise<boolean> {
-    await this.engraving;
+    const { engraving } = this;
+    if (engraving && engraving !== this.waitedFor) {
+      const enough = new Promise<void>((resolve) => setTimeout(resolve, PATIENCE));
+      await Promise.race([engraving, enough]);
+      this.waitedFor = engraving;
+    }
     return revision === this.revision;
   }
 

@@ -19,7 +19,7 @@ import {
   selectedNotes,
   withBarLinesMoved,
 } from '@crispfold/core';
-import { useCallback, useEffect, useMemo, useRef, useSyncExternalStore } from 'react';
+import { useCallback, useEffect, useMemo, useRef, useState, useSyncExternalStore } from 'react';
 import { useStore } from 'react-redux';
 import { type RootState, useAppDispatch, useAppSelector } from '../../../app/store.js';
 import { currentTheme, subscribeTheme } from '../../../app/theme.js';
@@ -435,16 +435,15 @@ export const Roll = () => {
   const front = useSameList(
     useMemo(() => draftParts.filter((part) => part.partId === frontPartId), [draftParts, frontPartId]),
   );
-  const scrolled = useRef<ReturnType<typeof createScrolledPainter>>(null);
-  scrolled.current ??= createScrolledPainter();
+  const [paintScrolled] = useState(createScrolledPainter);
   const paintPartsBehind = useCallback(
     (canvas: CanvasRenderingContext2D, seen: RollView) => paintOf(behind, canvas, seen),
     [paintOf, behind],
   );
   const paintBehind = useCallback(
     (context: CanvasRenderingContext2D, stays: boolean) =>
-      scrolled.current?.(context, stays, { x: NAMES_WIDTH, y: head }, view, paintPartsBehind),
-    [view, head, paintPartsBehind],
+      paintScrolled(context, stays, { x: NAMES_WIDTH, y: head }, view, paintPartsBehind),
+    [view, head, paintScrolled, paintPartsBehind],
   );
   const paintFront = useCallback(
     (context: CanvasRenderingContext2D) =>
