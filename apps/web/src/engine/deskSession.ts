@@ -374,10 +374,7 @@ export class DeskSession {
       if (revision !== this.revision) return null;
       return musicXml ? this.engrave(musicXml) : '';
     })();
-    const ended = made.then(
-      () => undefined,
-      () => undefined,
-    );
+    const ended = made.catch(() => undefined);
     this.engraving = ended;
     void ended.then(() => {
       if (this.engraving === ended) this.engraving = null;

@@ -75,7 +75,6 @@ export const splitHands = (notes: readonly StepNote[], context: StepContext): Ma
   const texture = {
     fourVoices: movesInFour(chords),
     memory: LINE_MEMORY * context.ppq,
-    roll: (onset: number) => ROLL_STEP * context.tempoMap.ticksPerMillisecond(onset),
   };
   let beam: Path[] = [
     {
@@ -88,8 +87,10 @@ export const splitHands = (notes: readonly StepNote[], context: StepContext): Ma
   ];
   for (const chord of chords) {
     const next: Path[] = [];
+    const { onset } = chord[0] as StepNote;
+    const since = onset - ROLL_STEP * context.tempoMap.ticksPerMillisecond(onset);
     for (const path of beam) {
-      for (let split = 0; split <= chord.length; split += 1) next.push(afterChord(path, chord, split, texture));
+      for (let split = 0; split <= chord.length; split += 1) next.push(afterChord(path, chord, split, since, texture));
     }
     beam = next.sort((a, b) => a.cost - b.cost).slice(0, WIDTH);
   }
@@ -117,8 +118,6 @@ interface Texture {
   readonly fourVoices: boolean;
   /** For so many ticks a line is remembered. */
   readonly memory: number;
-  /** In ticks. */
-  readonly roll: (onset: number) => number;
 }
 
 /** Four voices that move together at more than this share of the starts are a chorale. */
@@ -132,11 +131,13 @@ const movesInFour = (chords: readonly StepNote[][]): boolean => {
   );
 };
 
+/** The path with a chord more; what was struck from `since` on belongs to one roll with it. */
 const afterChord = (
   path: Path,
   chord: readonly StepNote[],
   split: number,
-  { fourVoices, memory, roll }: Texture,
+  since: number,
+  { fourVoices, memory }: Texture,
 ): Path => {
   const onset = (chord[0] as StepNote).onset;
   const [low, high] = [chord.slice(0, split), chord.slice(split)];
@@ -145,7 +146,6 @@ const afterChord = (
   const lines =
     leavingLines(low, path.left, path.right, onset, memory) + leavingLines(high, path.right, path.left, onset, memory);
   const [inLeft, inRight] = [left.state.held.length, right.state.held.length];
-  const since = onset - roll(onset);
   const busy = busyHand(path.left, path.right, low, onset, since) + busyHand(path.right, path.left, high, onset, since);
   const uneven = fourVoices && inLeft + inRight === 4 ? Math.abs(inLeft - 2) * UNEVEN_PRICE : 0;
   const cost = path.cost + left.cost + right.cost + lines + busy + uneven;

@@ -19,6 +19,7 @@ const NO_REST = 0.5;
 const ENOUGH = 12;
 /** More in a row are a legato, which is a slur's. */
 const MOST_IN_A_ROW = 2;
+
 /** Which notes of a voice are held out; `short` has, for each, the share that its passage sounds for where that is short, else 0. */
 export const heldOut = (notes: readonly Sounds[], short: readonly number[]): readonly boolean[] => {
   const shares = sharesOf(notes);
