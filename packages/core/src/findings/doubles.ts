@@ -103,7 +103,7 @@ const overlapping = (
     if (hidden.has(note.id)) continue;
     if (before && note.onset < endOf(before)) {
       const name = noteName(note.pitch, context);
-      const double = isDouble({ notes: [before], end: endOf(before) }, note, context, usual);
+      const double = isDouble({ first: before, end: endOf(before) }, note, context, usual);
       found.push({
         noteIds: [before.id, note.id],
         tick: note.onset,

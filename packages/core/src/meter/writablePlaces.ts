@@ -58,7 +58,7 @@ export const writablePlaces = (
     const beat = beats[index] as Beat;
     const cut = isCut(beat);
     const division = cut ? undefined : divisionFor(beat, offsets);
-    const parts = cut ? null : splitBeat(beat, offsets);
+    const parts = cut ? null : splitBeat(beat, offsets, division);
     if (parts) {
       split.set(index, parts);
       continue;

@@ -47,11 +47,16 @@ const COMPOUND: readonly Fineness[] = [
 /** The ways a beat can divide, plainest first. */
 export const finenessOf = (beat: Beat): readonly Fineness[] => (beat.compound ? COMPOUND : SIMPLE);
 
-const liesOn = (offset: number, length: number, parts: number): boolean => (offset * parts) % length === 0;
+const allLieOn = (offsets: readonly number[], length: number, parts: number): boolean => {
+  for (const offset of offsets) if ((offset * parts) % length !== 0) return false;
+  return true;
+};
 
 /** The plainest way of dividing `beat` in which every offset (from the beat's start) can be said; undefined where none can. */
-export const divisionFor = (beat: Beat, offsets: readonly number[]): Fineness | undefined =>
-  finenessOf(beat).find(({ parts }) => offsets.every((offset) => liesOn(offset, beat.length, parts)));
+export const divisionFor = (beat: Beat, offsets: readonly number[]): Fineness | undefined => {
+  for (const fineness of finenessOf(beat)) if (allLieOn(offsets, beat.length, fineness.parts)) return fineness;
+  return undefined;
+};
 
 /** Halves of a plain beat, thirds of a dotted one: the parts that may hold a tuplet of their own. */
 const partsOf = (beat: Beat): Beat[] => {
@@ -74,9 +79,13 @@ export interface BeatPart {
 /**
  * The parts of a beat, each with its own division, where that is the plainer way to read its offsets (from the beat's
  * start): a triplet in half a beat beside plain values, or in an eighth of a dotted one. Null where the beat is read as one.
+ * `whole` is its {@link divisionFor}, where that is known.
  */
-export const splitBeat = (beat: Beat, offsets: readonly number[]): readonly BeatPart[] | null => {
-  const whole = divisionFor(beat, offsets);
+export const splitBeat = (
+  beat: Beat,
+  offsets: readonly number[],
+  whole = divisionFor(beat, offsets),
+): readonly BeatPart[] | null => {
   if (whole && (beat.compound || whole.ratio === null)) return null;
   const parts = partsOf(beat).map((part) => ({ beat: part, fineness: divisionFor(part, within(part, beat, offsets)) }));
   if (parts.some(({ fineness }) => fineness === undefined)) return null;

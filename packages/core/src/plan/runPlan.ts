@@ -120,6 +120,7 @@ const runWithVetoes = (
   whole: boolean,
 ): Vetoed & Pick<StepResult, 'remarks'> => {
   const ran = run(notes);
+  if (vetoed.size === 0) return { notes: ran.notes, changes: ran.changes, vetoed: [], remarks: ran.remarks };
   const joined = ran.changes.filter(
     ({ noteId, into }) => into !== undefined && (vetoed.has(noteId) || (whole && vetoed.has(into))),
   );
@@ -133,6 +134,24 @@ const runWithVetoes = (
     vetoed: [...joined, ...result.vetoed],
     remarks: again.remarks,
   };
+};
+
+/** How many notes some changes are of. */
+const notesIn = (changes: readonly StepChange[]): number => {
+  let [lowest, highest] = [Number.POSITIVE_INFINITY, 0];
+  for (const { noteId } of changes) {
+    if (noteId < lowest) lowest = noteId;
+    if (noteId > highest) highest = noteId;
+  }
+  // The ids of a part lie close together, but for those of notes that a step made.
+  if (highest - lowest > 16 * changes.length) return new Set(changes.map(({ noteId }) => noteId)).size;
+  const met = new Uint8Array(changes.length === 0 ? 0 : highest - lowest + 1);
+  let count = 0;
+  for (const { noteId } of changes) {
+    if (met[noteId - lowest] === 0) count += 1;
+    met[noteId - lowest] = 1;
+  }
+  return count;
 };
 
 /** What one step was given and made, so that it need not run again on the same. */
@@ -207,7 +226,7 @@ export const rerunPlan = (part: Part, ppq: number, maps: WrittenMaps, plan: Plan
     const report: StepReport = {
       step: item.step,
       place,
-      touched: new Set(result.changes.map((change) => change.noteId)).size,
+      touched: notesIn(result.changes),
       changes: result.changes,
       vetoed: result.vetoed,
       remarks: result.remarks ?? [],
@@ -281,8 +300,8 @@ const asWritten = (notes: readonly StepNote[], steps: readonly StepReport[]): Wr
     const more = joined.get(id);
     return more ? [id, ...more] : [id];
   };
-  return notes.map(
-    (note): WrittenNote => ({
+  return notes.map((note): WrittenNote => {
+    const written: { -readonly [Key in keyof WrittenNote]: WrittenNote[Key] } = {
       id: note.id,
       sources: sourcesOf(note),
       pitch: note.pitch,
@@ -291,12 +310,13 @@ const asWritten = (notes: readonly StepNote[], steps: readonly StepReport[]): Wr
       velocity: note.velocity,
       channel: note.channel,
       staccato: note.staccato ?? false,
-      ...(note.signs ? { signs: note.signs } : {}),
-      ...(rolled.has(note.id) ? { rolled: true as const } : {}),
       voice: note.voice ?? 1,
       staff: note.staff ?? 1,
-    }),
-  );
+    };
+    if (note.signs) written.signs = note.signs;
+    if (rolled.has(note.id)) written.rolled = true;
+    return written;
+  });
 };
 
 /** Runs the plan's steps that are on, in order, over one part. Muted notes are left out of Written. */

@@ -88,7 +88,8 @@ export const attacksOf = (rolls: readonly StepNote[][][], unpitched = false): At
   let before: readonly StepNote[] = [];
   let end = 0;
   let lengthBefore = 0;
-  return rolls.map((roll) => {
+  const attacks: Attack[] = [];
+  for (const roll of rolls) {
     const notes = roll.length === 1 ? (roll[0] as StepNote[]) : roll.flat();
     const length = medianLength(notes);
     const { onset } = headOf(roll, 0);
@@ -97,6 +98,7 @@ export const attacksOf = (rolls: readonly StepNote[][][], unpitched = false): At
     before = notes;
     end = onset + length;
     lengthBefore = length;
-    return { onset, last: headOf(roll, roll.length - 1).onset, length, repeats, together };
-  });
+    attacks.push({ onset, last: headOf(roll, roll.length - 1).onset, length, repeats, together });
+  }
+  return attacks;
 };

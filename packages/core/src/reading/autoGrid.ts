@@ -126,7 +126,7 @@ export const autoGrid = (attacks: readonly Attack[], context: StepContext, swing
 };
 
 const gridFor = (attacks: readonly Attack[], context: StepContext, swings: boolean): AutoGrid => {
-  const exact = alreadyOnGrid(attacks, context);
+  const exact = alreadyOnGrid(onsetsOf(attacks), context);
   if (exact) {
     const targets = attacks.map((a) => a.onset);
     return { targets, played: targets, beats: exact, timing: { lean: 0, spread: 0, drift: 0 }, swing: null };
@@ -264,26 +264,26 @@ const swingOf = (attacks: readonly Attack[], context: StepContext): SwungPassage
  * The grid of a part in which every start lies exactly on a division of its beat (drawn, or quantized before): there is
  * nothing to estimate, and what is fine there is meant. Null for any other part.
  */
-const alreadyOnGrid = (attacks: readonly Attack[], context: StepContext): GriddedBeat[] | null => {
+const alreadyOnGrid = (onsets: ArrayLike<number>, context: StepContext): GriddedBeat[] | null => {
   const gridded: GriddedBeat[] = [];
   let next = 0;
   for (const { start, length, compound } of beatsOfBars(context.bars, context.ppq)) {
-    if (next === attacks.length) break;
+    if (next === onsets.length) break;
     const first = next;
-    while (next < attacks.length && (attacks[next] as Attack).onset < start + length) next += 1;
-    const inside = attacks.slice(first, next);
-    const fits = (compound ? EXACT_PLACES.compound : EXACT_PLACES.simple).find((points) =>
-      inside.every(({ onset }) => {
-        const place = ((onset - start) * points) / length;
-        return Math.abs(place - Math.round(place)) * length < points * 0.5;
-      }),
-    );
+    while (next < onsets.length && (onsets[next] as number) < start + length) next += 1;
+    const fits = (compound ? EXACT_PLACES.compound : EXACT_PLACES.simple).find((points) => {
+      for (let index = first; index < next; index += 1) {
+        const place = (((onsets[index] as number) - start) * points) / length;
+        if (Math.abs(place - Math.round(place)) * length >= points * 0.5) return false;
+      }
+      return true;
+    });
     // Most parts are seen not to be on the grid at their first beat.
     if (!fits) return null;
     gridded.push({
       start,
       length,
-      division: inside.length === 0 ? 0 : fits,
+      division: next === first ? 0 : fits,
       swung: false,
       pairs: null,
       margin: Number.POSITIVE_INFINITY,
@@ -302,9 +302,15 @@ const EXACT_PLACES = {
   compound: [...rising(COMPOUND_BEAT), ...EXACT_POINTS.compound],
 };
 
+const onsetsOf = (attacks: readonly Attack[]): Float64Array => {
+  const onsets = new Float64Array(attacks.length);
+  for (let index = 0; index < attacks.length; index += 1) onsets[index] = (attacks[index] as Attack).onset;
+  return onsets;
+};
+
 /** True where every start lies exactly on a division of its beat already. */
-export const isOnGrid = (attacks: readonly Attack[], context: StepContext): boolean =>
-  alreadyOnGrid(attacks, context) !== null;
+export const isOnGrid = (onsets: ArrayLike<number>, context: StepContext): boolean =>
+  alreadyOnGrid(onsets, context) !== null;
 
 const kindOf = (compound: boolean): string => (compound ? 'compound' : 'simple');
 

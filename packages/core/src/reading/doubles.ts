@@ -19,7 +19,7 @@ const SHORT = 140;
 
 /** What sounds already: its first note, and where it ends by now. */
 export interface Sounding {
-  readonly notes: readonly StepNote[];
+  readonly first: StepNote;
   readonly end: number;
 }
 
@@ -28,12 +28,11 @@ export interface Sounding {
  * ends cross, the double's may have been taken for the note's, so that what both share is what the double lasted.
  */
 export const isDouble = (
-  { notes, end }: Sounding,
+  { first, end }: Sounding,
   second: StepNote,
   { tempoMap, ppq }: StepContext,
   usualVelocity: number,
 ): boolean => {
-  const first = notes[0] as StepNote;
   const perMs = tempoMap.ticksPerMillisecond(second.onset);
   const apart = second.onset - first.onset;
   const shared = Math.min(end, endOf(second)) - second.onset;

@@ -136,7 +136,8 @@ const spreadOf = (attacks: readonly LoudAttack[]): number => {
 
 /** Loudness with accents and stumbles brought to what is usual about them. */
 const withoutOutliers = (attacks: readonly LoudAttack[], spread: number): Float64Array => {
-  const smooth = Float64Array.from(attacks, ({ velocity }) => velocity);
+  const smooth = new Float64Array(attacks.length);
+  for (let index = 0; index < attacks.length; index += 1) smooth[index] = (attacks[index] as LoudAttack).velocity;
   const far = OUTLYING * spread;
   let sum = 0;
   for (let index = 0; index < Math.min(NEIGHBOURS, attacks.length); index += 1)
@@ -193,10 +194,12 @@ const cellsOf = (attacks: readonly LoudAttack[], beats: readonly CountedBeat[]):
 
 const sumsOf = (attacks: readonly LoudAttack[], smooth: Float64Array, cells: readonly Cell[]): Sums => {
   const of = () => new Float64Array(cells.length + 1);
-  const sums = { count: of(), time: of(), times: of(), loud: of(), louds: of(), both: of() };
+  const starts = new Float64Array(cells.length);
+  // Named one by one: with a spread, its shape is forgotten between two runs, and what was compiled for it with it.
+  const sums: Sums = { count: of(), time: of(), times: of(), loud: of(), louds: of(), both: of(), starts };
   const unit = Math.max(1, (attacks[attacks.length - 1]?.onset ?? 1) / Math.max(1, cells.length));
-  const starts = Float64Array.from(cells, ({ first }) => (attacks[first] as LoudAttack).onset / unit);
   cells.forEach(({ first, end }, cell) => {
+    starts[cell] = (attacks[first] as LoudAttack).onset / unit;
     let [time, times, loud, louds, both] = [0, 0, 0, 0, 0];
     for (let index = first; index < end; index += 1) {
       const at = (attacks[index] as LoudAttack).onset / unit;
@@ -217,7 +220,7 @@ const sumsOf = (attacks: readonly LoudAttack[], smooth: Float64Array, cells: rea
     on(sums.louds, louds);
     on(sums.both, both);
   });
-  return { ...sums, starts };
+  return sums;
 };
 
 interface Piece {

@@ -23,14 +23,17 @@ const MOST_IN_A_ROW = 2;
 /** Which notes of a voice are held out; `short` has, for each, the share that its passage sounds for where that is short, else 0. */
 export const heldOut = (notes: readonly Sounds[], short: readonly number[]): readonly boolean[] => {
   const shares = sharesOf(notes);
-  const told = shares.filter((share, index): share is number => share !== null && share >= NO_REST && !short[index]);
+  const told: number[] = [];
+  shares.forEach((share, index) => {
+    if (share !== null && share >= NO_REST && !short[index]) told.push(share);
+  });
   const usual = median(told) ?? 1;
   const deviation = 1.4826 * (median(told.map((share) => Math.abs(share - usual))) ?? 0);
   const detached = told.length >= ENOUGH && usual <= DETACHED;
   const least = detached ? Math.max(HELD, usual + LONGER_BY, usual + DEVIATIONS * deviation) : Number.POSITIVE_INFINITY;
   const isShort = (index: number) => (short[index] ?? 0) > 0;
   const full = (index: number) => (shares[index] ?? 0) >= HELD_AMONG_SHORT;
-  const held = notes.map(() => false);
+  const held: boolean[] = new Array(notes.length).fill(false);
   for (let first = 0; first < notes.length; ) {
     let end = first + 1;
     while (full(first) && end < notes.length && full(end)) end += 1;

@@ -121,12 +121,11 @@ const costInZone = (zone: Zone, from: number, to: number, kind: 'note' | 'rest')
   return readingCost(zone.tree, (from - shift) * zone.scale, (to - shift) * zone.scale, WHOLE, kind);
 };
 
-/** The bar that holds a place; the last one for places past the end. */
-const barIndexAt = (bars: readonly LaidBar[], at: number): number =>
-  Math.max(
-    0,
-    lastIndexAtOrBefore(bars, at, (bar) => bar.start),
-  );
+/** The bar that holds a place, `near` or a little after it as a rule; the last one for places past the end. */
+const barIndexAt = (bars: readonly LaidBar[], at: number, near: number): number =>
+  Math.max(0, lastIndexAtOrBefore(bars, at, startOf, near));
+
+const startOf = (bar: LaidBar): number => bar.start;
 
 /** What [from, to) costs in one bar; places from the piece's start. */
 const costInBar = (bar: LaidBar, from: number, to: number, kind: 'note' | 'rest'): number => {
@@ -163,7 +162,7 @@ const costOfSpan = (
 ): number => {
   const first = bars[firstBar];
   if (!first || to <= from) return 0;
-  const lastBar = barIndexAt(bars, to - 1);
+  const lastBar = barIndexAt(bars, to - 1, firstBar);
   const last = bars[lastBar] as LaidBar;
   const head = costInBar(first, from, to, kind);
   if (lastBar <= firstBar) return head + (kind === 'note' ? Math.max(0, piecesInBar(first, from, to) - 1) : 0);
@@ -247,26 +246,22 @@ const slotsOf = (
   bars: readonly LaidBar[],
   scale: number,
   voice: number,
-): Slot[] =>
-  groups.map((group, index) => {
+): Slot[] => {
+  let bar = 0;
+  return groups.map((group, index) => {
     const onset = onsets[index] as number;
     const played = medianLength(group) * scale;
     let soundsTo = 0;
-    for (const note of group) soundsTo = Math.max(soundsTo, (note.soundsTo ?? 0) * scale);
+    let keysKnown = true;
+    for (const note of group) {
+      soundsTo = Math.max(soundsTo, (note.soundsTo ?? 0) * scale);
+      if (note.lengthened) keysKnown = false;
+    }
     const next = onsets[index + 1] ?? null;
-    return {
-      onset,
-      played,
-      keysKnown: !group.some(({ lengthened }) => lengthened),
-      sounding: Math.max(played, soundsTo - onset),
-      next,
-      voice,
-      bar: Math.max(
-        0,
-        lastIndexAtOrBefore(bars, onset, (b) => b.start),
-      ),
-    };
+    bar = barIndexAt(bars, onset, bar);
+    return { onset, played, keysKnown, sounding: Math.max(played, soundsTo - onset), next, voice, bar };
   });
+};
 
 /** An end is looked for no further than so many bars from where the note was let go: longer notes end no less exactly. */
 const BARS_ABOUT_END = 2;
@@ -278,7 +273,7 @@ const endsBetween = (bars: readonly LaidBar[], slot: Slot, limit: number): numbe
   const longest = Math.max(slot.played * 1.7, slot.sounding * 1.2) + WRITTEN_PPQ / 4;
   const latest = Math.min(limit, slot.onset + Math.min(longest, Math.max(slot.played, slot.sounding) + reach));
   const ends: number[] = [];
-  for (let index = Math.max(slot.bar, barIndexAt(bars, earliest - 1)); index < bars.length; index += 1) {
+  for (let index = Math.max(slot.bar, barIndexAt(bars, earliest - 1, slot.bar)); index < bars.length; index += 1) {
     const at = bars[index] as LaidBar;
     if (at.start > latest) break;
     for (const place of at.places) {
@@ -352,8 +347,8 @@ const candidatesFor = (slot: Slot, bars: readonly LaidBar[], fills: number): num
 
 /** The signs that a note takes which ends there, with the rest after it. */
 const signsOf = ({ onset, next, bar }: Slot, bars: readonly LaidBar[], end: number): number => {
-  const restUntil = next ?? bars[barIndexAt(bars, end - 1)]?.end ?? end;
-  const rest = costOfSpan(bars, barIndexAt(bars, end), end, restUntil, 'rest');
+  const restUntil = next ?? bars[barIndexAt(bars, end - 1, bar)]?.end ?? end;
+  const rest = costOfSpan(bars, barIndexAt(bars, end, bar), end, restUntil, 'rest');
   // Where nothing follows, a rest is no burden: a last note is not stretched to fill its bar.
   return costOfSpan(bars, bar, onset, end, 'note') + (next === null ? rest * LAST_REST : rest);
 };

@@ -33,24 +33,21 @@ const BRIEF = 0.3 * WRITTEN_PPQ;
 export const LONGEST_SHORT = 1.05 * WRITTEN_PPQ;
 
 /** For which share of the way to the next start each note sounds; null before long rests, in long values and at the end. */
-export const sharesOf = (notes: readonly Sounds[]): readonly (number | null)[] =>
-  notes.map(({ onset, sounding, next }) =>
-    next === null || next - onset > LONGEST_SHORT ? null : sounding / (next - onset),
-  );
+export const sharesOf = (notes: readonly Sounds[]): readonly (number | null)[] => {
+  // Compiled code gives up at a `map` over a list as long as a part can be, each time anew; here and where this is said below.
+  const shares: (number | null)[] = [];
+  for (const { onset, sounding, next } of notes)
+    shares.push(next === null || next - onset > LONGEST_SHORT ? null : sounding / (next - onset));
+  return shares;
+};
 
 /**
  * For each note of a voice: 0 where it is played out, else the share of its value that notes sound for in its passage.
  */
 export const staccatoShares = (notes: readonly Sounds[]): number[] => {
   const shares = sharesOf(notes);
-  const short = shortPassages(
-    shares.map((share, index): Costs => {
-      if (share !== null) return { full: fullCost(share), short: shortCost(share) };
-      // Before a rest, or a long value: whether it is short by itself.
-      return (notes[index] as Sounds).sounding < BRIEF ? { full: LEANS, short: 0 } : { full: 0, short: LEANS };
-    }),
-  );
-  const result: number[] = notes.map(() => 0);
+  const short = shortPassages(shares, notes);
+  const result: number[] = new Array(notes.length).fill(0);
   for (let first = 0; first < notes.length; ) {
     let end = first + 1;
     while (end < notes.length && short[end] === short[first]) end += 1;
@@ -74,27 +71,25 @@ const shortCost = (share: number): number => {
   return share < SHARE.low ? Math.min(REST_AFTER_SHORT, ((SHARE.low - share) / GIVE) ** 2 / 2) : 0;
 };
 
-interface Costs {
-  readonly full: number;
-  readonly short: number;
-}
-
 /** Which notes are in a passage of short ones. */
-const shortPassages = (costs: readonly Costs[]): boolean[] => {
+const shortPassages = (shares: readonly (number | null)[], notes: readonly Sounds[]): boolean[] => {
   let full = 0;
   let short = CHANGE / 2;
   const fromShort: boolean[] = [];
   const fromFull: boolean[] = [];
-  for (const cost of costs) {
+  for (let index = 0; index < shares.length; index += 1) {
+    const share = shares[index] as number | null;
+    // Before a rest, or a long value: whether it is short by itself.
+    const brief = (notes[index] as Sounds).sounding < BRIEF;
     fromShort.push(short + CHANGE < full);
     fromFull.push(full + CHANGE < short);
     const [before, shortBefore] = [full, short];
-    full = Math.min(before, shortBefore + CHANGE) + cost.full;
-    short = Math.min(shortBefore, before + CHANGE) + cost.short;
+    full = Math.min(before, shortBefore + CHANGE) + (share !== null ? fullCost(share) : brief ? LEANS : 0);
+    short = Math.min(shortBefore, before + CHANGE) + (share !== null ? shortCost(share) : brief ? 0 : LEANS);
   }
-  const result: boolean[] = new Array(costs.length).fill(false);
+  const result: boolean[] = new Array(shares.length).fill(false);
   let isShort = short < full;
-  for (let index = costs.length - 1; index >= 0; index -= 1) {
+  for (let index = shares.length - 1; index >= 0; index -= 1) {
     result[index] = isShort;
     if (isShort ? fromFull[index] : fromShort[index]) isShort = !isShort;
   }

@@ -89,12 +89,17 @@ const pairsOf = (onsets: readonly number[], { bars, ppq }: Beats): Pairs => {
       else inside.push({ share, at, index: next });
     }
     if (compound || inside.length === 0) continue;
-    const [one, other] = inside as [Pair, Pair | undefined];
+    const one = inside[0] as Pair;
+    const other = inside[1];
     if (!other) {
       if (isPair(one)) eighths.push(one);
     } else if (inside.length === 2 && one.share > 0.22 && one.share < 0.45 && other.share > 0.56 && other.share < 0.78)
       triplets += 1;
-    if (inside.some(({ share }) => Math.abs(share - 0.5) < 0.07)) sixteenths.push(...pairsOfHalves(inside));
+    if (!inside.some(({ share }) => Math.abs(share - 0.5) < 0.07)) continue;
+    for (const half of [0, 0.5]) {
+      const pair = pairOfHalf(inside, half);
+      if (pair) sixteenths.push(pair);
+    }
   }
   return { eighths, sixteenths, triplets, early: -(median(heads) ?? 0) };
 };
@@ -102,14 +107,17 @@ const pairsOf = (onsets: readonly number[], { bars, ppq }: Beats): Pairs => {
 /** Even, swung or dotted. */
 const isPair = ({ share }: Pair): boolean => share > 0.36 && share < 0.8;
 
-/** The pairs that fill a half of a beat: two that stand within one half are two of three. */
-const pairsOfHalves = (inside: readonly Pair[]): readonly Pair[] =>
-  [0, 0.5].flatMap((half) => {
-    const within = inside
-      .map((pair) => ({ ...pair, share: (pair.share - half) * 2 }))
-      .filter(({ share }) => share > HEAD && share < 1 - HEAD);
-    return within.length === 1 && within.every(isPair) ? within : [];
-  });
+/** The pair that fills a half of a beat: two that stand within one half are two of three. */
+const pairOfHalf = (inside: readonly Pair[], half: number): Pair | null => {
+  let only: Pair | null = null;
+  for (const { share: ofBeat, at, index } of inside) {
+    const share = (ofBeat - half) * 2;
+    if (share <= HEAD || share >= 1 - HEAD) continue;
+    if (only) return null;
+    only = { share, at, index };
+  }
+  return only && isPair(only) ? only : null;
+};
 
 interface Stretch {
   readonly swing: Swing;

@@ -24,7 +24,7 @@ const readings = ({ onset, next }: Held): readonly Reading[] => [
 
 /** The cheapest of the two. */
 const readAs = (note: Held, notes: readonly Held[]): number => {
-  const cost = fingerCosts(notes, readings);
+  const cost = fingerCosts([notes], readings);
   const costs = readings(note).map(({ end, cost: own }) => ({ end, cost: own + cost(note, end) }));
   return costs.reduce((best, one) => (one.cost < best.cost ? one : best)).end - note.onset;
 };
@@ -65,8 +65,8 @@ describe('fingers under a pedal', () => {
 
   it('say nothing where hardly a note is held, and nothing of a note that no pedal holds', () => {
     const few = quick([0.9]).slice(0, 8);
-    expect(fingerCosts(few, readings)(few[0] as Held, 999)).toBe(0);
-    const cost = fingerCosts(quick([0.9]), readings);
+    expect(fingerCosts([few], readings)(few[0] as Held, 999)).toBe(0);
+    const cost = fingerCosts([quick([0.9])], readings);
     const free = held(3, QUARTER, QUARTER / 2, 0, QUARTER / 2);
     expect(cost(free, free.onset + EIGHTH)).toBe(0);
     expect(cost({ ...free, sounding: QUARTER }, free.onset + EIGHTH)).not.toBe(0);

@@ -152,10 +152,10 @@ const FREE: FingerCost = () => 0;
  * anything where hardly a note is held.
  */
 export const fingerCosts = <Note extends Held>(
-  notes: readonly Note[],
+  voices: readonly (readonly Note[])[],
   readingsOf: (note: Note) => readonly Reading[],
 ): FingerCost => {
-  const held = notes.filter(isHeld);
+  const held = voices.flatMap((notes) => notes.filter(isHeld));
   if (held.length < ENOUGH) return FREE;
   const stride = Math.ceil(held.length / LISTENED);
   const heard = held

@@ -47,9 +47,8 @@ export const assignVoices = (
     const margin = marginOver(groups, index, context);
     const longest = longestMoving(groups, index, margin);
     // With nothing held before it or in it, a group is in the first voice.
-    const isHeld = (note: StepNote) => withoutOverhang(note, margin) > longest;
-    if (busy.size === 0 && group.length === 1 && !isHeld(group[0] as StepNote)) return;
-    const held = group.filter(isHeld);
+    const held = heldIn(group, margin, longest);
+    if (busy.size === 0 && group.length === 1 && held.length === 0) return;
     const apart = held.length === 0 ? lengthsApart(group, margin) : null;
     if (busy.size === 0 && held.length === 0 && !apart) return;
     const clusters = apart ?? clustersOf(groups, index, held, margin);
@@ -59,6 +58,17 @@ export const assignVoices = (
       if (cluster.held) busy.set(voice, { end: cluster.end, pitch: cluster.pitch });
     });
   });
+};
+
+const NONE: readonly StepNote[] = [];
+
+/** The notes of a group that are held over the next start. */
+const heldIn = (group: readonly StepNote[], margin: number, longest: number): readonly StepNote[] => {
+  for (const note of group) {
+    if (withoutOverhang(note, margin) > longest)
+      return group.filter((other) => withoutOverhang(other, margin) > longest);
+  }
+  return NONE;
 };
 
 /** A long note is let go late by a share of itself. */
@@ -157,11 +167,12 @@ const placeClusters = (
   movingAbove: boolean,
 ): number[] => {
   if (clusters.length === 1 && busy.size === 0) return [movingAbove && most > 1 ? 2 : 1];
-  const free = Array.from({ length: most }, (_, i) => i + 1).filter((voice) => !busy.has(voice));
+  const free: number[] = [];
+  for (let voice = 1; voice <= most; voice += 1) if (!busy.has(voice)) free.push(voice);
   if (clusters.length === 1) {
     const { pitch } = clusters[0] as Cluster;
-    const lower = [...busy].filter(([, b]) => b.pitch > pitch).map(([voice]) => voice);
-    const wanted = lower.length === 0 ? 1 : Math.max(...lower) + 1;
+    let wanted = 1;
+    for (const [voice, other] of busy) if (other.pitch > pitch) wanted = Math.max(wanted, voice + 1);
     return [free.find((voice) => voice >= wanted) ?? free[free.length - 1] ?? Math.min(most, wanted)];
   }
   if (free.length >= clusters.length) return free.slice(0, clusters.length);

@@ -13,20 +13,28 @@ import { type Step, type StepChange, unchanged } from './step.js';
 
 /** Notes of one pitch that are becoming one. */
 interface Joined {
-  readonly notes: StepNote[];
+  readonly first: StepNote;
+  /** Those that follow it; most notes have none. */
+  more: StepNote[] | null;
   end: number;
 }
 
+const usualVelocity = (notes: readonly StepNote[]): number => {
+  const velocities: number[] = [];
+  for (const { velocity } of notes) velocities.push(velocity);
+  return median(velocities) ?? 0;
+};
+
 /** One note of all those joined, from the first start to `end`. */
 const close = (
-  { notes, end }: Joined,
+  { first, more, end }: Joined,
   parameters: MergeParameters,
   context: StepContext,
   changes: StepChange[],
   struckAgain: boolean,
 ): void => {
-  const first = notes[0] as StepNote;
-  if (notes.length === 1 && !struckAgain) return;
+  if (!more && !struckAgain) return;
+  const notes = [first, ...(more ?? [])];
   const velocity = parameters.velocity === 'first' ? first.velocity : Math.max(...notes.map((n) => n.velocity));
   const name = noteName(first.pitch, context);
   changes.push({
@@ -82,28 +90,30 @@ export const merge: Step<'merge'> = {
   run: (notes, context, parameters) => {
     const { active, muted } = splitMuted(notes);
     const changes: StepChange[] = [];
-    const usual = median(active.map(({ velocity }) => velocity)) ?? 0;
+    const { gap } = parameters;
+    const reachAt = (onset: number) =>
+      gap === null ? -1 : lengthInTicks(gap, context.ppq, context.tempoMap.ticksPerMillisecond(onset));
+    const usual = parameters.overlaps === 'judge' ? usualVelocity(active) : 0;
     for (const group of byPitch(active).values()) {
       let joined: Joined | null = null;
       for (const note of group) {
         if (joined) {
-          const perMs = context.tempoMap.ticksPerMillisecond(note.onset);
-          const reach = parameters.gap === null ? -1 : lengthInTicks(parameters.gap, context.ppq, perMs);
-          const near = note.onset - joined.end <= reach;
+          const near = note.onset - joined.end <= reachAt(note.onset);
           const again: boolean =
             near &&
             parameters.overlaps === 'judge' &&
             note.onset < joined.end &&
             !isDouble(joined, note, context, usual);
           if (near && !again) {
-            joined.notes.push(note);
+            joined.more ??= [];
+            joined.more.push(note);
             joined.end = Math.max(joined.end, endOf(note));
             continue;
           }
           if (again) joined.end = note.onset;
           close(joined, parameters, context, changes, again);
         }
-        joined = { notes: [note], end: endOf(note) };
+        joined = { first: note, more: null, end: endOf(note) };
       }
       if (joined) close(joined, parameters, context, changes, false);
     }

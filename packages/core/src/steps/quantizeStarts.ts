@@ -69,9 +69,12 @@ const autoTargets = (
   const handOf = handsOfRolls(notes, context, staves, rolled);
   for (const staff of staves ? [1, 2] : [0]) {
     const hand = staff === 0 ? notes : notes.filter((note) => handOf(note) === staff);
-    const single = byOnset(hand).map((group) => [group]);
+    const groups = byOnset(hand);
     // Tones that stand on the grid one after another already are no roll.
-    const rolls = isOnGrid(attacksOf(single, unpitched), context) ? single : rollsOf(single.flat(), context);
+    const onsets = new Float64Array(groups.length);
+    for (let index = 0; index < groups.length; index += 1) onsets[index] = headOf(groups, index).onset;
+    const onGrid = isOnGrid(onsets, context);
+    const rolls = onGrid ? groups.map((group) => [group]) : rollsOf(groups, context);
     for (const roll of rolls) {
       if (roll.length === 1) continue;
       const tones = roll.flat();

@@ -69,7 +69,7 @@ export const settleLengths: Step<'settleLengths'> = {
     const fills = fillsAsPlayed(quick, parameters.fills / 100);
     const usual = usualShare(shares, fills);
     const fingers = fingerCosts(
-      voices.flatMap(({ slots }) => slots),
+      voices.map(({ slots }) => slots),
       (slot) => readingsOf(slot, voices[slot.voice]?.bars ?? [], usual, fills),
     );
     const changes: StepChange[] = [];
@@ -105,8 +105,9 @@ const CLOSE_ENDS = 0.6;
 
 /** A chord whose end could as well be another. */
 const doubtOf = (group: readonly StepNote[], { second, margin }: ChosenEnd, { ppq }: StepContext): Remark[] => {
+  if (second === null || margin >= CLOSE_ENDS) return [];
   const doubtful = group.filter(({ settled }) => !settled);
-  if (second === null || margin >= CLOSE_ENDS || doubtful.length === 0) return [];
+  if (doubtful.length === 0) return [];
   const end = Math.round((second * ppq) / WRITTEN_PPQ);
   return [
     {

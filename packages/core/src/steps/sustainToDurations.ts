@@ -12,18 +12,32 @@ import { type Step, type StepChange, unchanged } from './step.js';
 /** Attacks nearer than this are one chord, however loosely struck, so that a chord's own notes do not cut each other. */
 const CHORD_MILLISECONDS = 70;
 
-const lastBefore = (spans: readonly PedalSpan[], at: number): PedalSpan | undefined =>
-  spans[lastIndexAtOrBefore(spans, at, (s) => s.down)];
+/** The last press before an end; notes are asked for one after another, so that it mostly lies where the last one did. */
+const lastBefore = (presses: Presses, at: number): PedalSpan | undefined => {
+  presses.near = lastIndexAtOrBefore(presses.spans, at, downOf, Math.max(0, presses.near - 1));
+  return presses.spans[presses.near];
+};
+
+const downOf = ({ down }: PedalSpan): number => down;
+
+interface Presses {
+  readonly spans: readonly PedalSpan[];
+  near: number;
+}
 
 /** The presses that hold a note once its key is up: sustain down then, or sostenuto caught while the key was down. */
 const holderFor = (events: StepContext['events'], lastEnd: number) => {
-  const known = new Map<number, { readonly sustain: PedalSpan[]; readonly sostenuto: PedalSpan[] }>();
+  const known = new Map<number, { readonly sustain: Presses; readonly sostenuto: Presses }>();
+  const pressesOf = (channel: number, controller: number): Presses => ({
+    spans: pedalSpans(events, channel, lastEnd, controller),
+    near: -1,
+  });
   const pedalsOf = (channel: number) => {
     let pedals = known.get(channel);
     if (!pedals) {
       pedals = {
-        sustain: pedalSpans(events, channel, lastEnd, SUSTAIN_CONTROLLER),
-        sostenuto: pedalSpans(events, channel, lastEnd, SOSTENUTO_CONTROLLER),
+        sustain: pressesOf(channel, SUSTAIN_CONTROLLER),
+        sostenuto: pressesOf(channel, SOSTENUTO_CONTROLLER),
       };
       known.set(channel, pedals);
     }
@@ -78,12 +92,19 @@ export const sustainToDurations: Step<'sustainToDurations'> = {
   looksAt: () => ({ pedal: true }),
   run: (notes, context, { limit, keepPedal }) => {
     const { active, muted } = splitMuted(notes);
-    const lastEnd = active.reduce((last, note) => Math.max(last, endOf(note)), 0);
+    let lastEnd = 0;
+    for (const note of active) lastEnd = Math.max(lastEnd, endOf(note));
     const holding = holderFor(context.events, lastEnd);
-    const onsets = active.map((note) => note.onset);
-    const groups = limit === 'nextHarmony' ? byOnset(active) : [];
-    const groupOnsets = groups.map((_, index) => headOf(groups, index).onset);
-    const changesAt = harmonyChanges(groups);
+    const groups = limit === 'nextAttack' || limit === 'nextHarmony' ? byOnset(active) : [];
+    const changesAt = limit === 'nextHarmony' ? harmonyChanges(groups) : [];
+    let last = groups.length - 1;
+    // Where the music goes on once a note, and its chord, are over.
+    const nextAfter = (note: StepNote): number | undefined => {
+      const chord = CHORD_MILLISECONDS * context.tempoMap.ticksPerMillisecond(note.onset);
+      const after = Math.max(endOf(note) - 1, note.onset + chord);
+      last = lastIndexAtOrBefore(groups, after, startOf, Math.max(0, last - 1));
+      return limit === 'nextAttack' ? groups[last + 1]?.[0]?.onset : changesAt[last];
+    };
     const nextOfPitch = new Map<number, number>();
     const changes: StepChange[] = [];
     const held: StepNote[] = [];
@@ -96,19 +117,15 @@ export const sustainToDurations: Step<'sustainToDurations'> = {
         held.push(note);
         continue;
       }
-      const chord = CHORD_MILLISECONDS * context.tempoMap.ticksPerMillisecond(note.onset);
-      const after = Math.max(endOf(note) - 1, note.onset + chord);
       let end: number = span.up;
       let why = span.lifted ? 'held by the pedal until it lifts' : 'held by a pedal that never lifts';
-      const attack = onsets[lastIndexAtOrBefore(onsets, after, (onset) => onset) + 1];
-      if (limit === 'nextAttack' && attack !== undefined && attack < end) {
-        end = attack;
-        why = 'held by the pedal until the next attack';
-      }
-      const harmony = changesAt[lastIndexAtOrBefore(groupOnsets, after, (onset) => onset)];
-      if (limit === 'nextHarmony' && harmony !== undefined && harmony < end) {
-        end = harmony;
-        why = 'held by the pedal until the harmony changes';
+      const goesOn = limit === 'nextAttack' || limit === 'nextHarmony' ? nextAfter(note) : undefined;
+      if (goesOn !== undefined && goesOn < end) {
+        end = goesOn;
+        why =
+          limit === 'nextAttack'
+            ? 'held by the pedal until the next attack'
+            : 'held by the pedal until the harmony changes';
       }
       if (restrike < end && restrike > note.onset) {
         end = restrike;
@@ -123,11 +140,13 @@ export const sustainToDurations: Step<'sustainToDurations'> = {
       changes.push({ noteId: note.id, from: note, to, reason: why });
       held.push(to);
     }
-    const result = inOrder(held, muted);
+    const result = inOrder(held.reverse(), muted);
     if (changes.length === 0) return limit === 'voice' ? { notes: result, changes } : unchanged(notes);
     return { notes: result, changes: changes.reverse(), eventsUsed: keepPedal ? [] : context.events.filter(isPedal) };
   },
 };
+
+const startOf = (group: readonly StepNote[]): number => (group[0] as StepNote).onset;
 
 const isPedal = (event: StepContext['events'][number]): boolean =>
   event.kind === 'controller' && (event.controller === SUSTAIN_CONTROLLER || event.controller === SOSTENUTO_CONTROLLER);
