@@ -9,3 +9,11 @@ export const median = (values: Iterable<number>): number | undefined => {
   quickselect(list, middle);
   return list[middle];
 };
+
+/** The value that `share` (0 to 1) of the values lie below; NaN of none. */
+export const quantile = (values: readonly number[], share: number): number => {
+  const list = [...values];
+  const at = Math.min(list.length - 1, Math.floor(list.length * share));
+  quickselect(list, at);
+  return list[at] ?? Number.NaN;
+};

@@ -2,6 +2,7 @@
 import { instrumentById } from '../instruments/instruments.js';
 import { GENERAL_MIDI_MAP } from '../instruments/percussionMap.js';
 import { type Arrangement, compareNotes, type NoteId, type Part } from '../model/arrangement.js';
+import { createIdTable } from '../model/idTable.js';
 import { createMadeIds, type MadeCounts } from '../model/madeIds.js';
 import type { Plan, PlanStep } from '../model/plan.js';
 import type { StepId } from '../model/stepParameters.js';
@@ -138,20 +139,9 @@ const runWithVetoes = (
 
 /** How many notes some changes are of. */
 const notesIn = (changes: readonly StepChange[]): number => {
-  let [lowest, highest] = [Number.POSITIVE_INFINITY, 0];
-  for (const { noteId } of changes) {
-    if (noteId < lowest) lowest = noteId;
-    if (noteId > highest) highest = noteId;
-  }
-  // The ids of a part lie close together, but for those of notes that a step made.
-  if (highest - lowest > 16 * changes.length) return new Set(changes.map(({ noteId }) => noteId)).size;
-  const met = new Uint8Array(changes.length === 0 ? 0 : highest - lowest + 1);
-  let count = 0;
-  for (const { noteId } of changes) {
-    if (met[noteId - lowest] === 0) count += 1;
-    met[noteId - lowest] = 1;
-  }
-  return count;
+  const met = createIdTable<true>(changes);
+  for (const { noteId } of changes) met.set(noteId, true);
+  return met.size();
 };
 
 /** What one step was given and made, so that it need not run again on the same. */

@@ -244,7 +244,19 @@ const cheapestCut = (cells: readonly Cell[], sums: Sums, spread: number): readon
     const allLoud = loud[to] as number;
     const allLouds = louds[to] as number;
     const allCount = count[to] as number;
-    for (let from = Math.max(0, to - LONGEST); from < to; from += 1) {
+    let from = Math.max(0, to - LONGEST);
+    // Most are far too dear for a level, which shows without a division; they are too long for a swell.
+    for (; from < to - LONGEST_SWELL; from += 1) {
+      const before = opened[from] as number;
+      const sum = allLoud - (loud[from] as number);
+      const attacks = allCount - (count[from] as number);
+      const squaresOfAll = (allLouds - (louds[from] as number)) * attacks - sum * sum;
+      if (squaresOfAll * scale >= (least - before) * attacks) continue;
+      least = before + Math.max(0, squaresOfAll / attacks) * scale;
+      begun[to] = from;
+      swelled[to] = 0;
+    }
+    for (; from < to; from += 1) {
       const before = opened[from] as number;
       if (before >= least) continue;
       const sum = allLoud - (loud[from] as number);
@@ -257,7 +269,7 @@ const cheapestCut = (cells: readonly Cell[], sums: Sums, spread: number): readon
         begun[to] = from;
         swelled[to] = 0;
       }
-      if (lasts < SHORTEST_SWELL || lasts > LONGEST_SWELL || before + SWELL >= least) continue;
+      if (lasts < SHORTEST_SWELL || before + SWELL >= least) continue;
       const swell = before + SWELL + aboutSwell(sumsOver(sums, from, to)) * scale;
       if (swell >= least) continue;
       least = swell;

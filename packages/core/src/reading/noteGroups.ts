@@ -1,6 +1,7 @@
 /** Ways of walking through notes that several steps share. */
 
 import { compareNotes, type NoteId } from '../model/arrangement.js';
+import { createIdTable } from '../model/idTable.js';
 import type { StepNote } from './stepNote.js';
 
 /** Lists that are known to be in order and to hold no muted note: what one step hands on, the next need not look through. */
@@ -81,7 +82,7 @@ const changedInOrder = (active: readonly StepNote[], changes: Changes): StepNote
 };
 
 const changedById = (active: readonly StepNote[], changes: Changes): StepNote[] => {
-  const now = new Map<NoteId, StepNote | null>();
+  const now = createIdTable<StepNote | null>(changes);
   for (const { noteId, to } of changes) now.set(noteId, to);
   const result: StepNote[] = [];
   for (const note of active) {

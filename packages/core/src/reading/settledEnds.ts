@@ -1,6 +1,7 @@
 import { readingCost } from '../meter/noteValues.js';
 import { writablePlaces } from '../meter/writablePlaces.js';
 import { divisionFor, onceForMeter, splitBeat, WHOLE, writtenBeatsOf, type Zone, zonesOf } from '../meter/zones.js';
+import { quantile } from '../model/statistics.js';
 import { type Bar, type Beat, beatsOfBars, originOf } from '../time/meterMap.js';
 import { lastIndexAtOrBefore } from '../time/search.js';
 import { WRITTEN_PPQ } from '../time/units.js';
@@ -214,9 +215,10 @@ const fillCost = (share: number, usual: number, fills: number): number => {
 
 /** The share of the way to the next start that this part's joined notes fill at the least: a low quantile, kept within reason. */
 export const usualShare = (shares: readonly number[], fills: number): number => {
-  const joined = Float64Array.from(shares.filter((share) => share >= fills)).sort();
+  const joined: number[] = [];
+  for (const share of shares) if (share >= fills) joined.push(share);
   if (joined.length < 8) return Math.max(fills, LOWEST_SHARE);
-  const low = joined[Math.floor(joined.length * 0.08)] as number;
+  const low = quantile(joined, 0.08);
   return Math.max(fills, Math.min(0.8, low - 0.02));
 };
 
@@ -231,7 +233,7 @@ const LOOSEST = 0.42;
  */
 export const fillsAsPlayed = (quick: readonly number[], fills: number): number => {
   if (quick.length < ENOUGH_QUICK) return fills;
-  const low = Float64Array.from(quick).sort()[Math.floor(quick.length * 0.06)] as number;
+  const low = quantile(quick, 0.06);
   return Math.min(fills, Math.max(LOOSEST, low));
 };
 

@@ -31,6 +31,9 @@ interface BusyVoice {
   readonly pitch: number;
 }
 
+/** What is held in each voice, from 1; null where it is free. */
+type Busy = (BusyVoice | null)[];
+
 /** The voice of each note of a hand, by id; notes of the first voice may be left out. */
 export const assignVoices = (
   hand: readonly StepNote[],
@@ -40,24 +43,42 @@ export const assignVoices = (
 ): void => {
   if (most === 1) return;
   const groups = byOnset(hand);
-  const busy = new Map<number, BusyVoice>();
+  const busy: Busy = new Array(most + 1).fill(null);
+  let anyBusy = false;
   groups.forEach((group, index) => {
     const onset = (group[0] as StepNote).onset;
-    if (busy.size > 0) for (const [voice, { end }] of busy) if (end <= onset) busy.delete(voice);
+    if (anyBusy) anyBusy = freeUntil(onset, busy);
     const margin = marginOver(groups, index, context);
     const longest = longestMoving(groups, index, margin);
     // With nothing held before it or in it, a group is in the first voice.
     const held = heldIn(group, margin, longest);
-    if (busy.size === 0 && group.length === 1 && held.length === 0) return;
+    if (!anyBusy && group.length === 1 && held.length === 0) return;
     const apart = held.length === 0 ? lengthsApart(group, margin) : null;
-    if (busy.size === 0 && held.length === 0 && !apart) return;
+    if (!anyBusy && held.length === 0 && !apart) return;
     const clusters = apart ?? clustersOf(groups, index, held, margin);
-    placeClusters(clusters, busy, most, above(groups, index, clusters)).forEach((voice, rank) => {
+    const places =
+      clusters.length === 1 && !anyBusy
+        ? [above(groups, index, clusters) && most > 1 ? 2 : 1]
+        : placeClusters(clusters, busy, most);
+    places.forEach((voice, rank) => {
       const cluster = clusters[rank] as Cluster;
-      for (const note of cluster.notes) voices.set(note.id, voice);
-      if (cluster.held) busy.set(voice, { end: cluster.end, pitch: cluster.pitch });
+      if (voice !== 1) for (const note of cluster.notes) voices.set(note.id, voice);
+      if (!cluster.held) return;
+      busy[voice] = { end: cluster.end, pitch: cluster.pitch };
+      anyBusy = true;
     });
   });
+};
+
+/** Voices whose notes are over by a start are free again; true where any is still held. */
+const freeUntil = (onset: number, busy: Busy): boolean => {
+  let any = false;
+  for (let voice = 1; voice < busy.length; voice += 1) {
+    const own = busy[voice];
+    if (own && own.end <= onset) busy[voice] = null;
+    else if (own) any = true;
+  }
+  return any;
 };
 
 const NONE: readonly StepNote[] = [];
@@ -160,19 +181,15 @@ const above = (groups: readonly StepNote[][], index: number, clusters: readonly 
 };
 
 /** A voice for each cluster, from the top down; those that are held over stay out of the way. */
-const placeClusters = (
-  clusters: readonly Cluster[],
-  busy: ReadonlyMap<number, BusyVoice>,
-  most: number,
-  movingAbove: boolean,
-): number[] => {
-  if (clusters.length === 1 && busy.size === 0) return [movingAbove && most > 1 ? 2 : 1];
+const placeClusters = (clusters: readonly Cluster[], busy: Readonly<Busy>, most: number): number[] => {
   const free: number[] = [];
-  for (let voice = 1; voice <= most; voice += 1) if (!busy.has(voice)) free.push(voice);
+  for (let voice = 1; voice <= most; voice += 1) if (!busy[voice]) free.push(voice);
   if (clusters.length === 1) {
     const { pitch } = clusters[0] as Cluster;
     let wanted = 1;
-    for (const [voice, other] of busy) if (other.pitch > pitch) wanted = Math.max(wanted, voice + 1);
+    busy.forEach((other, voice) => {
+      if (other && other.pitch > pitch) wanted = Math.max(wanted, voice + 1);
+    });
     return [free.find((voice) => voice >= wanted) ?? free[free.length - 1] ?? Math.min(most, wanted)];
   }
   if (free.length >= clusters.length) return free.slice(0, clusters.length);

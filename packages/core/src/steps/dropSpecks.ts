@@ -87,11 +87,12 @@ export const dropSpecks: Step<'dropSpecks'> = {
     const times = shorterThan.filter(({ unit }) => unit === 'ms');
     /** For each note: 2 where it is shorter than the shortest of the lengths, 1 than a time among them, else 0. */
     const short = new Uint8Array(active.length);
-    active.forEach(({ onset, duration }, index) => {
+    for (let index = 0; index < active.length; index += 1) {
+      const { onset, duration } = active[index] as StepNote;
       const perMs = context.tempoMap.ticksPerMillisecond(onset);
+      for (const length of times) if (duration < lengthInTicks(length, context.ppq, perMs)) short[index] = 1;
       if (duration < limit(perMs)) short[index] = 2;
-      else if (times.some((length) => duration < lengthInTicks(length, context.ppq, perMs))) short[index] = 1;
-    });
+    }
     let usualInPart: number | undefined;
     const usual = (): number => {
       usualInPart ??= median(active.filter((_, index) => short[index] === 0).map(({ velocity }) => velocity)) ?? 0;

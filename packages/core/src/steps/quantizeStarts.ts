@@ -224,6 +224,19 @@ export const quantizeStarts: Step<'quantizeStarts'> = {
       named = target;
       return name;
     };
+    // So are the same few distances said again and again.
+    const saidOf = new Map<number, string>();
+    const earlyOrLate = (shift: number, onset: number): string => {
+      const time = Math.round(Math.abs(shift) / context.tempoMap.ticksPerMillisecond(onset));
+      // Less than one is said, too, and which way.
+      const key = Math.sign(shift) * (time || 0.5);
+      let said = saidOf.get(key);
+      if (said === undefined) {
+        said = `${inMilliseconds(shift, onset, context)} ${shift > 0 ? 'early' : 'late'} for `;
+        saidOf.set(key, said);
+      }
+      return said;
+    };
     active.forEach((note, index) => {
       const { onset } = note;
       const wanted = targets.places[index] as number;
@@ -248,10 +261,7 @@ export const quantizeStarts: Step<'quantizeStarts'> = {
         return;
       }
       const to = placed(note, target, length);
-      const reason =
-        shift === 0
-          ? 'its end goes to the grid'
-          : `${inMilliseconds(shift, onset, context)} ${shift > 0 ? 'early' : 'late'} for ${nameOf(target)}`;
+      const reason = shift === 0 ? 'its end goes to the grid' : `${earlyOrLate(shift, onset)}${nameOf(target)}`;
       changes.push({ noteId: note.id, from: note, to, reason });
       result.push(to);
     });

@@ -87,7 +87,7 @@ export const settleLengths: Step<'settleLengths'> = {
             ? shortEnd(slot, bars, share)
             : settledEnd(slot, bars, usual, fills, fingers);
         const { end } = chosen;
-        if (share === 0) remarks.push(...doubtOf(group, chosen, context));
+        if (share === 0 && chosen.margin < CLOSE_ENDS) remarks.push(...doubtOf(group, chosen, context));
         const staccato = share > 0 && slot.sounding < STILL_SHORT * (end - slot.onset);
         // What a pedal holds says nothing of the fingers.
         const tenuto =
@@ -104,8 +104,8 @@ export const settleLengths: Step<'settleLengths'> = {
 const CLOSE_ENDS = 0.6;
 
 /** A chord whose end could as well be another. */
-const doubtOf = (group: readonly StepNote[], { second, margin }: ChosenEnd, { ppq }: StepContext): Remark[] => {
-  if (second === null || margin >= CLOSE_ENDS) return [];
+const doubtOf = (group: readonly StepNote[], { second }: ChosenEnd, { ppq }: StepContext): Remark[] => {
+  if (second === null) return [];
   const doubtful = group.filter(({ settled }) => !settled);
   if (doubtful.length === 0) return [];
   const end = Math.round((second * ppq) / WRITTEN_PPQ);

@@ -14,6 +14,7 @@ const CHORD_MILLISECONDS = 70;
 
 /** The last press before an end; notes are asked for one after another, so that it mostly lies where the last one did. */
 const lastBefore = (presses: Presses, at: number): PedalSpan | undefined => {
+  if (presses.spans.length === 0) return undefined;
   presses.near = lastIndexAtOrBefore(presses.spans, at, downOf, Math.max(0, presses.near - 1));
   return presses.spans[presses.near];
 };
@@ -105,13 +106,13 @@ export const sustainToDurations: Step<'sustainToDurations'> = {
       last = lastIndexAtOrBefore(groups, after, startOf, Math.max(0, last - 1));
       return limit === 'nextAttack' ? groups[last + 1]?.[0]?.onset : changesAt[last];
     };
-    const nextOfPitch = new Map<number, number>();
+    const nextOfPitch: number[] = [];
     const changes: StepChange[] = [];
     const held: StepNote[] = [];
     for (let index = active.length - 1; index >= 0; index -= 1) {
       const note = active[index] as StepNote;
-      const restrike = nextOfPitch.get(note.pitch) ?? Number.POSITIVE_INFINITY;
-      nextOfPitch.set(note.pitch, note.onset);
+      const restrike = nextOfPitch[note.pitch] ?? Number.POSITIVE_INFINITY;
+      nextOfPitch[note.pitch] = note.onset;
       const span = holding(note);
       if (!span) {
         held.push(note);
