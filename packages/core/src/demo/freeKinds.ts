@@ -6,6 +6,7 @@ import { planOf } from '../plan/readyPlans.js';
 import { runPlan } from '../plan/runPlan.js';
 import { writtenMaps } from '../plan/writtenMaps.js';
 import { findBeats } from '../reading/beats/findBeats.js';
+import { WRITTEN_PPQ, type WrittenUnits } from '../time/units.js';
 import { type Accuracy, accuracyOf } from './accuracy.js';
 import type { ComposedNote, ComposedPart, ComposedScore } from './composed.js';
 import { atOwnTempo, type Bend, freely, slowsAtEnd, steady } from './freeTempo.js';
@@ -89,6 +90,59 @@ const ensembleScore = (seed: number, index: number, tempo: number): ComposedScor
   return { ...(made[0] as ComposedScore), parts: made.flatMap(({ parts }) => parts) };
 };
 
+const COMPOUND_CELLS: readonly LineRecipe['cells'][] = [
+  [[1.5], [0.5, 0.5, 0.5], [1, 0.5], [3]],
+  [[1.5], [0.5, 0.5, 0.5], [1, 0.5], [0.75, 0.25, 0.5], [0.5, 0.25, 0.25, 0.5]],
+];
+/** Bars of one meter after another; an eighth stays as long as it was. */
+const CHANGES: readonly (readonly (readonly [meter: LineRecipe['meter'], bars: number])[])[] = [
+  [
+    [{ numerator: 4, denominator: 4 }, 8],
+    [{ numerator: 6, denominator: 8 }, 10],
+    [{ numerator: 4, denominator: 4 }, 6],
+  ],
+  [
+    [{ numerator: 6, denominator: 8 }, 12],
+    [{ numerator: 3, denominator: 4 }, 12],
+  ],
+  [
+    [{ numerator: 4, denominator: 4 }, 7],
+    [{ numerator: 2, denominator: 4 }, 1],
+    [{ numerator: 4, denominator: 4 }, 8],
+    [{ numerator: 3, denominator: 4 }, 8],
+  ],
+];
+
+/** Four lines together whose meter changes. */
+const changingScore = (seed: number, index: number, tempo: number): ComposedScore => {
+  const meters: ComposedScore['meters'][number][] = [];
+  const notes = PLAYERS.map((): ComposedNote[] => []);
+  let from = 0;
+  for (const [place, [meter, bars]] of (CHANGES[index % CHANGES.length] as (typeof CHANGES)[number]).entries()) {
+    meters.push({ ...meter, tick: from as WrittenUnits });
+    PLAYERS.forEach((player, part) => {
+      const all = meter.denominator === 8 ? COMPOUND_CELLS : CELLS;
+      const cells = all[(index + part + place) % all.length] as LineRecipe['cells'];
+      const own = madeLine(
+        { meter, bars, cells, repeats: 0.15, quartersPerMinute: tempo, player },
+        seed * 1000 + index * 7 + part + place * 97,
+      );
+      for (const note of own.parts[0]?.notes ?? [])
+        notes[part]?.push({ ...note, onset: (note.onset + from) as WrittenUnits });
+    });
+    from += (bars * meter.numerator * 4 * WRITTEN_PPQ) / meter.denominator;
+  }
+  const parts = PLAYERS.map((player, part): ComposedPart => ({ ...player, notes: notes[part] ?? [], pedal: 'none' }));
+  return {
+    title: 'Made, the meter changes',
+    meters,
+    tempos: [{ tick: 0 as WrittenUnits, quartersPerMinute: tempo }],
+    markers: [],
+    keys: [],
+    parts,
+  };
+};
+
 const STYLES: readonly MadeStyle[] = ['plain', 'eighths', 'sixteenths', 'mixed'];
 const keyboardScore = (seed: number, index: number, tempo: number): ComposedScore =>
   madeScore({
@@ -101,7 +155,7 @@ const keyboardScore = (seed: number, index: number, tempo: number): ComposedScor
   });
 
 const lengthOf = (score: ComposedScore): number =>
-  Math.max(...score.parts.flatMap(({ notes }) => notes.map(({ onset, duration }) => (onset + duration) / 10080)));
+  Math.max(...score.parts.flatMap(({ notes }) => notes.map(({ onset, duration }) => (onset + duration) / WRITTEN_PPQ)));
 const tempoOf = (index: number): number => 76 + ((index * 37) % 45);
 
 const taken =
@@ -143,6 +197,11 @@ export const FREE_KINDS: readonly FreeKind[] = [
     sample: taken(lineScore, () => steady, { file: (played) => played * 1.01 }),
   },
   { name: 'several parts, wander, rubato, ritardando', asked: [0.97, 0.96, 0.95], sample: taken(ensembleScore, free) },
+  {
+    name: 'several parts, the same, and the meter changes',
+    asked: [0.97, 0.96, 0.95],
+    sample: taken(changingScore, free),
+  },
   {
     name: 'the last eight quarters slow down, else on the click',
     asked: [0.99, 0.99, 0.98],

@@ -1,7 +1,7 @@
 /** A tempo map made of beats: each beat of the take stands on a beat of the page, and every note sounds when it did. */
 import type { Arrangement } from '../model/arrangement.js';
 import type { Edit } from '../model/edit.js';
-import type { FoundBeats } from '../reading/beats/findBeats.js';
+import { beatsBefore, type FoundBeats } from '../reading/beats/findBeats.js';
 import type { TempoChange } from '../time/tempoMap.js';
 import { ticks } from '../time/units.js';
 import { keepingTimes } from './keepingTimes.js';
@@ -10,8 +10,6 @@ import { keepingTimes } from './keepingTimes.js';
 const STEADY = 0.02;
 /** …where there are so many of them. */
 const STEADY_BEATS = 12;
-/** What is less than this before the first beat is the first beat's own, in beats. */
-const LEAST_ROOM = 0.3;
 /** A first beat this near to the beginning is at the beginning (seconds). */
 const A_HAIR = 0.012;
 /** Beats are no farther off than this, in microseconds. */
@@ -67,16 +65,6 @@ export const steadied = (times: readonly number[]): readonly number[] => {
     from = Math.max(from + 1, to);
   }
   return result;
-};
-
-/** How many beats lie before the first one found: as the bar asks, and as near as can be to the time that there is. */
-const beatsBefore = ({ times, firstInBar, perBar }: FoundBeats): number => {
-  const [first = 0, second = 1] = times;
-  const room = first / Math.max(0.05, second - first);
-  // Where there is time before a first bar, it is a bar: notes stay where they are.
-  const least = firstInBar === 0 && room > LEAST_ROOM ? 1 : 0;
-  const bars = Math.max(least, Math.round((room - firstInBar) / perBar));
-  return firstInBar + bars * perBar;
 };
 
 /** The tempi that put found beats on beats of the page, one for as long as it holds. */

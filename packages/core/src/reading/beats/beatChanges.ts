@@ -1,7 +1,8 @@
 /** Found beats put right by a person: twice as many, half as many, moved, tapped. */
 import type { Arrangement } from '../../model/arrangement.js';
+import { createMeterMap } from '../../time/meterMap.js';
 import { createTempoMap } from '../../time/tempoMap.js';
-import type { FoundBeats } from './findBeats.js';
+import { beatsBefore, type FoundBeats } from './findBeats.js';
 
 /** Two beats are at least so far apart (seconds). */
 const NEAREST = 0.05;
@@ -73,11 +74,33 @@ export const tempoSpan = (
   return { slow: at(1 - share), middle: at(0.5), fast: at(share) };
 };
 
-/** The places of beats, and of those that begin bars, in ticks as the tempo is now. */
+/** Where a found beat is, and which one it is on the page that it makes. */
+export interface PlaceOfBeat {
+  /** In ticks, as the tempo is now. */
+  readonly tick: number;
+  readonly beginsBar: boolean;
+  /** The bar's number, and the beat's in it, from 1, counted in found beats. */
+  readonly bar: number;
+  readonly beat: number;
+}
+
+/** The places of beats; bars are those of the arrangement's meters, which stay where they are on the page. */
 export const placesOfBeats = (
-  { tempos, ppq }: Pick<Arrangement, 'tempos' | 'ppq'>,
-  { times, firstInBar, perBar }: FoundBeats,
-): readonly { readonly tick: number; readonly beginsBar: boolean }[] => {
+  { tempos, meters, ppq }: Pick<Arrangement, 'tempos' | 'meters' | 'ppq'>,
+  found: FoundBeats,
+): readonly PlaceOfBeat[] => {
   const map = createTempoMap(tempos, ppq);
-  return times.map((time, index) => ({ tick: map.ticksAt(time), beginsBar: (index + firstInBar) % perBar === 0 }));
+  const bars = createMeterMap(meters, ppq);
+  const before = beatsBefore(found);
+  const length = found.quarters * ppq;
+  return found.times.map((time, index) => {
+    const place = Math.round((before + index) * length);
+    const bar = bars.barAt(place);
+    return {
+      tick: map.ticksAt(time),
+      beginsBar: place === bar.start,
+      bar: bar.number,
+      beat: 1 + Math.floor((place - bar.start) / length),
+    };
+  });
 };

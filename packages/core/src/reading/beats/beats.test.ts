@@ -142,6 +142,15 @@ describe('whether the tempo fits', () => {
         expect(tempoMisfit(kindOf(words).sample(SEED, index).arrangement)).toBeNull();
     expect(tempoMisfit(demoArrangement())).toBeNull();
   });
+  it('does not where the meter changes and beats are longer then; played on the click, it does', () => {
+    for (const index of [0, 1, 2]) {
+      const { arrangement } = kindOf('the meter changes').sample(SEED, index);
+      const misfit = tempoMisfit(arrangement);
+      expect(misfit).not.toBeNull();
+      const own = misfit && applyEdit(arrangement, followBeats(arrangement, misfit.found));
+      expect(own && tempoMisfit(own)).toBeNull();
+    }
+  });
   it('slows down at its end, in most of such takes', () => {
     const takes = Array.from({ length: 20 }, (_, index) => kindOf('slow down').sample(SEED, index).arrangement);
     expect(takes.filter((take) => tempoMisfit(take)).length).toBeGreaterThanOrEqual(15);
@@ -199,6 +208,25 @@ describe('beats', () => {
     expect(beatsOfTaps([3, 1, 2, 2.01, 4], four)?.times).toEqual([1, 2, 3, 4]);
     expect(beatsOfTaps([1, 2, 3], four)).toBeNull();
     expect(placesOfBeats(arrangementWith([]), barsFrom(four, 2)).filter(({ beginsBar }) => beginsBar)).toHaveLength(2);
+  });
+  it('stand in the bars of meters that change', () => {
+    const meters = [
+      { tick: ticks(0), numerator: 4, denominator: 4 },
+      { tick: ticks(1920), numerator: 6, denominator: 8 },
+    ];
+    const places = placesOfBeats({ ...arrangementWith([]), meters }, { ...four, times: [0, 1, 2, 3, 4, 5, 6, 7, 8] });
+    expect(places.map(({ bar, beat }) => `${bar}.${beat}`).join(' ')).toBe('1.1 1.2 1.3 1.4 2.1 2.2 2.3 3.1 3.2');
+    expect(places.flatMap(({ beginsBar }, index) => (beginsBar ? [index] : []))).toEqual([0, 4, 7]);
+  });
+  it('begin the bars that are leant on, in each of the meters', () => {
+    // It begins on the third beat of a bar of four; after another one, bars of three follow, each with a long note at its head.
+    const long = [2, 6, 9, 12, 15, 18, 21];
+    const notes = Array.from({ length: 24 }, (_, beat) => note(60, 240 + 480 * beat, long.includes(beat) ? 470 : 120));
+    const meters = [
+      { tick: ticks(0), numerator: 4, denominator: 4 },
+      { tick: ticks(3840), numerator: 3, denominator: 4 },
+    ];
+    expect(findBeats({ ...arrangementWith([partWith(notes)]), meters })?.firstInBar).toBe(2);
   });
   it('of a steady take are one tempo, and each other beat has its own', () => {
     const steady = { ...four, times: Array.from({ length: 40 }, (_, index) => index * 0.625 + (index % 3) * 0.004) };

@@ -1,7 +1,7 @@
 /** The beat of a take that followed no click, or another than its file says: when each beat is, and which begin bars. */
 import type { Arrangement, PartId } from '../../model/arrangement.js';
 import { median } from '../../model/statistics.js';
-import { beatsOfMeter, DEFAULT_METER, type Meter } from '../../time/meterMap.js';
+import { beatsOfMeter, createMeterMap, DEFAULT_METER, type Meter } from '../../time/meterMap.js';
 import { createTempoMap, DEFAULT_MICROSECONDS_PER_QUARTER } from '../../time/tempoMap.js';
 import { finished, type Placed, placeStrikes, type Search } from './beatSearch.js';
 import { beatTimes } from './beatTimes.js';
@@ -43,6 +43,23 @@ const likelyBeat = (arrangement: Arrangement, compound: boolean, quarters: numbe
   return 60 / (compound ? LIKELY_COMPOUND : quarters < 1 ? 2 * LIKELY : LIKELY);
 };
 
+/** Less time than this before the first beat is the first beat's own, in beats. */
+const LEAST_ROOM = 0.3;
+
+/** How many beats the page has before the first one found: as the bar asks, and as near as can be to the time that there is. */
+export const beatsBefore = ({
+  times,
+  firstInBar,
+  perBar,
+}: Pick<FoundBeats, 'times' | 'firstInBar' | 'perBar'>): number => {
+  const [first = 0, second = 1] = times;
+  const room = first / Math.max(0.05, second - first);
+  // Where there is time before a first bar, it is a bar: notes stay where they are.
+  const least = firstInBar === 0 && room > LEAST_ROOM ? 1 : 0;
+  const bars = Math.max(least, Math.round((room - firstInBar) / perBar));
+  return firstInBar + bars * perBar;
+};
+
 /** How much a beat of the bar is leant on, from its place: the first most, the middle somewhat (common practice). */
 const leant = (beat: number, perBar: number): number =>
   beat === 0 ? 1 : perBar % 2 === 0 && beat === perBar / 2 ? 0.35 : 0;
@@ -53,21 +70,40 @@ const NEAR_START = 0.2;
 /** So much is said for a bar that begins with the first strike, where that is on a beat, and with the last. */
 const [AT_FIRST, AT_LAST] = [0.12, 0.06];
 
+/** How much each beat of the page is leant on, by the bars of the arrangement's meters. */
+const leantOnPage = ({ meters, ppq }: Arrangement, quarters: number, count: number): Float64Array => {
+  const map = createMeterMap(meters, ppq);
+  const length = quarters * ppq;
+  return Float64Array.from({ length: count }, (_, beat) => {
+    const place = Math.round(beat * length);
+    const bar = map.barAt(place);
+    const [inBar, perBar] = [(place - bar.start) / length, (bar.end - bar.start) / length];
+    return Number.isInteger(inBar) ? leant(inBar, perBar) : 0;
+  });
+};
+
 /** Which beat of the bar beat 0 is: strikes on the beat weigh most where bars begin. */
-const barPhase = (strikes: readonly Strike[], placed: readonly Placed[], perBar: number, start: number): number => {
+const barPhase = (
+  arrangement: Arrangement,
+  strikes: readonly Strike[],
+  placed: readonly Placed[],
+  { times, perBar, quarters }: Pick<FoundBeats, 'times' | 'perBar' | 'quarters'>,
+  start: number,
+): number => {
+  const lead = beatsBefore({ times, firstInBar: 0, perBar }) + 2 * perBar;
+  const leantAt = leantOnPage(arrangement, quarters, lead + times.length + 1);
   const onBeat = placed.filter(({ position }) => position === Math.round(position));
   const total = onBeat.reduce((sum, { strike }) => sum + (strikes[strike] as Strike).weight, 0);
   let best = { phase: 0, score: Number.NEGATIVE_INFINITY };
   for (let phase = 0; phase < perBar; phase += 1) {
+    const before = beatsBefore({ times, firstInBar: phase, perBar });
     const weight = onBeat.reduce(
-      (sum, { strike, position }) =>
-        sum + (strikes[strike] as Strike).weight * leant((((position + phase) % perBar) + perBar) % perBar, perBar),
+      (sum, { strike, position }) => sum + (strikes[strike] as Strike).weight * (leantAt[position + before] ?? 0),
       0,
     );
     // Beat `start` lies at the file's own beginning.
     const beginning = Number.isNaN(start) ? 0 : (((start + phase) % perBar) + perBar) % perBar === 0 ? AT_START : 0;
-    const beginsBar = (beat: number | undefined) =>
-      beat !== undefined && beat === Math.round(beat) && (((beat + phase) % perBar) + perBar) % perBar === 0;
+    const beginsBar = (beat: number | undefined) => beat !== undefined && leantAt[beat + before] === 1;
     const ends = (beginsBar(placed[0]?.position) ? AT_FIRST : 0) + (beginsBar(placed.at(-1)?.position) ? AT_LAST : 0);
     const score = weight / Math.max(1e-9, total) + beginning + ends;
     if (score > best.score) best = { phase, score };
@@ -139,7 +175,7 @@ export function* searchBeats(
   const start = -(times[0] as number) / beat;
   const atStart =
     Math.abs(start - Math.round(start)) < NEAR_START && start > -2 * perBar ? Math.round(start) : Number.NaN;
-  const firstInBar = barPhase(strikes, placed, perBar, atStart);
+  const firstInBar = barPhase(arrangement, strikes, placed, { times, perBar, quarters }, atStart);
   const under = attacks ? [] : beatsUnderLast(times, { firstInBar, perBar }, lastEnd(arrangement, partIds));
   return { times: [...times, ...under], firstInBar, perBar, quarters };
 }

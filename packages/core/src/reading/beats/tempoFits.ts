@@ -1,10 +1,9 @@
 /** Whether the file's tempo is the one that was played. */
 import type { Arrangement } from '../../model/arrangement.js';
 import { median } from '../../model/statistics.js';
-import { beatsOfMeter, DEFAULT_METER } from '../../time/meterMap.js';
 import { createTempoMap } from '../../time/tempoMap.js';
 import { finished, huber, placesOf, type Search } from './beatSearch.js';
-import { type FoundBeats, searchBeats } from './findBeats.js';
+import { beatOf, type FoundBeats, searchBeats } from './findBeats.js';
 import { type Strike, strikesOf } from './strikes.js';
 
 /** Fewer beats or strikes tell too little. */
@@ -199,19 +198,13 @@ const among =
     return low + (time - from) / Math.max(1e-6, to - from);
   };
 
-const hasOneBeat = ({ meters }: Arrangement): boolean => {
-  const lengths = new Set(meters.flatMap((meter) => beatsOfMeter(meter, 1).map(({ length }) => length)));
-  return lengths.size <= 1;
-};
-
 const known = new WeakMap<
   Arrangement['parts'],
   { readonly arrangement: Arrangement; readonly misfit: TempoMisfit | null }
 >();
 
 /**
- * What speaks against the file's tempo; null where nothing does, where too little begins to tell, or where beats of different
- * lengths follow each other. Worked out once for the same notes and tempi.
+ * What speaks against the file's tempo; null where nothing does, or where too little begins to tell. Worked out once for the same notes and tempi.
  */
 export const tempoMisfit = (arrangement: Arrangement): TempoMisfit | null => finished(searchMisfit(arrangement));
 
@@ -226,11 +219,11 @@ export function* searchMisfit(arrangement: Arrangement): Search<TempoMisfit | nu
 }
 
 function* misfitOf(arrangement: Arrangement): Search<TempoMisfit | null> {
-  if (!hasOneBeat(arrangement)) return null;
   const strikes = strikesOf(arrangement);
   if (strikes.length < FEWEST_STRIKES) return null;
   const map = createTempoMap(arrangement.tempos, arrangement.ppq);
-  const quarters = beatsOfMeter(arrangement.meters[0] ?? DEFAULT_METER, 1)[0]?.length ?? 1;
+  // The first meter's beat is counted throughout, as it is where beats are found.
+  const { compound, quarters } = beatOf(arrangement.meters[0]);
   const fileBeat = (time: number) => map.ticksAt(time) / arrangement.ppq / quarters;
   // As the whole is late, or early, against the file.
   const leaning = (some: readonly Strike[]) => {
@@ -250,7 +243,6 @@ function* misfitOf(arrangement: Arrangement): Search<TempoMisfit | null> {
   const slowsAtEnd = ends === off.length && ends - begins <= MOST_AT_END;
   if (ends - begins < (slowsAtEnd ? FEWEST_AT_END : FEWEST_OFF)) return null;
   const from = found.times[begins] as number;
-  const compound = beatsOfMeter(arrangement.meters[0] ?? DEFAULT_METER, 1).every((beat) => beat.compound);
   const [own, file] = [distances(strikes, compound, among(found.times)), distances(strikes, compound, fileBeat)];
   const spread = Math.max(SPREAD, nearest(own) * 1.5);
   if (spread > ROUGHEST) return null;

@@ -1,5 +1,5 @@
 /** A handle for each beat that is tried, under the ruler: dragged, or moved by arrow keys, to where the beat is. */
-import { beatMoved, type FoundBeats, placesOfBeats } from '@crispfold/core';
+import { beatMoved, placesOfBeats } from '@crispfold/core';
 import { type KeyboardEvent, type PointerEvent, useEffect, useMemo, useRef, useState } from 'react';
 import { useAppDispatch, useAppSelector } from '../../../app/store.js';
 import { useValue } from '../../../ui/valueStore.js';
@@ -20,13 +20,6 @@ const LEAST_BETWEEN = 14;
 const [WIDTH, HEIGHT] = [14, 18];
 
 const KEYS: ReadonlySet<string> = new Set(['ArrowLeft', 'ArrowRight', ',', '.']);
-
-/** "Beat 3 of bar 12"; beats before the first whole bar are those of bar 0. */
-const nameOf = ({ firstInBar, perBar }: FoundBeats, index: number): string => {
-  const counted = index + firstInBar;
-  const bar = Math.floor(counted / perBar) + (firstInBar === 0 ? 1 : 0);
-  return `Beat ${(counted % perBar) + 1} of bar ${bar}`;
-};
 
 const secondsInWords = (seconds: number): string => `at ${seconds.toFixed(2)} seconds`;
 
@@ -86,6 +79,7 @@ export const BeatHandles = ({ top }: { top: number }) => {
     }
   };
   const timeOf = (index: number) => beats.times[index] as number;
+  const nameOf = (index: number) => `Beat ${places[index]?.beat} of bar ${places[index]?.bar}`;
   const secondsAt = ({ clientX }: PointerEvent) => {
     const { left } = (row.current as HTMLDivElement).getBoundingClientRect();
     return tempoMap.secondsAt(tickOfX(view, clientX - left));
@@ -100,12 +94,12 @@ export const BeatHandles = ({ top }: { top: number }) => {
   };
   const onPointerMove = (event: PointerEvent, index: number) => {
     event.stopPropagation();
-    hint.set(`${nameOf(beats, index)}: drag it to where it is played`);
+    hint.set(`${nameOf(index)}: drag it to where it is played`);
     if (dragged === index) move(index, secondsAt(event));
   };
   const onPointerUp = (event: PointerEvent, index: number) => {
     event.stopPropagation();
-    if (dragged === index) spoken.set(`${nameOf(beats, index)} ${secondsInWords(timeOf(index))}`);
+    if (dragged === index) spoken.set(`${nameOf(index)} ${secondsInWords(timeOf(index))}`);
     setDragged(null);
   };
   return (
@@ -122,7 +116,7 @@ export const BeatHandles = ({ top }: { top: number }) => {
           role="slider"
           tabIndex={index === stop ? 0 : -1}
           data-beat={index}
-          aria-label={nameOf(beats, index)}
+          aria-label={nameOf(index)}
           aria-valuenow={Math.round(time * 1000) / 1000}
           aria-valuetext={secondsInWords(time)}
           className="pointer-events-auto absolute top-0 flex cursor-ew-resize touch-none justify-center [outline-offset:-2px]"
