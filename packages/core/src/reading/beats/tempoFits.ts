@@ -1,6 +1,7 @@
 /** Whether the file's tempo is the one that was played. */
 import type { Arrangement } from '../../model/arrangement.js';
 import { median } from '../../model/statistics.js';
+import { beatsOfMeter, type Meter } from '../../time/meterMap.js';
 import { createTempoMap } from '../../time/tempoMap.js';
 import { finished, huber, placesOf, type Search } from './beatSearch.js';
 import { beatOf, type FoundBeats, searchBeats } from './findBeats.js';
@@ -10,6 +11,8 @@ import { type Strike, strikesOf } from './strikes.js';
 const [FEWEST_BEATS, FEWEST_STRIKES] = [12, 16];
 /** A beat of the take is elsewhere than one of the file where it is off by so much (of a beat)… */
 const OFF = 0.22;
+/** …on its way there where it is off by so much… */
+const DRIFTS = 0.12;
 /** …and that speaks against the file where it is so for so many of the beats that follow each other. */
 const FEWEST_OFF = 4;
 /** …or for so many of the last. */
@@ -30,6 +33,13 @@ const AGREES_MORE = 0.28;
 const MOST_AT_END = 8;
 /** …where less tells for it… */
 const [LIKELIER_AT_END, AGREES_MORE_AT_END] = [9, 0.14];
+/**
+ * …or hardly any, where it is so much likelier and the hand is no rougher than this (seconds): the last strikes may be few, and
+ * half notes stand on a beat of either…
+ */
+const [FAR_LIKELIER_AT_END, HARDLY_MORE, NOT_ROUGH] = [20, -0.2, 0.02];
+/** …or plainly more, where no more than two of the last beats are elsewhere… */
+const PLAINLY_MORE = 0.5;
 /** …if the last beats of the file agree so much less with strikes than all do. */
 const SLIPS_BY = 0.06;
 
@@ -136,6 +146,12 @@ const agreesMore = (
   return agreement(inside, among(times)) - agreement(inside, beatAt);
 };
 
+/** By how much more strikes must agree with the take's own beats at its end, where so many of these are elsewhere. */
+const agreesMoreAtEnd = (off: number, isFarLikelier: boolean): number => {
+  if (off < FEWEST_AT_END) return PLAINLY_MORE;
+  return off >= FEWEST_OFF && isFarLikelier ? HARDLY_MORE : AGREES_MORE_AT_END;
+};
+
 /** The longest run of beats that are elsewhere: the first, and the one after the last. */
 const longestRun = (off: readonly boolean[]): readonly [first: number, end: number] => {
   let [first, end, run] = [0, 0, 0];
@@ -198,13 +214,17 @@ const among =
     return low + (time - from) / Math.max(1e-6, to - from);
   };
 
+/** True for a meter as 5/8: counted in eighths, which come too fast for a rough hand to be told from one with a tempo of its own. */
+const hasUnevenBeats = (meter: Meter): boolean => new Set(beatsOfMeter(meter, 1).map(({ length }) => length)).size > 1;
+
 const known = new WeakMap<
   Arrangement['parts'],
   { readonly arrangement: Arrangement; readonly misfit: TempoMisfit | null }
 >();
 
 /**
- * What speaks against the file's tempo; null where nothing does, or where too little begins to tell. Worked out once for the same notes and tempi.
+ * What speaks against the file's tempo; null where nothing does, where too little begins to tell, or where the
+ * beats of one bar differ in length. Worked out once for the same notes and tempi.
  */
 export const tempoMisfit = (arrangement: Arrangement): TempoMisfit | null => finished(searchMisfit(arrangement));
 
@@ -219,6 +239,7 @@ export function* searchMisfit(arrangement: Arrangement): Search<TempoMisfit | nu
 }
 
 function* misfitOf(arrangement: Arrangement): Search<TempoMisfit | null> {
+  if (arrangement.meters.some(hasUnevenBeats)) return null;
   const strikes = strikesOf(arrangement);
   if (strikes.length < FEWEST_STRIKES) return null;
   const map = createTempoMap(arrangement.tempos, arrangement.ppq);
@@ -238,9 +259,12 @@ function* misfitOf(arrangement: Arrangement): Search<TempoMisfit | null> {
   // Which beats are elsewhere than the file's, counted on from the first.
   const [first = 0] = found.times;
   const shift = Math.round(fileBeat(first));
-  const off = found.times.map((time, index) => Math.abs(fileBeat(time) - index - shift) > OFF);
-  const [begins, ends] = longestRun(off);
-  const slowsAtEnd = ends === off.length && ends - begins <= MOST_AT_END;
+  const away = found.times.map((time, index) => Math.abs(fileBeat(time) - index - shift));
+  const off = away.map((by) => by > OFF);
+  // A tempo that slows down takes a beat or two to be elsewhere.
+  const drifts = (away.at(-1) ?? 0) > OFF ? longestRun(away.map((by) => by > DRIFTS)) : [0, 0];
+  const slowsAtEnd = drifts[1] === away.length && drifts[1] - drifts[0] <= MOST_AT_END;
+  const [begins, ends] = slowsAtEnd ? drifts : longestRun(off);
   if (ends - begins < (slowsAtEnd ? FEWEST_AT_END : FEWEST_OFF)) return null;
   const from = found.times[begins] as number;
   const [own, file] = [distances(strikes, compound, among(found.times)), distances(strikes, compound, fileBeat)];
@@ -252,8 +276,9 @@ function* misfitOf(arrangement: Arrangement): Search<TempoMisfit | null> {
     unevenness(upToLast(found.times, strikes));
   const allAt = strikes.length > MANY_STRIKES ? leaning(strikes) : beatAt;
   const more = agreesMore(strikes, [from, found.times[ends] ?? Number.POSITIVE_INFINITY], found.times, allAt);
+  const isFarLikelier = !agrees && spread < NOT_ROUGH && gain >= FAR_LIKELIER_AT_END;
   const plain = slowsAtEnd
-    ? gain >= LIKELIER_AT_END && more >= AGREES_MORE_AT_END
+    ? gain >= LIKELIER_AT_END && more >= agreesMoreAtEnd(off.slice(begins).filter(Boolean).length, isFarLikelier)
     : !agrees && gain >= LIKELIER && more >= AGREES_MORE && stretchesApart(strikes, found.times, allAt) >= FEWEST_APART;
   if (!plain) return null;
   return {
