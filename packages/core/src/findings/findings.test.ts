@@ -224,6 +224,17 @@ describe('each kind is noticed where it is', () => {
     expect(copies(drawn(0, 40), drawn(0, 40))).toHaveLength(1);
   });
 
+  it('widerThanHand: the tone that is far goes nearer to the others of its hand', () => {
+    const chords = (...pitches: number[]) =>
+      [0, 1, 2, 3].flatMap((k) => pitches.map((pitch) => note(pitch, k * 960, 900)));
+    const found = (notes: StepNote[]) =>
+      findingsIn(arrangementWith([partWith(notes, { instrument: 'piano' })])).filter((f) => f.kind === 'widerThanHand');
+    const [right] = found(chords(36, 48, 64, 90));
+    expect([right?.reason, right?.mend?.label]).toEqual(['E4 to F♯6 in the right hand', 'Move E4 an octave up']);
+    const [left] = found(chords(28, 48, 72, 76));
+    expect([left?.reason, left?.mend?.label]).toEqual(['E1 to C3 in the left hand', 'Move C3 an octave down']);
+  });
+
   it('outOfRange: the phrase moves as a whole, or the part, or it is said that neither can', () => {
     const phrase = (onset: number, ...pitches: number[]) =>
       pitches.map((pitch, k) => note(pitch, onset + k * 480, 460));

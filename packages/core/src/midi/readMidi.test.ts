@@ -222,6 +222,7 @@ describe('damaged files', () => {
     ['a text file', Uint8Array.from(text('Dear player, the second bar is wrong.')), 'notMidi'],
     ['a head and no more', file(header(1, 2, 96)), 'noTracks'],
     ['a head of no ticks', file(header(1, 1, 0), track(END)), 'badHeader'],
+    ['a head of no ticks to the frame', file(header(1, 1, 0xe700), track(END)), 'badHeader'],
     ['a format there is not', file(header(7, 1, 96), track(END)), 'badHeader'],
     ['20 MB of zeros', new Uint8Array(20 * 1024 * 1024), 'notMidi'],
   ])('tells of %s', (_name, bytes, code) => {

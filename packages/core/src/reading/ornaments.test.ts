@@ -142,6 +142,12 @@ describe('an ornament on the page', () => {
   const main = at(72, 8, 6, 900);
   const taken = lineWith(grace, main, at(74, 10, 3, 900));
 
+  it('says of how many tones it is made', () => {
+    const tones = trill(12, 82);
+    const step = writtenOf(lineWith(...tones, at(74, 10, 3, 900))).steps.find((own) => own.step === 'readOrnaments');
+    expect(step?.changes.map(({ reason }) => reason)).toContain(`a trill of ${tones.length} tones on C5`);
+  });
+
   it('has its sign, and says why; each can be vetoed, and all switched off in the plan', () => {
     expect(xmlOf(taken).replace(/\s+/g, '')).toContain(
       `<noteid="n${grace.id}"><graceslash="yes"/><pitch><step>B</step><octave>4</octave></pitch><voice>1</voice><type>eighth</type>`,

@@ -531,6 +531,10 @@ describe('doubles of parts above', () => {
   it('are found where they start together, and hidden under a longer note', () => {
     expect(taken([note(60, 8, 400)], [note(60, 0, 400)])).toEqual(['Oboe has the same C4']);
     expect(taken([note(60, 500, 60)], [note(60, 0, 1900)])).toEqual(['hidden under a longer C4 of Oboe']);
+    // The note before it in the part above is over by then.
+    expect(taken([note(60, 500, 60)], [note(60, 0, 300), note(60, 250, 1900)])).toEqual([
+      'hidden under a longer C4 of Oboe',
+    ]);
     // Another note of the part above in between does not hide what lies under the long one.
     expect(taken([note(60, 500, 60)], [note(60, 0, 1900), note(60, 200, 30)])).toEqual([
       'hidden under a longer C4 of Oboe',
