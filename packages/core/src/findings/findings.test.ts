@@ -231,8 +231,10 @@ describe('each kind is noticed where it is', () => {
       findingsIn(arrangementWith([partWith(notes, { instrument: 'piano' })])).filter((f) => f.kind === 'widerThanHand');
     const [right] = found(chords(36, 48, 64, 90));
     expect([right?.reason, right?.mend?.label]).toEqual(['E4 to F♯6 in the right hand', 'Move E4 an octave up']);
+    expect(right?.mend).toMatchObject({ parameters: { octaves: 1 } });
     const [left] = found(chords(28, 48, 72, 76));
     expect([left?.reason, left?.mend?.label]).toEqual(['E1 to C3 in the left hand', 'Move C3 an octave down']);
+    expect(left?.mend).toMatchObject({ parameters: { octaves: -1 } });
   });
 
   it('outOfRange: the phrase moves as a whole, or the part, or it is said that neither can', () => {

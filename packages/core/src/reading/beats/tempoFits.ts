@@ -261,10 +261,12 @@ function* misfitOf(arrangement: Arrangement): Search<TempoMisfit | null> {
   const shift = Math.round(fileBeat(first));
   const away = found.times.map((time, index) => Math.abs(fileBeat(time) - index - shift));
   const off = away.map((by) => by > OFF);
-  // A tempo that slows down takes a beat or two to be elsewhere.
-  const drifts = (away.at(-1) ?? 0) > OFF ? longestRun(away.map((by) => by > DRIFTS)) : [0, 0];
-  const slowsAtEnd = drifts[1] === away.length && drifts[1] - drifts[0] <= MOST_AT_END;
-  const [begins, ends] = slowsAtEnd ? drifts : longestRun(off);
+  // A tempo that slows down takes a beat or two to be elsewhere: those on their way there count.
+  const isAtEnd = ([from, to]: readonly [number, number]) => to === away.length && to - from <= MOST_AT_END;
+  const drifts = longestRun(away.map((by) => by > DRIFTS));
+  const goesBy = (away.at(-1) ?? 0) > OFF && isAtEnd(drifts) ? drifts : longestRun(off);
+  const slowsAtEnd = isAtEnd(goesBy);
+  const [begins, ends] = goesBy;
   if (ends - begins < (slowsAtEnd ? FEWEST_AT_END : FEWEST_OFF)) return null;
   const from = found.times[begins] as number;
   const [own, file] = [distances(strikes, compound, among(found.times)), distances(strikes, compound, fileBeat)];
