@@ -34,7 +34,7 @@ export const LONGEST_SHORT = 1.05 * WRITTEN_PPQ;
 
 /** For which share of the way to the next start each note sounds; null before long rests, in long values and at the end. */
 export const sharesOf = (notes: readonly Sounds[]): readonly (number | null)[] => {
-  // Compiled code gives up at a `map` over a list as long as a part can be, each time anew; here and where this is said below.
+  // No `map`: over a list as long as a part, compiled code gives up at it, in each run anew.
   const shares: (number | null)[] = [];
   for (const { onset, sounding, next } of notes)
     shares.push(next === null || next - onset > LONGEST_SHORT ? null : sounding / (next - onset));
