@@ -6,14 +6,14 @@ import { MARKS } from '../model/noteSigns.js';
 import type { Override } from '../model/overrides.js';
 import { type Selection, selectionOf } from '../model/selection.js';
 import { barsOfPiece } from '../notation/buildScore.js';
-import { readPitches } from '../notation/pitchReading.js';
 import { READY_PLANS } from '../plan/readyPlans.js';
 import { runPlanOnAll } from '../plan/runPlan.js';
 import { writtenMaps } from '../plan/writtenMaps.js';
 import { arrangementWith, note, partWith } from '../testing/kit.js';
+import { sceneOf } from '../testing/pageScene.js';
 import { ticks } from '../time/units.js';
 import { correctionsListed, takeBackCorrections } from './correctionList.js';
-import { type PageScene, type PageWish, pageEdit } from './pageEdits.js';
+import { type PageWish, pageEdit } from './pageEdits.js';
 
 const notes = [note(61, 0, 460), note(61, 480, 460), note(64, 960, 460), note(66, 1440, 460), note(67, 1920, 1900)];
 const base = arrangementWith([
@@ -22,16 +22,6 @@ const base = arrangementWith([
 ]);
 const ids = notes.map(({ id }) => id);
 
-const sceneOf = (arrangement: Arrangement, selection: Selection): PageScene => {
-  const layers = runPlanOnAll(arrangement);
-  return {
-    arrangement,
-    selection,
-    writtenOf: (part) => layers.find(({ partId }) => partId === part.id) ?? { notes: [] },
-    reading: () => readPitches(arrangement, layers),
-    barAt: writtenMaps(arrangement).meterMap.barAt,
-  };
-};
 const wished = (arrangement: Arrangement, wish: PageWish, which: readonly number[]): Arrangement => {
   const made = pageEdit(
     sceneOf(

@@ -58,7 +58,7 @@ export const assignVoices = (
     const clusters = apart ?? clustersOf(groups, index, held, margin);
     const places =
       clusters.length === 1 && !anyBusy
-        ? [above(groups, index, clusters) && most > 1 ? 2 : 1]
+        ? [above(groups, index, clusters) ? 2 : 1]
         : placeClusters(clusters, busy, most);
     places.forEach((voice, rank) => {
       const cluster = clusters[rank] as Cluster;

@@ -22,7 +22,7 @@ import {
   moveEntered,
 } from '../../edits/noteEntry.js';
 import { changeField, fieldSpans, fieldText, type NoteField, readFieldEntry } from '../../edits/noteFields.js';
-import { type PageScene, type PageWish, pageEdit, wishInWords } from '../../edits/pageEdits.js';
+import { type PageWish, pageEdit, wishInWords } from '../../edits/pageEdits.js';
 import { chordTones, overlapping, samePitchClasses, samePitches } from '../../edits/picking.js';
 import { invertChords, splitNotesAt, splitNotesOnGrid } from '../../edits/pieces.js';
 import { landTake, type Take } from '../../edits/playIn.js';
@@ -33,12 +33,10 @@ import { createChance } from '../../model/chance.js';
 import { applyEdit, type Edit, invertEdit } from '../../model/edit.js';
 import type { Result } from '../../model/result.js';
 import type { Selection } from '../../model/selection.js';
-import { readPitches } from '../../notation/pitchReading.js';
-import { runPlanOnAll } from '../../plan/runPlan.js';
-import { writtenMaps } from '../../plan/writtenMaps.js';
 import { createMeterMap } from '../../time/meterMap.js';
 import { milliseconds, noteValue } from '../../time/noteLengths.js';
 import { PPQ } from '../kit.js';
+import { sceneOf } from '../pageScene.js';
 import { roughTake, roughTakeInThree } from './takes.js';
 import { hashOf } from './words.js';
 
@@ -256,17 +254,7 @@ const WISHES: readonly PageWish[] = [
 
 /** Corrections of the page, and the same wished once more of what they made. */
 const sayCorrected = (take: Arrangement, selection: Selection, say: Say): void => {
-  const sceneOf = (arrangement: Arrangement): PageScene => {
-    const layers = runPlanOnAll(arrangement);
-    return {
-      arrangement,
-      selection,
-      writtenOf: (part) => layers.find(({ partId }) => partId === part.id) ?? { notes: [] },
-      reading: () => readPitches(arrangement, layers),
-      barAt: writtenMaps(arrangement).meterMap.barAt,
-    };
-  };
-  const scene = sceneOf(take);
+  const scene = sceneOf(take, selection);
   for (const wish of WISHES) {
     const made = pageEdit(scene, wish);
     const words = `${wishInWords(wish)} ${JSON.stringify(wish)}`;
@@ -274,7 +262,7 @@ const sayCorrected = (take: Arrangement, selection: Selection, say: Say): void =
     // The same again takes most of them back; a few notes show it.
     if (!made.ok || selection.size > 1 || [...selection].some(([, ids]) => ids.size > 3)) continue;
     const corrected = applyEdit(take, made.value);
-    const again = pageEdit(sceneOf(corrected), wish);
+    const again = pageEdit(sceneOf(corrected, selection), wish);
     say(`${words}, again`, again.ok ? inWords(corrected, again.value) : again.problem.message);
   }
 };
