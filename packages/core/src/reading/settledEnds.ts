@@ -10,7 +10,7 @@ import type { StepContext } from './context.js';
 import { byOnset } from './noteGroups.js';
 import { LONGEST_SHORT } from './staccato.js';
 import type { StepNote } from './stepNote.js';
-import type { FingerCost, Held, Reading } from './underPedal.js';
+import { type FingerCost, type Held, isHeld, type Reading, SIGN } from './underPedal.js';
 
 /** A bar in written units with its zones, as the starts in it give them. */
 interface LaidBar {
@@ -24,8 +24,6 @@ interface LaidBar {
   readonly heldPieces: number;
 }
 
-/** The price of one sign, against the price of an end that was not played. */
-const SIGN = 0.7;
 /** Share of the price of a rest after which nothing comes. */
 const LAST_REST = 0.3;
 /** Played lengths lie within this share of the written one without further cost. */
@@ -314,20 +312,30 @@ const playedCost = ({ onset, played, sounding, next }: Slot, end: number, usual:
   return end === next ? Math.min(fillCost(share, usual, fills), shareCost(share)) : shareCost(share);
 };
 
-/** The simplest end within what was played, by the part's fingers where a pedal holds it. */
+/** The simplest end within what was played; by the part's fingers where a pedal holds it. */
 export const settledEnd = (
   slot: Slot,
   bars: readonly LaidBar[],
   usual: number,
   fills: number,
   fingers: FingerCost,
-): ChosenEnd => cheapestEnd(slot, bars, (end) => playedCost(slot, end, usual, fills) + fingers(slot, end), fills);
+): ChosenEnd => {
+  if (!isHeld(slot)) return cheapestEnd(slot, bars, (end) => playedCost(slot, end, usual, fills), fills);
+  const readings = readingsOf(slot, bars, usual, fills);
+  const costs = fingers(slot, readings);
+  const choice = new Choice(slot);
+  for (let index = readings.length - 1; index >= 0; index -= 1) {
+    choice.weigh((readings[index] as Reading).end, costs[index] as number);
+  }
+  return choice;
+};
 
-/** All ends that a note may have, and what each costs, the fingers under a pedal not asked. */
+/** All ends that a note may have, rising, and what each costs, the fingers under a pedal not asked. */
 export const readingsOf = (slot: Slot, bars: readonly LaidBar[], usual: number, fills: number): readonly Reading[] =>
   candidatesFor(slot, bars, fills).map((end) => ({
     end,
-    cost: playedCost(slot, end, usual, fills) + SIGN * signsOf(slot, bars, end),
+    cost: playedCost(slot, end, usual, fills),
+    signs: signsOf(slot, bars, end),
   }));
 
 /** An end, and how much dearer the next best is. */
@@ -355,28 +363,47 @@ const signsOf = ({ onset, next, bar }: Slot, bars: readonly LaidBar[], end: numb
   return costOfSpan(bars, bar, onset, end, 'note') + (next === null ? rest * LAST_REST : rest);
 };
 
+/** The cheapest of the ends that are weighed, the last first: of two that cost the same the earlier. */
+class Choice implements ChosenEnd {
+  end: number;
+  second: number | null = null;
+  private lowest = Number.POSITIVE_INFINITY;
+  private runnerUp = Number.POSITIVE_INFINITY;
+
+  /** As long as it was played, where there is nothing to choose from. */
+  constructor({ onset, played }: Slot) {
+    this.end = onset + Math.max(1, Math.round(played));
+  }
+
+  get margin(): number {
+    return this.runnerUp - this.lowest;
+  }
+
+  /** Whether an end that costs so much at the least may still be the best or the second best. */
+  mayMatter(cost: number): boolean {
+    return cost <= this.runnerUp;
+  }
+
+  weigh(end: number, cost: number): void {
+    if (cost <= this.lowest + 1e-9) {
+      if (this.lowest < Number.POSITIVE_INFINITY) [this.second, this.runnerUp] = [this.end, this.lowest];
+      this.lowest = cost;
+      this.end = end;
+    } else if (cost <= this.runnerUp) [this.second, this.runnerUp] = [end, cost];
+  }
+}
+
 /** The end with the least cost of its own and of the signs it takes. */
 const cheapestEnd = (slot: Slot, bars: readonly LaidBar[], offOf: (end: number) => number, fills = 0): ChosenEnd => {
-  const { onset, played } = slot;
   const candidates = candidatesFor(slot, bars, fills);
-  let best = onset + Math.max(1, Math.round(played));
-  let lowest = Number.POSITIVE_INFINITY;
-  let second: number | null = null;
-  let runnerUp = Number.POSITIVE_INFINITY;
+  const choice = new Choice(slot);
   // From the last back: the next start is the likeliest, and what lies far before it costs more by itself alone.
   for (let index = candidates.length - 1; index >= 0; index -= 1) {
     const end = candidates[index] as number;
     const off = offOf(end);
-    if (off > runnerUp) continue;
-    const cost = off + SIGN * signsOf(slot, bars, end);
-    // Of two that cost the same the earlier.
-    if (cost <= lowest + 1e-9) {
-      if (lowest < Number.POSITIVE_INFINITY) [second, runnerUp] = [best, lowest];
-      lowest = cost;
-      best = end;
-    } else if (cost <= runnerUp) [second, runnerUp] = [end, cost];
+    if (choice.mayMatter(off)) choice.weigh(end, off + SIGN * signsOf(slot, bars, end));
   }
-  return { end: best, second, margin: runnerUp - lowest };
+  return choice;
 };
 
 /** Percussion is written by its starts: until the next one or the end of its beat. */

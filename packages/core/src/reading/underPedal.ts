@@ -19,14 +19,15 @@ export interface Held {
   readonly voice: number;
 }
 
-/** An end that a note may have, and what it costs to read. */
+/** An end that a note may have, what it costs by what sounds, and by the signs that it takes to write. */
 export interface Reading {
   readonly end: number;
   readonly cost: number;
+  readonly signs: number;
 }
 
-/** What it costs to read a held note as ending at `end`: the less likely the fingers would have come up so, the more. */
-export type FingerCost = (held: Held, end: number) => number;
+/** What it costs to read a held note with each of these ends: the less likely the fingers would have come up so, the more. */
+export type FingerCost = (held: Held, readings: readonly Reading[]) => readonly number[];
 
 /** Shares of the value are counted in steps of a twentieth, up to one and a half. */
 const STEPS_A_WHOLE = 20;
@@ -38,9 +39,9 @@ const EARLIEST = 0.4;
 const LATEST = 1.05;
 const SELDOM = 0.12;
 /** …and so many of its notes have a rest after them, as if so many of a voice had told it, and so many of one length of way. */
-const RESTS = 0.12;
+const RESTS = 0.2;
 const BELIEVED_VOICE = 10;
-const BELIEVED_WAY = 1;
+const BELIEVED_WAY = 4;
 /** Where fewer notes are held there is no habit to be told. */
 const ENOUGH = 12;
 /** Notes no longer than this are quick. */
@@ -51,14 +52,17 @@ const LIFTS_FOR = WRITTEN_PPQ / 6;
 const LISTENED = 400;
 /** So often the reading and the habit are told by each other. */
 const ROUNDS = 6;
-/** The price of an unlikely finger against that of signs; judged by the rows of keyboard with pedals. */
-const PRICE = 1;
+/** The price of one sign, against the price of an end that was not played. */
+export const SIGN = 0.7;
+/** How much less likely each further sign makes an end, before its like was heard; judged by the rows of keyboard with pedals. */
+const PLAIN = 3;
 
 /** True for a note in which nobody rests: how it is played out is the part's habit. */
 export const isQuick = ({ onset, next }: Pick<Held, 'onset' | 'next'>): boolean =>
   next !== null && next - onset <= QUICK;
 
-const isHeld = ({ played, keysKnown, sounding }: Held): boolean => keysKnown && sounding > played;
+/** True for a note whose key came up, one knows when, while the pedal held it on. */
+export const isHeld = ({ played, keysKnown, sounding }: Held): boolean => keysKnown && sounding > played;
 
 /** Two habits: where the pedal lifts at the note's end, and where it holds on beyond it. */
 type Kind = 'lifts' | 'holdsOn';
@@ -118,16 +122,24 @@ class Values {
     this.voices.set(voice, own);
   }
 
-  share(held: Held, end: number): number {
+  /** How likely each of these ends is, the fingers not asked: the plainer to write the likelier, and as the voice's other notes end. */
+  shares(held: Held, readings: readonly Reading[]): readonly number[] {
     const { voice, onset, next } = held;
     const own = this.voices.get(voice);
     const rests = ((own?.rests ?? 0) + BELIEVED_VOICE * RESTS) / ((own?.total ?? 0) + BELIEVED_VOICE);
-    // Where nothing follows, the pedal lifts for the end.
-    if (next === null) return kindAt(held, end) === 'lifts' ? 1 - rests : rests;
-    const likely = next - onset <= QUICK ? rests * SELDOM : rests;
-    const believed = BELIEVED_WAY * (end < next ? likely : 1 - likely);
-    const way = this.heard.get(wayOf(voice, next - onset));
-    return ((way?.of.get(end - onset) ?? 0) + believed) / ((way?.total ?? 0) + BELIEVED_WAY);
+    const likely = next !== null && next - onset <= QUICK ? rests * SELDOM : rests;
+    const fewest = readings.reduce((least, { signs }) => Math.min(least, signs), Number.POSITIVE_INFINITY);
+    const plain = readings.map(({ end, signs }) => {
+      // Where nothing follows, the pedal lifts for the end.
+      const isRest = next === null ? kindAt(held, end) !== 'lifts' : end < next;
+      return (isRest ? likely : 1 - likely) * Math.exp(PLAIN * (fewest - signs));
+    });
+    const sum = plain.reduce((all, one) => all + one, 0);
+    const way = next === null ? undefined : this.heard.get(wayOf(voice, next - onset));
+    return plain.map((one, index) => {
+      const { end } = readings[index] as Reading;
+      return ((way?.of.get(end - onset) ?? 0) + (BELIEVED_WAY * one) / sum) / ((way?.total ?? 0) + BELIEVED_WAY);
+    });
   }
 }
 
@@ -138,18 +150,21 @@ interface Habit {
 
 const costBy =
   ({ fingers, values }: Habit): FingerCost =>
-  (held, end) => {
-    if (!isHeld(held)) return 0;
-    const value = Math.max(1, end - held.onset);
-    const density = fingers[kindAt(held, end)].density(held.played / value);
-    return PRICE * (Math.log(value / WRITTEN_PPQ) - Math.log(density * values.share(held, end)));
+  (held, readings) => {
+    if (!isHeld(held)) return FREE(held, readings);
+    const shares = values.shares(held, readings);
+    return readings.map(({ end, cost }, index) => {
+      const value = Math.max(1, end - held.onset);
+      const density = fingers[kindAt(held, end)].density(held.played / value);
+      return cost + Math.log(value / WRITTEN_PPQ) - Math.log(density * (shares[index] as number));
+    });
   };
 
-const FREE: FingerCost = () => 0;
+const FREE: FingerCost = (_held, readings) => readings.map(({ cost, signs }) => cost + SIGN * signs);
 
 /**
- * The habit of a part's fingers, as what each end costs; `readingsOf` names the ends that a note may have. Nothing costs
- * anything where hardly a note is held.
+ * The habit of a part's fingers, as what each end costs; `readingsOf` names the ends that a note may have. Where hardly a
+ * note is held, and for a note that no pedal holds, an end costs what sounds and the signs alone.
  */
 export const fingerCosts = <Note extends Held>(
   voices: readonly (readonly Note[])[],
@@ -160,16 +175,19 @@ export const fingerCosts = <Note extends Held>(
   const stride = Math.ceil(held.length / LISTENED);
   const heard = held
     .filter((_, index) => index % stride === 0)
-    .map((note) => ({ note, readings: isQuick(note) ? [{ end: note.next as number, cost: 0 }] : readingsOf(note) }));
+    .map((note) => ({
+      note,
+      readings: isQuick(note) ? [{ end: note.next as number, cost: 0, signs: 0 }] : readingsOf(note),
+    }));
   let cost = FREE;
   for (let round = 0; round <= ROUNDS; round += 1) {
     const habit: Habit = { fingers: { lifts: new Shares(), holdsOn: new Shares() }, values: new Values() };
     for (const { note, readings } of heard) {
       // At first those alone of which nobody doubts where they end.
       if (round === 0 && !isQuick(note)) continue;
-      const costs = readings.map(({ end, cost: own }) => own + cost(note, end));
+      const costs = cost(note, readings);
       const lowest = Math.min(...costs);
-      const weights = costs.map((own) => Math.exp((lowest - own) / PRICE));
+      const weights = costs.map((own) => Math.exp(lowest - own));
       const sum = weights.reduce((all, weight) => all + weight, 0);
       readings.forEach(({ end }, index) => {
         const weight = (weights[index] as number) / sum;

@@ -45,17 +45,19 @@ export const assignVoices = (
   const groups = byOnset(hand);
   const busy: Busy = new Array(most + 1).fill(null);
   let anyBusy = false;
+  const lines = linesUnderPedal(groups, context);
   groups.forEach((group, index) => {
     const onset = (group[0] as StepNote).onset;
     if (anyBusy) anyBusy = freeUntil(onset, busy);
     const margin = marginOver(groups, index, context);
     const longest = longestMoving(groups, index, margin);
     // With nothing held before it or in it, a group is in the first voice.
-    const held = heldIn(group, margin, longest);
+    const sure = heldIn(group, margin, longest);
+    const held = sure.length === 0 && lines ? heldByPedal(groups, index, longest, lines) : sure;
     if (!anyBusy && group.length === 1 && held.length === 0) return;
     const apart = held.length === 0 ? lengthsApart(group, margin) : null;
     if (!anyBusy && held.length === 0 && !apart) return;
-    const clusters = apart ?? clustersOf(groups, index, held, margin);
+    const clusters = apart ?? clustersOf(groups, index, held, margin, lines);
     const places =
       clusters.length === 1 && !anyBusy
         ? [above(groups, index, clusters) ? 2 : 1]
@@ -94,6 +96,62 @@ const heldIn = (group: readonly StepNote[], margin: number, longest: number): re
 
 /** A long note is let go late by a share of itself. */
 const OVERHANG = 0.055;
+
+/** The lines of a hand that has an inner voice under its pedal: how high each lies. */
+interface Lines {
+  /** The highest note below that was held. */
+  readonly highest: number;
+  /** The mean of the line above. */
+  readonly upper: number;
+}
+
+/**
+ * The lower notes of a group under the pedal while the line above goes on alone, and the pedal sounds on past its next start:
+ * they may belong to an inner voice whose fingers came up early. A lone note is one by its height, once the lines are known.
+ */
+const heldByPedal = (
+  groups: readonly StepNote[][],
+  index: number,
+  longest: number,
+  lines: Lines | null,
+): readonly StepNote[] => {
+  const group = groups[index] as StepNote[];
+  const next = groups[index + 1];
+  if (next?.length !== 1) return NONE;
+  const { pitch } = next[0] as StepNote;
+  const top = group.reduce((highest, note) => (note.pitch > highest.pitch ? note : highest));
+  const isLone = group.length === 1;
+  if (isLone && !lines) return NONE;
+  const lower = isLone ? group : group.filter((note) => note !== top);
+  const below = Math.max(...lower.map((note) => note.pitch));
+  const above = lines && isLone ? lines.upper : top.pitch;
+  // The next note carries on the line above, not the one below.
+  if (pitch <= below || Math.abs(pitch - above) > Math.abs(pitch - below)) return NONE;
+  if (lines && isLone && !isInner(below, lines)) return NONE;
+  return lower.every(({ soundsTo, onset }) => soundsTo !== undefined && soundsTo - onset > longest) ? lower : NONE;
+};
+
+/** Of lower notes that may be held, so many must plainly be: about half of those that are come up early. */
+const INNER_SHARE = 0.3;
+const ENOUGH_INNER = 3;
+
+/** The lines of a hand that has an inner voice under its pedal, told by the notes that the fingers hold themselves. */
+const linesUnderPedal = (groups: readonly StepNote[][], context: StepContext): Lines | null => {
+  let [held, all, highest, upper] = [0, 0, 0, 0];
+  groups.forEach((group, index) => {
+    if (group.length < 2 || group.every(({ soundsTo }) => soundsTo === undefined)) return;
+    const longest = longestMoving(groups, index, marginOver(groups, index, context));
+    const lower = heldByPedal(groups, index, longest, null);
+    if (lower.length === 0) return;
+    all += 1;
+    upper += Math.max(...group.map(({ pitch }) => pitch));
+    if (lower.every(({ duration }) => duration <= longest)) return;
+    held += 1;
+    highest = Math.max(highest, ...lower.map(({ pitch }) => pitch));
+  });
+  if (held < ENOUGH_INNER || held < INNER_SHARE * all) return null;
+  return { highest, upper: upper / all };
+};
 
 /** How long a note sounds, but for what more than `margin` its late end may be. */
 const withoutOverhang = ({ duration }: StepNote, margin: number): number =>
@@ -153,16 +211,31 @@ const clustersOf = (
   index: number,
   held: readonly StepNote[],
   margin: number,
+  lines: Lines | null,
 ): Cluster[] => {
   const group = groups[index] as StepNote[];
   if (held.length === 0) return [clusterOf(group, false, 0)];
   const moving = group.filter((note) => !held.includes(note));
   const next = headOf(groups, index + 1).onset;
-  const end = Math.min(...held.map((note) => note.onset + withoutOverhang(note, margin) - margin));
+  const byKeys = Math.min(...held.map((note) => note.onset + withoutOverhang(note, margin) - margin));
+  const end = lines && byKeys < next ? heldUntil(groups, index, held, lines) - margin : byKeys;
   const clusters = [clusterOf(held, true, Math.max(end, next))];
   if (moving.length > 0) clusters.push(clusterOf(moving, false, 0));
   return clusters.sort((a, b) => b.pitch - a.pitch || Number(a.held) - Number(b.held));
 };
+
+/** Where notes of an inner voice are over whose keys came up before the next start: with the pedal, or where that voice goes on. */
+const heldUntil = (groups: readonly StepNote[][], index: number, held: readonly StepNote[], lines: Lines): number => {
+  const up = Math.min(...held.map(({ soundsTo, onset }) => soundsTo ?? onset));
+  for (let at = index + 1; at < groups.length; at += 1) {
+    const { onset } = headOf(groups, at);
+    if (onset >= up) break;
+    if ((groups[at] as StepNote[]).some(({ pitch }) => isInner(pitch, lines))) return onset;
+  }
+  return up;
+};
+
+const isInner = (pitch: number, { highest }: Lines): boolean => pitch <= highest;
 
 /** Whether what moves while a lone held cluster sounds lies above it. */
 const above = (groups: readonly StepNote[][], index: number, clusters: readonly Cluster[]): boolean => {
