@@ -17,7 +17,7 @@ import { type LineRecipe, madeLine } from './madeKinds.js';
 import { madeScore } from './madeScore.js';
 import { type Performance, perform } from './performer.js';
 import { MELODIES } from './remembered/melodies.js';
-import { PIECES, type RememberedPiece } from './remembered/pieces.js';
+import { OTHER_PIECES, PIECES, type RememberedPiece } from './remembered/pieces.js';
 import { asComposed, padded, rememberedScore } from './remembered/rememberedScore.js';
 
 /** Music as composed, and as it came from a player. */
@@ -230,9 +230,12 @@ const melodies =
     return { title: tune.title, composed: padded(tune), arrangement: play(score, seed * 77 + index) };
   };
 
-const pieces = (kind: RememberedPiece['kind'], play: Play): AccuracyKind['sample'] => {
-  const all = PIECES.filter((piece) => piece.kind === kind);
-  return (seed, index) => {
+const FOUR_VOICES = PIECES.filter(({ kind }) => kind === 'fourVoices');
+const TWO_HANDS = PIECES.filter(({ kind }) => kind === 'twoHands');
+
+const pieces =
+  (all: readonly RememberedPiece[], play: Play): AccuracyKind['sample'] =>
+  (seed, index) => {
     const { tune, upper } = all[index % all.length] as RememberedPiece;
     const read = rememberedScore(tune);
     // Two voices that meet on one note are one key.
@@ -254,7 +257,6 @@ const pieces = (kind: RememberedPiece['kind'], play: Play): AccuracyKind['sample
       arrangement: play(own, seed * 77 + index),
     };
   };
-};
 
 const SIMPLE = [[1], [0.5, 0.5], [0.5, 0.25, 0.25], [1.5, 0.5], [2], [-1], [0.25, 0.25, 0.5]];
 const third = 1 / 3;
@@ -534,10 +536,12 @@ const LINES_OF_EIGHT: AccuracyCase = {
 export const ACCURACY_KINDS: readonly AccuracyKind[] = [
   kind('melodies from memory, no human touch', [1, 1, 0.995], melodies(untouched)),
   kind('melodies from memory, 15 ms', [0.998, 0.995, 0.985], melodies(played())),
-  kind('four voices in one track, no human touch', [1, 1, 0.98], pieces('fourVoices', untouched), 0.97),
-  kind('four voices in one track, 15 ms', [0.99, 0.98, 0.95], pieces('fourVoices', played()), 0.97),
-  kind('two hands in one track, no human touch', [1, 1, 0.98], pieces('twoHands', untouched), 0.97),
-  kind('two hands in one track, 15 ms', [0.99, 0.98, 0.94], pieces('twoHands', played()), 0.97),
+  kind('four voices in one track, no human touch', [1, 1, 0.98], pieces(FOUR_VOICES, untouched), 0.97),
+  kind('four voices in one track, 15 ms', [0.99, 0.98, 0.95], pieces(FOUR_VOICES, played()), 0.97),
+  kind('two hands in one track, no human touch', [1, 1, 0.98], pieces(TWO_HANDS, untouched), 0.97),
+  kind('two hands in one track, 15 ms', [0.99, 0.98, 0.94], pieces(TWO_HANDS, played()), 0.97),
+  kind('two hands, other pieces, no human touch', [1, 1, 0.98], pieces(OTHER_PIECES, untouched), 0.97),
+  kind('two hands, other pieces, 15 ms', [0.99, 0.98, 0.94], pieces(OTHER_PIECES, played()), 0.97),
   kind('repeats, the first runs into the second', [0.995, 0.99, 0.97], made(repeated, running(played(), [5, 80], 0.9))),
   kind(
     'lines, repeats may overlap by 5 to 45 ms',

@@ -20,19 +20,31 @@ const SPAN_PRICE = 0.8;
 const FINGERS = 5;
 /** Each key more than a hand has fingers. */
 const FINGER_PRICE = 20;
+/** Each semitone past a fifth is a little dearer: tones are nearer to those of their own hand. */
+const CLOSE_SPAN = 7;
+const CLOSE_PRICE = 0.05;
+/** Each key past three that a hand strikes at once, where the other could: full chords are shared out. */
+const HANDFUL = 3;
+const HANDFUL_PRICE = 0.5;
 /** Price of each semitone a hand moves, and of each it strays over middle C. */
-const MOTION_PRICE = 0.09;
+const MOTION_PRICE = 0.11;
 /** Each semitone that a hand strays over middle C. */
-const REGISTER_PRICE = 0.1;
+const REGISTER_PRICE = 0.06;
 /** The line that hands keep to by nature (common practice). */
 const MIDDLE_C = 60;
 /** Where the hands lie before the first chord: about an octave and a half to either side. */
 const REST_POSITION = { left: 46, right: 72 } as const;
 
+/** A key that stays down for no more than this share of its note is as good as up. */
+const STILL_DOWN = 0.2;
+
 /** A part needs two staves where it is wide and often sounds more than one note: a line stays on one. */
 const WIDE = 24;
 /** Share of notes that sound with others, from which a wide part is two hands. */
 const OFTEN = 0.15;
+
+/** One hand seldom has keys down that lie further apart than an octave: from this share of its notes on it takes two. */
+const OFTEN_APART = 0.08;
 
 /** Whether a part is to be read as two hands. `notes` are in order of onset. */
 export const playsTwoHanded = (notes: readonly Note[], instrument: Instrument): boolean => {
@@ -40,14 +52,28 @@ export const playsTwoHanded = (notes: readonly Note[], instrument: Instrument): 
   let low = 127;
   let high = 0;
   let together = 0;
+  let apart = 0;
   let soundsUntil = 0;
+  let down: Note[] = [];
   for (const note of notes) {
+    down = down.filter((other) => endOf(other) - note.onset > other.duration * STILL_DOWN);
+    down.push(note);
+    if (spanOf(down) > EASY_SPAN) apart += 1;
     low = Math.min(low, note.pitch);
     high = Math.max(high, note.pitch);
     if (note.onset + note.duration * 0.5 < soundsUntil) together += 1;
     soundsUntil = Math.max(soundsUntil, endOf(note));
   }
-  return high - low >= WIDE && together >= notes.length * OFTEN;
+  return (high - low >= WIDE && together >= notes.length * OFTEN) || apart >= notes.length * OFTEN_APART;
+};
+
+const spanOf = (keys: readonly Note[]): number => {
+  let [low, high] = [127, 0];
+  for (const { pitch } of keys) {
+    low = Math.min(low, pitch);
+    high = Math.max(high, pitch);
+  }
+  return high - low;
 };
 
 interface HandState {
@@ -67,7 +93,7 @@ interface Path {
 }
 
 /** Paths kept at each chord; judged by the keyboard rows. */
-const WIDTH = 4;
+const WIDTH = 8;
 
 /** The staff of each note, by id. `notes` are in order of onset. */
 export const splitHands = (notes: readonly StepNote[], context: StepContext): Map<number, Staff> => {
@@ -155,7 +181,7 @@ const afterChord = (
 /** A hand follows no more lines than it has fingers. */
 const MOST_LINES = 5;
 /** Two voices a staff in a chorale: the price of each that is on the other's. */
-const UNEVEN_PRICE = 2.5;
+const UNEVEN_PRICE = 3.5;
 /** A note that goes on a line of the other hand, by each semitone that it lies nearer to that one… */
 const LINE_PRICE = 0.22;
 /** …up to so many: a leap is no line. */
@@ -171,7 +197,7 @@ const ROLL_STEP = 90;
 
 /** True where a hand holds, at `onset`, what it struck before `since`. */
 const holds = ({ held }: HandState, onset: number, since: number): boolean =>
-  held.some((note) => endOf(note) - onset > note.duration * 0.2 && note.onset < since);
+  held.some((note) => endOf(note) - onset > note.duration * STILL_DOWN && note.onset < since);
 
 const busyHand = (
   own: HandState,
@@ -211,7 +237,7 @@ const handAfter = (
   onset: number,
   side: 'left' | 'right',
 ): { cost: number; state: HandState } => {
-  const stillHeld = hand.held.filter((note) => endOf(note) - onset > note.duration * 0.2);
+  const stillHeld = hand.held.filter((note) => endOf(note) - onset > note.duration * STILL_DOWN);
   if (played.length === 0) return { cost: 0, state: { ...hand, held: stillHeld } };
   const lines = [
     ...played,
@@ -226,6 +252,8 @@ const handAfter = (
   const cost =
     Math.max(0, heldHigh - heldLow - EASY_SPAN) * SPAN_PRICE +
     Math.max(0, played.length + stillHeld.length - FINGERS) * FINGER_PRICE +
+    Math.max(0, heldHigh - heldLow - CLOSE_SPAN) * CLOSE_PRICE +
+    Math.max(0, played.length - HANDFUL) * HANDFUL_PRICE +
     Math.abs(center - hand.center) * MOTION_PRICE +
     stray * REGISTER_PRICE;
   return { cost, state: { center: 0.6 * center + 0.4 * hand.center, held: [...stillHeld, ...played], lines } };

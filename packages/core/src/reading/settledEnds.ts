@@ -95,8 +95,8 @@ const findEndPlaces = (bar: Bar, length: number, zones: readonly Zone[], onsets:
     if (!divisionFor(beat, [beat.length / parts])) continue;
     for (let k = 1; k <= parts; k += 1) {
       const place = beat.start + (beat.length * k) / parts;
-      // Half a dotted beat would make a duplet of a mere rest.
-      const lonelyHalf = beat.compound && k * 2 === parts && !inside.includes(beat.length / 2);
+      // Half a dotted beat would make a duplet of a mere rest, where nothing else stands on its sixths.
+      const lonelyHalf = beat.compound && k * 2 === parts && !inside.some((o) => (o * parts) % (2 * beat.length) !== 0);
       if (place <= length && !lonelyHalf) places.add(place);
     }
   }
