@@ -17,6 +17,8 @@ interface LaidBar {
   readonly start: number;
   readonly end: number;
   readonly zones: readonly Zone[];
+  /** Where its beats begin and end, from the bar's start. */
+  readonly beats: readonly Beat[];
   /** Places where an end may fall, rising, from the bar's start; the bar's end among them. */
   readonly places: readonly number[];
   /** What a note and the pieces of it cost that sound through all bars before this one. */
@@ -46,7 +48,8 @@ const layBars = (bars: readonly Bar[], onsets: readonly number[], scale: number)
       next += 1;
     }
     const zones = zonesOf(bar.meter, end - start, inside);
-    const laid = { start, end, zones, places: endPlaces(bar, end - start, zones, inside), heldCost, heldPieces };
+    const beats = writtenBeatsOf(bar.meter);
+    const laid = { start, end, zones, beats, places: endPlaces(bar, end - start, zones, inside), heldCost, heldPieces };
     heldCost += costOfWholeBar(zones);
     heldPieces += zones.length;
     return laid;
@@ -290,15 +293,30 @@ const SHORT_GIVE = 0.12;
 /** What it costs to read a short note as longer than such values are played: what follows it is a rest. */
 const TOO_LONG = 3;
 
+/** …and to read one that begins within a beat as going on into the next. */
+const CROSSES = 1;
+/** A value this much shorter and longer than the passage's share says is weighed as well. */
+const SHORTER = 0.7;
+const LONGER = 1.4;
+
+/** Where the beat ends within which a note begins; infinite for one that begins on a beat. */
+const endOfBeatWithin = ({ onset, bar }: Slot, bars: readonly LaidBar[]): number => {
+  const at = bars[bar];
+  const beat = at?.beats.find(({ start, length }) => onset - at.start > start && onset - at.start < start + length);
+  return at && beat ? at.start + beat.start + beat.length : Number.POSITIVE_INFINITY;
+};
+
 /**
  * Where a note ends that is played short, in a passage where notes sound for `share` of their value: the simplest end for
  * which it sounds for about so much.
  */
 export const shortEnd = (slot: Slot, bars: readonly LaidBar[], share: number): ChosenEnd => {
-  const likely = { ...slot, played: slot.sounding / share, sounding: slot.sounding / share };
+  const value = slot.sounding / share;
+  const likely = { ...slot, played: SHORTER * value, sounding: LONGER * value };
+  const beatEnd = endOfBeatWithin(slot, bars);
   return cheapestEnd(likely, bars, (end) => {
     const own = slot.sounding / (end - slot.onset);
-    const tooLong = end - slot.onset > LONGEST_SHORT ? TOO_LONG : 0;
+    const tooLong = (end - slot.onset > LONGEST_SHORT ? TOO_LONG : 0) + (end > beatEnd ? CROSSES : 0);
     // Shorter than the others it may be; longer than them it has another value.
     return tooLong + ((own - share) / SHORT_GIVE) ** 2 / (own < share ? 4 : 2);
   });

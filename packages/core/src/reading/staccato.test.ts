@@ -26,6 +26,16 @@ describe('staccato', () => {
     expect(dots([full, [1, 0.46], full, [1, 0.47], full, [1, 0.45], full])).toEqual([0, 0, 0, 0, 0, 0, 0]);
   });
 
+  it('leaves out what a short passage holds: a half note before a rest, played to its end', () => {
+    expect(dots([short, short, short, [3, 1.9], short, short, short])).toEqual([1, 1, 1, 0, 1, 1, 1]);
+    expect(dots([short, short, short, [3, 0.3], short, short, short])).toEqual([1, 1, 1, 1, 1, 1, 1]);
+  });
+
+  it('is likelier than a rest within half a beat, and not within a beat', () => {
+    expect(dots([full, full, [0.5, 0.17], [0.5, 0.17], full, full])).toEqual([0, 0, 1, 1, 0, 0]);
+    expect(dots([full, full, [1, 0.34], [1, 0.34], full, full])).toEqual([0, 0, 0, 0, 0, 0]);
+  });
+
   it('holds over a long note within it, and over one that is a little longer', () => {
     const list = [short, short, [0.5, 0.21], short, [2, 0.2], short, short, short] as const;
     expect(dots(list)).toEqual([1, 1, 1, 1, 1, 1, 1, 1]);

@@ -105,6 +105,30 @@ describe('Settle lengths', () => {
     expect(reasons).toEqual(['under the pedal, its key was let go as for this value']);
   });
 
+  it('gives the last short note before a rest a value that ends with its beat', () => {
+    const run = (last: number): [number, number][] => [0, 0.5, 1, 1.5, 2, last].map((at) => [at, 0.17]);
+    // An eighth after the beat, and a rest of a quarter: no quarter over the next beat.
+    const bars: [number, number][] = [
+      [0, 0.4],
+      [1, 0.18],
+      [1.5, 0.14],
+      [2, 0.17],
+      [2.5, 0.22],
+      [4, 0.14],
+      [4.5, 0.11],
+      [5, 0.14],
+    ];
+    expect(settled(bars).slice(0, 5)).toEqual([1, 0.5, 0.5, 0.5, 0.5]);
+    // A sixteenth before the beat that sounds for less of itself than it might.
+    const short = settled([...run(2.5).map(([at]): [number, number] => [at, 0.14]), [3, 0.14], [3.75, 0.1], [5, 0.14]]);
+    expect(short[7]).toBe(0.25);
+  });
+
+  it('writes a note that a short passage holds at its own length', () => {
+    const run = [0, 0.5, 1, 1.5].map((at): [number, number] => [at, 0.15]);
+    expect(settled([...run, [2, 1.9], [5, 0.15], [5.5, 0.15], [6, 0.15]])[4]).toBe(2);
+  });
+
   it('leaves staccato alone where it is switched off', () => {
     const run = [0, 1, 2, 3].map((beat) => note(60 + beat, beat * 480, 200));
     const { notes } = settleLengths.run(run, contextIn(undefined, { until: 480 * 8 }), {
