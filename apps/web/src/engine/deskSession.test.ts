@@ -1,4 +1,5 @@
 import {
+  ACCURACY_KINDS,
   type Arrangement,
   demoArrangement,
   FREE_KINDS,
@@ -255,6 +256,34 @@ describe('a session of the Desk in the worker', () => {
     expect((await takeAll()).map(({ partId }) => partId).sort()).toEqual([1, 2]);
     await tell(withPart(moved(demo.parts[2] as Part), withPart(moved(clarinet), following)));
     expect((await takeAll()).map(({ partId }) => partId)).toContain(3);
+  });
+
+  it('reads unsteady hands anew when another of them begins elsewhere, and leaves them when it only sounds otherwise', async () => {
+    const kind = ACCURACY_KINDS.find(({ name }) => name.startsWith('eight lines together'));
+    const whole = kind?.sample(1, 0).arrangement as Arrangement;
+    const rough = { ...whole, parts: whole.parts.slice(0, 3) };
+    await tell(rough);
+    expect(await takeAll()).toHaveLength(3);
+    const [first] = rough.parts;
+    const change = (by: { pitch?: number; onset?: number }): Arrangement => ({
+      ...rough,
+      parts: rough.parts.map((part) =>
+        part === first
+          ? {
+              ...part,
+              notes: part.notes.map((note) => ({
+                ...note,
+                pitch: note.pitch + (by.pitch ?? 0),
+                onset: ticks(note.onset + (by.onset ?? 0)),
+              })),
+            }
+          : part,
+      ),
+    });
+    await tell(change({ pitch: 1 }));
+    expect((await takeAll()).map(({ partId }) => partId)).toEqual([first?.id]);
+    await tell(change({ onset: 480 }));
+    expect((await takeAll()).map(({ partId }) => partId)).toEqual([1, 2, 3]);
   });
 
   it('tells what each step did to a note, vetoes among it', async () => {

@@ -14,6 +14,7 @@ import {
   type Finding,
   type FoundBeats,
   findingsOf,
+  hearsOthers,
   mapEdit,
   mendOfBar,
   NOTHING,
@@ -135,6 +136,8 @@ export class DeskSession {
   private maps: WrittenMaps | null = null;
   /** {@link keyFor} each part, at this revision. */
   private readonly keys = new Map<PartId, string>();
+  /** All notes of this revision, for layers that hang on them. */
+  private allNotes: string | null = null;
   private readonly done = new Map<PartId, Done>();
   /** The layers that the screens have. */
   private readonly sent = new Map<PartId, Written>();
@@ -293,24 +296,28 @@ export class DeskSession {
     this.revision = revision;
     this.listening = null;
     this.keys.clear();
+    this.allNotes = null;
     for (const map of [this.done, this.sent, this.own, this.comparing, this.found]) {
       for (const id of map.keys()) if (!order.includes(id)) map.delete(id);
     }
   }
 
-  /** What besides its own part a layer depends on. */
-  private keyFor(part: Part): string {
-    const known = this.keys.get(part.id);
-    if (known !== undefined) return known;
+  /** What besides its own part a layer depends on: all others where it was read by them. */
+  private keyFor(part: Part, layer: Written): string {
     const { arrangement, maps } = this.told;
-    const key = `${maps.key} ${keyOfNotes(partsLookedAt(part, arrangement.parts))}`;
-    this.keys.set(part.id, key);
-    return key;
+    let key = this.keys.get(part.id);
+    if (key === undefined) {
+      key = `${maps.key} ${keyOfNotes(partsLookedAt(part, arrangement.parts))}`;
+      this.keys.set(part.id, key);
+    }
+    if (!hearsOthers(layer)) return key;
+    this.allNotes ??= keyOfNotes(arrangement.parts);
+    return `${key} ${this.allNotes}`;
   }
 
   private isFresh(part: Part): boolean {
     const done = this.done.get(part.id);
-    return done !== undefined && done.part === part && done.key === this.keyFor(part);
+    return done !== undefined && done.part === part && done.key === this.keyFor(part, done.run.written);
   }
 
   /** The layer of a part as it stands, made where it is not. */
@@ -319,7 +326,7 @@ export class DeskSession {
     const known = this.done.get(part.id);
     if (known && this.isFresh(part)) return known.run.written;
     const run = rerunPlan(part, arrangement.ppq, maps, planOf(part), known?.run);
-    this.done.set(part.id, { part, key: this.keyFor(part), covers: this.revision, run });
+    this.done.set(part.id, { part, key: this.keyFor(part, run.written), covers: this.revision, run });
     return run.written;
   }
 

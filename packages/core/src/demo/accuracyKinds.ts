@@ -2,7 +2,14 @@
 import { instrumentById, isUnpitched } from '../instruments/instruments.js';
 import { importMidi } from '../midi/importMidi.js';
 import { writePlayedMidi } from '../midi/writeMidi.js';
-import { type Arrangement, compareNotes, type Note, type PartEvent, withEventIds } from '../model/arrangement.js';
+import {
+  type Arrangement,
+  compareNotes,
+  type Note,
+  type Part,
+  type PartEvent,
+  withEventIds,
+} from '../model/arrangement.js';
 import { type Chance, createChance } from '../model/chance.js';
 import type { Swing } from '../model/swing.js';
 import { planOf } from '../plan/readyPlans.js';
@@ -13,6 +20,7 @@ import { rescaleTicks, ticks, WRITTEN_PPQ, type WrittenUnits } from '../time/uni
 import { type Accuracy, accuracyOf } from './accuracy.js';
 import { type AccuracyCase, recipeOf } from './accuracyCases.js';
 import type { ComposedNote, ComposedScore } from './composed.js';
+import { linesTogether } from './linesTogether.js';
 import { type LineRecipe, madeLine } from './madeKinds.js';
 import { madeScore } from './madeScore.js';
 import { type Performance, perform } from './performer.js';
@@ -524,6 +532,27 @@ const ownLean: AccuracyKind['sample'] = (seed, index) => {
   };
 };
 
+/** How many lines play together, and what their beats are made of. */
+const TOGETHER = 8;
+const CELLS_TOGETHER = [SIMPLE, [[1], [0.5, 0.5], [third, third, third], [2], [-1]], [...SIMPLE, [0.75, 0.25]]];
+
+/** Lines that play together, each late or early throughout by its own amount; the first is looked at. */
+const linesOfOwnLean: AccuracyKind['sample'] = (seed, index) => {
+  const cells = CELLS_TOGETHER[index % CELLS_TOGETHER.length] as LineRecipe['cells'];
+  const recipe = { ...line(cells), bars: 24, quartersPerMinute: 84 + ((index * 37) % 45) };
+  const score = linesTogether(recipe, TOGETHER, seed * 1000 + index);
+  const chance = createChance(seed * 13 + index);
+  const takes = score.parts.map((part, which) =>
+    played({ spread: 40, lean: chance.between(-30, 30) })({ ...score, parts: [part] }, seed * 77 + index * 8 + which),
+  );
+  const parts = takes.flatMap((take, which) => take.parts.map((part): Part => ({ ...part, id: which + 1 })));
+  return {
+    title: score.title,
+    composed: score.parts[0]?.notes ?? [],
+    arrangement: { ...(takes[0] as Arrangement), parts, nextPartId: parts.length + 1 },
+  };
+};
+
 const LINES_OF_EIGHT: AccuracyCase = {
   name: '',
   kinds: ['line'],
@@ -581,6 +610,7 @@ export const ACCURACY_KINDS: readonly AccuracyKind[] = [
     made(line(SIXTEENTHS), swung(62, played({ spread: 10 }), 'sixteenths'), [72, 100]),
   ),
   kind('dotted eighths and sixteenths, not swung', [0.995, 0.99, 0.98], made(line(DOTTED), played())),
+  kind('eight lines together, 40 ms, each with its own lean', [0.993, 0.988, 0.977], linesOfOwnLean),
   kind('lines, 40 ms, each with its own lean', [0.993, 0.988, 0.977], ownLean),
   ...[40, 50, 60].map((spread, index) => kind(`lines, ${spread} ms`, WIDE[index] as Asked, lines(spread))),
 ];
@@ -589,8 +619,14 @@ export const ACCURACY_KINDS: readonly AccuracyKind[] = [
 const throughFile = (arrangement: Arrangement): Arrangement => {
   const read = importMidi([{ name: 'Take.mid', bytes: writePlayedMidi(arrangement) }]);
   if (!read.ok) throw new Error(read.problem.message);
-  const { notes, events } = read.value.arrangement.parts[0] ?? { notes: [], events: [] };
-  return { ...arrangement, parts: arrangement.parts.map((part) => ({ ...part, notes, events })) };
+  const { parts } = read.value.arrangement;
+  return {
+    ...arrangement,
+    parts: arrangement.parts.map((part, index) => {
+      const { notes, events } = parts[index] ?? { notes: [], events: [] };
+      return { ...part, notes, events };
+    }),
+  };
 };
 
 /** Runs the plan that the sample's content asks for, and compares. */

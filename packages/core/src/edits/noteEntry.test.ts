@@ -141,6 +141,12 @@ describe('entering', () => {
       [62, 1440, 480],
       [64, 1920, 480],
     ]);
+    // One that begins later in a part of its own length is cut where the entered note begins, wherever that is.
+    const later = arrangementWith([partWith([note(60, 240, 1920)])]);
+    expect(rows(carriedOut(later, { ...at, at: 960 }, [enter(60)]).arrangement)).toEqual([
+      [60, 240, 720],
+      [60, 960, 480],
+    ]);
     // One pitch does not run into itself; another sounds on.
     const held = arrangementWith([partWith([note(60, 0, 1920), note(67, 0, 1920)])]);
     expect(rows(carriedOut(held, at, [enter(60)]).arrangement)).toEqual([

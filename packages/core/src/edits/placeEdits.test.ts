@@ -109,6 +109,10 @@ describe('a change of tempo that keeps times', () => {
     const after = done(base, keepingTimes(base, slowed));
     expect(after.ppq).toBeGreaterThan(base.ppq);
     expect(after.ppq % base.ppq).toBe(0);
+    // No finer than that: a tick of the slowest tempo lasts a millisecond, and not much less.
+    const slowest = Math.max(...after.tempos.map(({ microsecondsPerQuarter }) => microsecondsPerQuarter));
+    expect(slowest / 1000 / after.ppq).toBeLessThanOrEqual(1);
+    expect(slowest / 1000 / (after.ppq - base.ppq)).toBeGreaterThan(1);
     const other = moveNotes(base, selectionOf(1, [notes[0]?.id ?? 0]), { byTicks: 10, bySemitones: 0 });
     if (!other) throw new Error('nothing');
     expect(keepingTimes(base, other)).toBe(other);

@@ -51,6 +51,21 @@ const edited = (selection: number[], ...[step, parameters]: [StepId, object?]) =
 };
 
 describe('a step on the selection', () => {
+  it('names the starts that could have gone the other way, of the selected notes, and where they would be', () => {
+    // Half-way between two sixteenths; one that is not selected is no doubt of this run.
+    const notes = [note(1, 48, 0, 240), note(2, 50, 482 + 58, 240), note(4, 53, 1440 + 59, 240)];
+    const doubtful = { ...arrangement, parts: arrangement.parts.map((part) => ({ ...part, notes, events: [] })) };
+    const quantized = (ids: number[], parameters: object) =>
+      stepEdit(doubtful, selectionOf(1, ids), 'quantizeStarts', parameters).doubts;
+    expect(quantized([1, 2], { grid: 1 / 16 })).toEqual([{ partId: 1, noteId: 2, now: 480, other: 600 }]);
+    expect(quantized([1, 2, 4], { grid: 1 / 16 }).map(({ noteId }) => noteId)).toEqual([2, 4]);
+    expect(quantized([1], { grid: 1 / 16 })).toEqual([]);
+    // On auto there are other remarks too: ends between two values are none.
+    const ends = [note(1, 48, 0, 300), note(2, 50, 960, 310), note(3, 50, 1920, 330)];
+    const settled = { ...arrangement, parts: arrangement.parts.map((part) => ({ ...part, notes: ends, events: [] })) };
+    expect(stepEdit(settled, selectionOf(1, [1, 2, 3]), 'settleLengths').doubts).toEqual([]);
+  });
+
   it('changes the selected notes alone, under a name that counts them, and is taken back whole', () => {
     const { edit, touched, part, after } = edited([1, 2], 'transpose', { semitones: 2 });
     expect(part.notes.map(({ pitch }) => pitch)).toEqual([50, 52, 52, 53]);

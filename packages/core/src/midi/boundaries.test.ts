@@ -97,6 +97,17 @@ describe('added parts', () => {
   });
 });
 
+describe('parts of other ticks', () => {
+  it('keep where notes begin and end, to the tick', () => {
+    const open = brought(['a.mid', oneTrack(oneNote(0, 60))]).arrangement;
+    // 480 ticks to the quarter beside 96: a note from 1440 to 1920 is one from 288 to 384.
+    const other = file(header(0, 1, 480), track([0x8b, 0x20, 0x90, 62, 80, 0x83, 0x60, 62, 0, ...END]));
+    const after = applyEdit(open, addParts(open, brought(['b.mid', other]).arrangement).edit);
+    expect(after.ppq).toBe(96);
+    expect(after.parts[1]?.notes[0]).toMatchObject({ onset: 288, duration: 96 });
+  });
+});
+
 describe('the instrument', () => {
   it('is the name’s where the program is the first, or of its family; else the program’s', () => {
     const guessed = (name: string, program: number | null, channel = 0) => {

@@ -101,6 +101,8 @@ export interface QuantizeStartsParameters {
    * triplets too, or as triplets. Auto only.
    */
   readonly swung: 'asPlayed' | 'straight' | 'triplets';
+  /** An unsteady hand is read by where the other parts begin as well. Auto only. */
+  readonly hears: boolean;
   /** "keep": the length stays. "end": the end stays where it is. "both": the end goes to the grid too (a sixteenth on auto). */
   readonly lengths: 'keep' | 'end' | 'both';
 }

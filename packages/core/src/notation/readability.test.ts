@@ -46,6 +46,18 @@ describe('readability', () => {
     });
   });
 
+  it('counts values shorter than a sixteenth, and no sixteenth', () => {
+    const run = (ticks: number) => {
+      const notes = Array.from({ length: 8 }, (_, k) => note(60 + (k % 3), k * ticks, ticks));
+      const arrangement = arrangementWith([partWith(notes)]);
+      const layers = runPlanOnAll(arrangement);
+      const score = buildScore(arrangement, layers, writtenMaps(arrangement), readPitches(arrangement, layers));
+      return score.parts[0]?.bars.map(signsOf)[0]?.short;
+    };
+    expect(run(120)).toBe(0);
+    expect(run(60)).toBe(8);
+  });
+
   it('lists the bars that are hard, with what makes them so', () => {
     const plain = Array.from({ length: 28 }, (_, k) => note(60 + (k % 3), k * 480, 450));
     const dense = Array.from({ length: 32 }, (_, k) => note(61 + (k % 5), 7 * 1920 + k * 60, 55));

@@ -3,8 +3,8 @@
 import { instrumentById } from '../instruments/instruments.js';
 import { GENERAL_MIDI_MAP } from '../instruments/percussionMap.js';
 import { type Arrangement, lastTick, type Part } from '../model/arrangement.js';
-import type { EarlierPart, StepContext } from '../reading/context.js';
-import { placed } from '../reading/stepNote.js';
+import type { OtherPart, StepContext } from '../reading/context.js';
+import { placed, type StepNote } from '../reading/stepNote.js';
 import { createMeterMap } from '../time/meterMap.js';
 import { createTempoMap } from '../time/tempoMap.js';
 import { rescaleTicks } from '../time/units.js';
@@ -22,25 +22,55 @@ const mapsOf = (arrangement: Arrangement) => {
   return known;
 };
 
-/** The notes of the parts above one, scaled from the arrangement's PPQ to another; worked out when first asked. */
+/** Notes in other ticks, by the notes as played: they are asked for by many parts, run after run. */
+const scaled = new WeakMap<Part['notes'], { readonly scale: string; readonly notes: readonly StepNote[] }>();
+
+const scaledNotes = (notes: Part['notes'], ppq: number, toPpq: number): readonly StepNote[] => {
+  const scale = `${ppq} ${toPpq}`;
+  const known = scaled.get(notes);
+  if (known?.scale === scale) return known.notes;
+  const made = notes
+    .filter((note) => !note.muted)
+    .map((note) => placed(note, rescaleTicks(note.onset, ppq, toPpq), rescaleTicks(note.duration, ppq, toPpq)));
+  scaled.set(notes, { scale, notes: made });
+  return made;
+};
+
+type Parts = Pick<Arrangement, 'parts' | 'ppq'>;
+
+const seen = ({ ppq }: Parts, parts: readonly Part[], toPpq: number): readonly OtherPart[] =>
+  parts.map(({ name, notes }) => ({ name, notes: scaledNotes(notes, ppq, toPpq) }));
+
+/** The parts above one, their notes scaled from the arrangement's PPQ to another; worked out when first asked. */
 export const earlierPartsOf = (
-  { parts, ppq }: Pick<Arrangement, 'parts' | 'ppq'>,
+  arrangement: Parts,
   part: Pick<Part, 'id'>,
   toPpq: number,
 ): StepContext['earlierParts'] => {
-  let made: readonly EarlierPart[] | undefined;
+  const { parts } = arrangement;
+  let made: readonly OtherPart[] | undefined;
   return () => {
-    made ??= parts
-      .slice(
+    made ??= seen(
+      arrangement,
+      parts.slice(
         0,
         parts.findIndex((other) => other.id === part.id),
-      )
-      .map(({ name, notes }) => ({
-        name,
-        notes: notes
-          .filter((note) => !note.muted)
-          .map((note) => placed(note, rescaleTicks(note.onset, ppq, toPpq), rescaleTicks(note.duration, ppq, toPpq))),
-      }));
+      ),
+      toPpq,
+    );
+    return made;
+  };
+};
+
+/** All parts but one, likewise. */
+export const otherPartsOf = (arrangement: Parts, part: Pick<Part, 'id'>, toPpq: number): StepContext['otherParts'] => {
+  let made: readonly OtherPart[] | undefined;
+  return () => {
+    made ??= seen(
+      arrangement,
+      arrangement.parts.filter((other) => other.id !== part.id),
+      toPpq,
+    );
     return made;
   };
 };
@@ -62,5 +92,6 @@ export const playedContext = (arrangement: Arrangement, part: Part): StepContext
   newId: freshIds(arrangement),
   swing: null,
   earlierParts: earlierPartsOf(arrangement, part, arrangement.ppq),
+  otherParts: otherPartsOf(arrangement, part, arrangement.ppq),
   strikesOf: (partId) => arrangement.parts.find((other) => other.id === partId)?.notes ?? [],
 });

@@ -6,6 +6,8 @@ import { createIdTable } from '../model/idTable.js';
 import { createMadeIds, type MadeCounts } from '../model/madeIds.js';
 import type { Plan, PlanStep } from '../model/plan.js';
 import type { StepId } from '../model/stepParameters.js';
+import { heardIn } from '../reading/autoGrid.js';
+import { type CommonPlaces, sameCommon } from '../reading/commonPlaces.js';
 import type { StepContext } from '../reading/context.js';
 import { inOrder } from '../reading/noteGroups.js';
 import { pedalSpans } from '../reading/pedal.js';
@@ -31,6 +33,7 @@ const contextOf = (part: Part, ppq: number, maps: WrittenMaps): Omit<StepContext
   instrument: instrumentById(part.instrument),
   percussion: part.percussionMap ?? GENERAL_MIDI_MAP,
   earlierParts: maps.earlierPartsOf(part),
+  otherParts: maps.otherPartsOf(part),
 });
 
 const toStepNotes = (part: Part, ppq: number): readonly StepNote[] => {
@@ -86,8 +89,14 @@ const runInPassages = (notes: readonly StepNote[], context: StepContext, base: P
     notes: results.flatMap((result) => result.notes).sort(compareNotes),
     changes: results.flatMap((result) => result.changes),
     remarks: results.flatMap((result) => result.remarks ?? []),
+    ...hearing(results.find((result) => result.heard)?.heard),
   };
 };
+
+const hearing = (heard: CommonPlaces | undefined): Pick<StepResult, 'heard'> => (heard ? { heard } : {});
+
+/** True where a layer hangs on where the other parts begin. */
+export const hearsOthers = ({ steps }: Pick<Written, 'steps'>): boolean => steps.some((step) => step.heardOthers);
 
 /** What a step did, but for the notes that the person told it to leave alone. */
 interface Vetoed extends Pick<StepResult, 'notes' | 'changes'> {
@@ -119,13 +128,13 @@ const runWithVetoes = (
   notes: readonly StepNote[],
   vetoed: ReadonlySet<NoteId>,
   whole: boolean,
-): Vetoed & Pick<StepResult, 'remarks'> => {
+): Vetoed & Pick<StepResult, 'remarks' | 'heard'> => {
   const ran = run(notes);
-  if (vetoed.size === 0) return { notes: ran.notes, changes: ran.changes, vetoed: [], remarks: ran.remarks };
+  if (vetoed.size === 0) return { ...ran, vetoed: [] };
   const joined = ran.changes.filter(
     ({ noteId, into }) => into !== undefined && (vetoed.has(noteId) || (whole && vetoed.has(into))),
   );
-  if (joined.length === 0) return { ...putBack(ran, vetoed), remarks: ran.remarks };
+  if (joined.length === 0) return { ...ran, ...putBack(ran, vetoed) };
   const apart = new Set(joined.map((change) => change.noteId));
   const again = run(notes.filter((note) => !apart.has(note.id)));
   const result = putBack(again, vetoed);
@@ -134,6 +143,7 @@ const runWithVetoes = (
     changes: result.changes,
     vetoed: [...joined, ...result.vetoed],
     remarks: again.remarks,
+    ...hearing(again.heard),
   };
 };
 
@@ -152,6 +162,8 @@ interface Stage {
   /** How many notes were made from each, up to here. */
   readonly made: MadeCounts;
   readonly report: StepReport;
+  /** Where other parts began, where it was made by that too. */
+  readonly heard?: CommonPlaces;
 }
 
 /** A plan that was run, and how: what a later run of a changed plan can begin from. */
@@ -195,17 +207,19 @@ export const rerunPlan = (part: Part, ppq: number, maps: WrittenMaps, plan: Plan
       [...vetoed],
     ]);
     const known = before?.stages[stages.length];
+    const ids = createMadeIds(made);
+    const own: StepContext = { ...context, newId: ids.newId };
     const looks = [item, ...passages].map((own) => looksOf(own));
     // Another part may have changed without this one knowing.
-    const asBefore = looks.every(({ parts, pedal }) => !parts && (!pedal || sameEvents));
+    const asBefore =
+      looks.every(({ parts, pedal }) => !parts && (!pedal || sameEvents)) &&
+      (!known?.heard || sameCommon(known.heard, heardIn(own)));
     if (known && known.item === key && known.input === notes && asBefore) {
       stages.push(known.report.place === place ? known : { ...known, report: { ...known.report, place } });
       notes = known.output;
       made = known.made;
       return;
     }
-    const ids = createMadeIds(made);
-    const own: StepContext = { ...context, newId: ids.newId };
     const result = runWithVetoes(
       (some) => runInPassages(some, own, item, plan),
       notes,
@@ -220,10 +234,13 @@ export const rerunPlan = (part: Part, ppq: number, maps: WrittenMaps, plan: Plan
       changes: result.changes,
       vetoed: result.vetoed,
       remarks: result.remarks ?? [],
+      ...(result.heard ? { heardOthers: true } : {}),
     };
-    stages.push({ item: key, input: notes, output: result.notes, made, report });
+    stages.push({ item: key, input: notes, output: result.notes, made, report, ...hearing(result.heard) });
     notes = result.notes;
   });
+  // Nothing at all has changed but what other parts do elsewhere.
+  if (last && before === last && last.part === part && sameStages(stages, last.stages)) return last;
   const steps = stages.map((stage) => stage.report);
   const written = withOverrides(asWritten(notes, steps), part.overrides, part.channel);
   return {
@@ -240,6 +257,9 @@ export const rerunPlan = (part: Part, ppq: number, maps: WrittenMaps, plan: Plan
     stages,
   };
 };
+
+const sameStages = (one: readonly Stage[], other: readonly Stage[]): boolean =>
+  one.length === other.length && one.every((stage, index) => stage === other[index]);
 
 const NONE_MADE: MadeCounts = new Map();
 

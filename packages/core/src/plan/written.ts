@@ -49,6 +49,8 @@ export interface StepReport {
   /** What it would have done to notes that the person told it to leave alone. */
   readonly vetoed: readonly StepChange[];
   readonly remarks: readonly Remark[];
+  /** Set where what it did hangs on where other parts begin. */
+  readonly heardOthers?: true;
 }
 
 /** From where on pairs swing, and how; or from where on they are even. */

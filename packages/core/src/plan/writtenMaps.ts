@@ -7,7 +7,7 @@ import { sharedSwing } from '../reading/swing.js';
 import { type Bar, createMeterMap, type MeterMap, pickupOf } from '../time/meterMap.js';
 import { createTempoMap, type TempoMap } from '../time/tempoMap.js';
 import { rescaleTicks, WRITTEN_PPQ } from '../time/units.js';
-import { earlierPartsOf } from './context.js';
+import { earlierPartsOf, otherPartsOf } from './context.js';
 
 /** Tempo, meter, bars and key of an arrangement, and what the parts know of each other. */
 export interface WrittenMaps {
@@ -23,6 +23,7 @@ export interface WrittenMaps {
   readonly swing: SwungPassage | null;
   /** Notes of the parts above one. */
   readonly earlierPartsOf: (part: Part) => StepContext['earlierParts'];
+  readonly otherPartsOf: (part: Part) => StepContext['otherParts'];
 }
 
 /** A note that begins this much before a pickup, in quarters, belongs to it still; an earlier one shows the whole bar. */
@@ -106,6 +107,7 @@ export const writtenMaps = (
     fifths: arrangement.keys[0]?.fifths ?? 0,
     key: JSON.stringify([arrangement.ppq, arrangement.tempos, arrangement.meters, arrangement.keys, begins, swing]),
     earlierPartsOf: (part) => earlierPartsOf(arrangement, part, WRITTEN_PPQ),
+    otherPartsOf: (part) => otherPartsOf(arrangement, part, WRITTEN_PPQ),
     strikesOf: (partId) =>
       arrangement.parts
         .find((part) => part.id === partId)

@@ -63,7 +63,7 @@ describe('auto grid', () => {
       expect(autoGrid(others, context)).not.toBe(grid);
     }
     expect(autoGrid(attacks.slice(0, -1), context)).not.toBe(grid);
-    expect(autoGrid(attacks, context, true)).not.toBe(grid);
+    expect(autoGrid(attacks, context, { swings: true })).not.toBe(grid);
     expect(autoGrid(attacks, { ...context, bars: [...context.bars] })).not.toBe(grid);
     expect(autoGrid(attacks, { ...context, tempoMap: contextIn().tempoMap })).not.toBe(grid);
     expect(autoGrid(attacks, context)).toBe(grid);

@@ -7,6 +7,7 @@
 
 import type { Swing, SwungPassage } from '../model/swing.js';
 import { beatsOfBars } from '../time/meterMap.js';
+import { type CommonPlaces, commonPlaces, sameCommon } from './commonPlaces.js';
 import type { StepContext } from './context.js';
 import {
   type Attack,
@@ -49,6 +50,14 @@ export interface AutoGrid {
   readonly swing: Swing | null;
   readonly beats: readonly GriddedBeat[];
   readonly timing: TimingModel;
+  /** Where other parts begin, where it was read by that too. */
+  readonly heard: CommonPlaces | null;
+}
+
+/** What autoGrid may do: write swung pairs even, and hear where other parts begin. */
+export interface GridWays {
+  readonly swings?: boolean;
+  readonly hears?: boolean;
 }
 
 /** Players to begin with, from a machine to a wild hand, steady and drifting: the likeliest is taken and refined. */
@@ -74,6 +83,12 @@ const PASSES = 2;
 const ENOUGH_TO_LEARN = 400;
 /** Milliseconds. */
 const WANDERS_FAR = 18;
+/** A hand less steady than this hears where other parts begin (milliseconds). */
+const ROUGH = 22;
+/** How much likelier a place is where one other part begins, where three do, and so on: so many times the logarithm. */
+const FAVOUR = 1;
+/** More parts than this say no more than they. */
+const MOST_HEARD = 7;
 
 /** A grid, and all that it was made from. */
 interface Found extends Pick<StepContext, 'ppq' | 'tempoMap'> {
@@ -111,43 +126,71 @@ const sameAttacks = (a: readonly Attack[], b: readonly Attack[]): boolean =>
 
 /**
  * Finds targets for attacks (rising, in ticks). A part whose starts all stand on a grid already is left as it is. Pairs that
- * are played long and short are written even where `swings` is set. What was found for the same attacks is found again at once.
+ * are played long and short are written even where `swings` is set; an unsteady hand is read by where other parts begin as
+ * well, where `hears` is set. What was found for the same attacks is found again at once.
  */
-export const autoGrid = (attacks: readonly Attack[], context: StepContext, swings = false): AutoGrid => {
+export const autoGrid = (attacks: readonly Attack[], context: StepContext, ways: GridWays = {}): AutoGrid => {
   const { bars, ppq, tempoMap } = context;
-  const swing = JSON.stringify([swings, context.swing]);
+  const { swings = false, hears = false } = ways;
+  const swing = JSON.stringify([swings, hears, context.swing]);
   const ofPiece = found.get(bars) ?? [];
   const known = ofPiece.find(
-    (one) => one.ppq === ppq && one.tempoMap === tempoMap && one.swing === swing && sameAttacks(one.attacks, attacks),
+    (one) =>
+      one.ppq === ppq &&
+      one.tempoMap === tempoMap &&
+      one.swing === swing &&
+      (!one.grid.heard || sameCommon(one.grid.heard, heardIn(context))) &&
+      sameAttacks(one.attacks, attacks),
   );
-  const newest = known ?? { attacks, ppq, tempoMap, swing, grid: gridFor(attacks, context, swings) };
+  const newest = known ?? { attacks, ppq, tempoMap, swing, grid: gridFor(attacks, context, ways) };
   if (newest !== ofPiece[0]) found.set(bars, kept([newest, ...ofPiece.filter((one) => one !== known)]));
   return newest.grid;
 };
 
-const gridFor = (attacks: readonly Attack[], context: StepContext, swings: boolean): AutoGrid => {
+/** Where the other parts begin, each read by itself; null where there is none. */
+export const heardIn = (context: StepContext): CommonPlaces | null =>
+  commonPlaces(context, (attacks, own) => autoGrid(attacks, own, { swings: true }).targets);
+
+const gridFor = (
+  attacks: readonly Attack[],
+  context: StepContext,
+  { swings = false, hears = false }: GridWays,
+): AutoGrid => {
   const exact = alreadyOnGrid(onsetsOf(attacks), context);
   if (exact) {
     const targets = attacks.map((a) => a.onset);
-    return { targets, played: targets, beats: exact, timing: { lean: 0, spread: 0, drift: 0 }, swing: null };
+    return {
+      targets,
+      played: targets,
+      beats: exact,
+      timing: { lean: 0, spread: 0, drift: 0 },
+      swing: null,
+      heard: null,
+    };
   }
   const swing = swings ? (swingOf(attacks, context) ?? context.swing) : null;
   const learntFrom = attacks.length > ENOUGH_TO_LEARN ? attacks.slice(0, ENOUGH_TO_LEARN) : attacks;
   const sample = readerFor(learntFrom, context);
   let { player: timing } = likeliestPlayer(attacks.slice(0, ENOUGH_ATTACKS), context, swing);
-  let habits: Habits = { fill: sample.line ? FIRST_FILL : null, counts: null, shift: null, swing };
+  let habits: Habits = { fill: sample.line ? FIRST_FILL : null, counts: null, shift: null, swing, favour: null };
   let beats = sample.beats(habits);
   let reading = sample.read(beats, timing, habits);
-  for (let pass = 0; pass < PASSES; pass += 1) {
+  const learn = () => {
     timing = timingOf(sample.residuals(reading), timing);
     habits = {
+      ...habits,
       fill: sample.line ? fillOf(learntFrom, reading.targets) : null,
       counts: countsOf(beats, reading),
       shift: sample.shift(reading.drift, timing),
-      swing,
     };
     beats = sample.beats(habits);
     reading = sample.read(beats, timing, habits);
+  };
+  for (let pass = 0; pass < PASSES; pass += 1) learn();
+  const heard = hears && timing.spread > ROUGH ? heardIn(context) : null;
+  if (heard) {
+    habits = { ...habits, favour: (place) => FAVOUR * Math.log1p(Math.min(MOST_HEARD, heard.partsAt(place))) };
+    for (let pass = 0; pass < PASSES; pass += 1) learn();
   }
   if (learntFrom !== attacks) {
     const reader = readerFor(attacks, context);
@@ -175,6 +218,7 @@ const gridFor = (attacks: readonly Attack[], context: StepContext, swings: boole
       others: others[i] ?? null,
     })),
     timing,
+    heard,
   };
 };
 
@@ -197,6 +241,7 @@ interface Habits {
   readonly counts: ReadonlyMap<string, number> | null;
   readonly shift: Float64Array | null;
   readonly swing: SwungPassage | null;
+  readonly favour: ((written: number) => number) | null;
 }
 
 /** The search, tied to one part. */
@@ -213,10 +258,10 @@ const readerFor = (attacks: readonly Attack[], context: StepContext) => {
     perMs,
     line,
     beats: ({ counts, shift, swing }: Habits) => beatsWith(attacks, shift, context, counts, swing),
-    read: (beats: readonly BeatAttacks[], timing: TimingModel, { fill }: Habits) => {
+    read: (beats: readonly BeatAttacks[], timing: TimingModel, { fill, favour }: Habits) => {
       const lean = perMs.map((ticks) => timing.lean * ticks);
       const sharing = sharingFor(line, attacks, perMs, timing);
-      return searchGrid({ attacks, beats, gains: gainsOf(times, perMs, timing), lean, fill, sharing });
+      return searchGrid({ attacks, beats, gains: gainsOf(times, perMs, timing), lean, fill, sharing, favour });
     },
     residuals: ({ targets }: Reading) =>
       attacks.map((attack, i) => (attack.onset - (targets[i] as number)) / (perMs[i] as number)),
@@ -231,7 +276,7 @@ const readerFor = (attacks: readonly Attack[], context: StepContext) => {
 /** The likeliest of the players for some attacks, and how unlikely they are by that one. */
 const likeliestPlayer = (some: readonly Attack[], context: StepContext, swing: SwungPassage | null) => {
   const reader = readerFor(some, context);
-  const habits: Habits = { fill: reader.line ? FIRST_FILL : null, counts: null, shift: null, swing };
+  const habits: Habits = { fill: reader.line ? FIRST_FILL : null, counts: null, shift: null, swing, favour: null };
   const beats = reader.beats(habits);
   let best = PLAYERS[0] as TimingModel;
   let least = Number.POSITIVE_INFINITY;

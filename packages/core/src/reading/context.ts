@@ -13,8 +13,8 @@ export interface Strike {
   readonly velocity: number;
 }
 
-/** A part that stands above another, as the steps of the lower one see it. */
-export interface EarlierPart {
+/** Another part, as the steps of one see it: as it was played. */
+export interface OtherPart {
   readonly name: string;
   readonly notes: readonly StepNote[];
 }
@@ -39,5 +39,7 @@ export interface StepContext {
   /** Where the parts of the arrangement swing together; null where they do not, or nobody asked. */
   readonly swing: SwungPassage | null;
   /** The parts that stand before this one, their notes in the context's ticks. */
-  readonly earlierParts: () => readonly EarlierPart[];
+  readonly earlierParts: () => readonly OtherPart[];
+  /** All parts but this one, their notes in the context's ticks: the same lists as long as the notes are the same. */
+  readonly otherParts: () => readonly OtherPart[];
 }

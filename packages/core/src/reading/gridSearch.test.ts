@@ -22,7 +22,13 @@ const read = (
     timing = STEADY,
     divisions = SIMPLE_BEAT,
     sharing = () => 12,
-  }: { timing?: TimingModel; divisions?: readonly Division[]; sharing?: (gap: number) => number } = {},
+    favour = null,
+  }: {
+    timing?: TimingModel;
+    divisions?: readonly Division[];
+    sharing?: (gap: number) => number;
+    favour?: ((written: number) => number) | null;
+  } = {},
 ) => {
   const last = attacks[attacks.length - 1]?.onset ?? 0;
   const beats: BeatAttacks[] = [];
@@ -41,6 +47,7 @@ const read = (
     lean: new Float64Array(attacks.length).fill(timing.lean),
     fill: null,
     sharing,
+    favour,
   });
 };
 const targetsOf = (reading: ReturnType<typeof read>) => Array.from(reading.targets, (target) => Math.round(target));
@@ -98,6 +105,15 @@ describe('the search for a grid', () => {
     expect(unsure).toBeLessThan(2);
   });
 
+  it('puts a doubtful start where it is favoured, and a plain one where it was played', () => {
+    const favour = (place: number) => (place === 240 ? 1.5 : 0);
+    const timing = { lean: 0, spread: 40, drift: 0 };
+    const second = (onset: number, more: object) => targetsOf(read([attack(0), attack(onset)], { timing, ...more }))[1];
+    expect(second(150, {})).not.toBe(240);
+    expect(second(150, { favour })).toBe(240);
+    expect(second(20, { favour })).not.toBe(240);
+  });
+
   it('reads a dotted beat in thirds', () => {
     const beat = { start: 0, length: 720, divisions: COMPOUND_BEAT, first: 0, count: 3 };
     const attacks = [attack(5), attack(236), attack(488)];
@@ -108,6 +124,7 @@ describe('the search for a grid', () => {
       lean: new Float64Array(3),
       fill: null,
       sharing: () => 12,
+      favour: null,
     });
     expect(reading.divisions.map((chosen) => chosen?.points)).toEqual([3]);
     expect(targetsOf(reading)).toEqual([0, 240, 480]);

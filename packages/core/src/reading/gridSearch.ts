@@ -22,6 +22,8 @@ export interface GridSearch {
   readonly fill: FillModel | null;
   /** Cost of two attacks on one point, by their distance in ticks. */
   readonly sharing: (gap: number, at: number) => number;
+  /** How much likelier a written place is for what other parts do there; null where none is heard. */
+  readonly favour: ((written: number) => number) | null;
 }
 
 /** The reading found. */
@@ -259,7 +261,8 @@ const nextCells = (
       if (target < cell.target - 1e-6) continue;
       const off = distanceFrom(attack, target + expected);
       const distance = off * precision;
-      const cost = spent + timingCost(distance) + costOfWay(search, index, cell.target, target);
+      let cost = spent + timingCost(distance) + costOfWay(search, index, cell.target, target);
+      if (search.favour) cost -= search.favour(written);
       if (cost > limit) continue;
       const taken = Math.abs(distance) > 3 ? (off * 3) / Math.abs(distance) : off;
       next = cheaper(next, point, target, written, cost, cell.drift * kept + gain * taken, head ? null : cell);

@@ -3,7 +3,7 @@
 import { isUnpitched } from '../instruments/instruments.js';
 import { endOf } from '../model/arrangement.js';
 import type { DeDuplicateParameters } from '../model/stepParameters.js';
-import type { EarlierPart, StepContext } from '../reading/context.js';
+import type { OtherPart, StepContext } from '../reading/context.js';
 import { runsIntoRepeat } from '../reading/doubles.js';
 import { byPitch, splitMuted, withChanges } from '../reading/noteGroups.js';
 import { inMilliseconds, noteName } from '../reading/noteWords.js';
@@ -142,7 +142,7 @@ interface NoteAbove {
 /** Notes of the parts above by pitch, in order of onset; made once for each list of parts. */
 const notesAbove = new WeakMap<object, Map<number, NoteAbove[]>>();
 
-const above = (parts: readonly EarlierPart[]): ReadonlyMap<number, readonly NoteAbove[]> => {
+const above = (parts: readonly OtherPart[]): ReadonlyMap<number, readonly NoteAbove[]> => {
   let known = notesAbove.get(parts);
   if (!known) {
     known = new Map();

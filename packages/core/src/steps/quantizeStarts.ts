@@ -5,6 +5,7 @@ import type { QuantizeStartsParameters } from '../model/stepParameters.js';
 import type { Swing } from '../model/swing.js';
 import { attacksOf, headOf, rollsOf } from '../reading/attacks.js';
 import { type AutoGrid, autoGrid, isOnGrid } from '../reading/autoGrid.js';
+import type { CommonPlaces } from '../reading/commonPlaces.js';
 import type { StepContext } from '../reading/context.js';
 import { remarksOn, straightened, swingIn } from '../reading/gridRemarks.js';
 import { GRIDS, nearestGridPoint } from '../reading/grids.js';
@@ -49,6 +50,8 @@ interface Targets {
   readonly rolled?: ReadonlySet<StepNote>;
   /** How long swung notes are where pairs are even. */
   readonly evenLengths?: ReadonlyMap<StepNote, number>;
+  /** Where other parts begin, where places were found by that too. */
+  readonly heard?: CommonPlaces | null;
 }
 
 /**
@@ -58,13 +61,14 @@ interface Targets {
 const autoTargets = (
   notes: readonly StepNote[],
   context: StepContext,
-  swung: QuantizeStartsParameters['swung'],
+  { swung, hears }: QuantizeStartsParameters,
 ): Targets => {
   const staves = playsTwoHanded(notes, context.instrument) ? splitHands(notes, context) : null;
   const places = new Float64Array(notes.length);
   const remarks: Remark[] = [];
   const unpitched = isUnpitched(context.instrument);
   const rolled = new Set<StepNote>();
+  let heard: CommonPlaces | null = null;
   const evenLengths = new Map<StepNote, number>();
   const handOf = handsOfRolls(notes, context, staves, rolled);
   for (const staff of staves ? [1, 2] : [0]) {
@@ -84,7 +88,8 @@ const autoTargets = (
       }
     }
     const attacks = attacksOf(rolls, unpitched);
-    const grid = autoGrid(attacks, context, swung !== 'triplets');
+    const grid = autoGrid(attacks, context, { swings: swung !== 'triplets', hears });
+    heard ??= grid.heard;
     const swing = grid.swing ? [] : swingIn(grid, attacks.length);
     const targets = swung === 'straight' ? straightened(grid.targets, swing) : grid.targets;
     if (grid.swing) for (const note of hand) evenLengths.set(note, evenLength(note, grid, grid.swing));
@@ -101,7 +106,7 @@ const autoTargets = (
     });
     remarks.push(...remarksOn(grid, attacks, rolls, swing, context));
   }
-  return { places, remarks, rolled, evenLengths };
+  return { places, remarks, rolled, evenLengths, heard };
 };
 
 /** A key that is let go so late in a beat (a share of it) was held for all of it: releases do not swing. Judged by the rows. */
@@ -179,6 +184,7 @@ export const quantizeStarts: Step<'quantizeStarts'> = {
     leaveAloneWithin: null,
     moveAtMost: null,
     swung: 'asPlayed',
+    hears: true,
     lengths: 'keep',
   },
   fields: {
@@ -194,6 +200,7 @@ export const quantizeStarts: Step<'quantizeStarts'> = {
         { value: 'triplets', label: 'as triplets' },
       ],
     },
+    hears: { kind: 'switch', label: 'By the other parts too, where the hand is unsteady', later: true },
     leaveAloneWithin: { kind: 'length', label: 'Leave alone within', none: 'nothing' },
     moveAtMost: { kind: 'length', label: 'Move at most', none: 'any way' },
     lengths: {
@@ -212,8 +219,9 @@ export const quantizeStarts: Step<'quantizeStarts'> = {
     const { active, muted } = splitMuted(notes);
     const targets =
       parameters.grid === 'auto'
-        ? autoTargets(active, context, parameters.swung)
+        ? autoTargets(active, context, parameters)
         : fixedTargets(active, context, parameters.grid, parameters.swing);
+    const { heard = null } = targets;
     const changes: StepChange[] = [];
     const result: StepNote[] = [];
     // Many notes go to the same few places one after another; finding the words costs more than the rest.
@@ -261,14 +269,23 @@ export const quantizeStarts: Step<'quantizeStarts'> = {
         return;
       }
       const to = placed(note, target, length);
-      const reason = shift === 0 ? 'its end goes to the grid' : `${earlyOrLate(shift, onset)}${nameOf(target)}`;
+      const reason =
+        shift === 0
+          ? 'its end goes to the grid'
+          : `${earlyOrLate(shift, onset)}${nameOf(target)}${asOthers(heard?.partsAt(target) ?? 0)}`;
       changes.push({ noteId: note.id, from: note, to, reason });
       result.push(to);
     });
-    const { remarks } = targets;
-    return { ...(changes.length === 0 ? unchanged(notes) : { notes: inOrder(result, muted), changes }), remarks };
+    return {
+      ...(changes.length === 0 ? unchanged(notes) : { notes: inOrder(result, muted), changes }),
+      remarks: targets.remarks,
+      ...(heard ? { heard } : {}),
+    };
   },
 };
+
+const asOthers = (parts: number): string =>
+  parts === 0 ? '' : parts === 1 ? ', as in another part' : `, as in ${parts} other parts`;
 
 /** The note with the length that it has where swung pairs are even, as far as the step's strength goes. */
 const evened = (note: StepNote, { evenLengths }: Targets, { strength }: QuantizeStartsParameters): StepNote => {

@@ -1,6 +1,7 @@
 /** What a clean-up step is: a pure function over the notes of one part, with a reason for each change. */
 import { compareNotes, type NoteId, type PartEvent, type PartId } from '../model/arrangement.js';
 import type { StepId, StepParameters } from '../model/stepParameters.js';
+import type { CommonPlaces } from '../reading/commonPlaces.js';
 import type { StepContext } from '../reading/context.js';
 import type { Remark } from '../reading/remark.js';
 import type { StepNote } from '../reading/stepNote.js';
@@ -22,6 +23,8 @@ export interface StepResult {
   /** Controllers whose work is now in the notes, so that Played no longer needs them. */
   readonly eventsUsed?: readonly PartEvent[];
   readonly remarks?: readonly Remark[];
+  /** Where other parts begin, where the result hangs on that. */
+  readonly heard?: CommonPlaces;
   /** What a person should know of the run as a whole: "2 notes stay: they would leave 0 to 127". */
   readonly notice?: string;
   /** Notes that the step was asked to choose instead of changing them: on a selection they become the selection. */

@@ -52,6 +52,7 @@ export const contextIn = (
     swing: null,
     strikesOf: () => [],
     earlierParts: () => [],
+    otherParts: () => [],
   };
 };
 

@@ -30,6 +30,7 @@ import { selectRows } from './roll/rollSelectors.js';
 import { rollReducer } from './roll/rollSlice.js';
 import {
   audibleParts,
+  selectDoubts,
   selectEditable,
   selectedOnView,
   selectFirstSelected,
@@ -49,9 +50,31 @@ const opened = deskReducer(
     history: EMPTY_HISTORY,
   }),
 );
+const ENTRY = {
+  partId: 1,
+  at: 0,
+  value: { fraction: 1 / 4, dotted: false, tuplet: null },
+  velocity: 80,
+  inserts: false,
+  pageOnly: false,
+  staff: 1,
+  last: null,
+} as const;
 const after = (...actions: Parameters<typeof deskReducer>[1][]) => actions.reduce(deskReducer, opened);
 
 describe('the Desk’s state', () => {
+  it('has the places that it keeps go along when ticks become finer', () => {
+    const entry = { ...ENTRY, at: 480 };
+    const start = after(
+      deskActions.loopSet({ start: 96, end: 192 }),
+      deskActions.creaseMoved(240),
+      deskActions.entrySet(entry),
+    );
+    const { loop, creaseTick, entry: moved } = deskReducer(start, deskActions.ticksScaled(4));
+    expect([loop, creaseTick, moved?.at]).toEqual([{ start: 384, end: 768 }, 960, 1920]);
+    expect(deskReducer(opened, deskActions.ticksScaled(4))).toMatchObject({ loop: null, entry: null });
+  });
+
   it('puts the first part in front', () => {
     expect(opened.frontPartId).toBe(1);
   });
@@ -136,6 +159,19 @@ describe('what is shown and edited', () => {
     desk,
     roll: rollReducer(undefined, { type: 'none' }),
     library: undefined as never,
+  });
+
+  it('walks through the starts in doubt that still stand on one of their two lines', () => {
+    const [first, second] = (demo.parts[0] as Part).notes as [Note, Note];
+    const doubt = (note: Note, now: number, other: number) => ({ partId: 1, noteId: note.id, now, other });
+    const found = (...doubts: ReturnType<typeof doubt>[]) => selectDoubts(at(after(deskActions.doubtsFound(doubts))));
+    expect(found()).toEqual([]);
+    const here = doubt(first, first.onset, first.onset + 120);
+    const there = doubt(second, second.onset + 120, second.onset);
+    expect(found(here, there)).toEqual([here, doubt(second, second.onset, second.onset + 120)]);
+    // One that was moved elsewhere, or is gone, is in doubt no more.
+    expect(found(doubt(first, first.onset + 7, first.onset + 9), { ...here, noteId: 999_999 })).toEqual([]);
+    expect(found({ ...here, partId: 2 })).toEqual([]);
   });
 
   it('draws the front part last, and no hidden one', () => {
