@@ -95,6 +95,13 @@ ${SAMPLES} samples a row (\`packages/core/src/demo/accuracyKinds.ts\`): melodies
 gave before these kinds were looked at, on the very same samples. The seeds were not used while anything was tuned; the
 melodies and pieces are the same ones that it was tuned on, played otherwise.
 
+The prelude among the pieces for two hands had its lower staff written down wrongly until 2026-11-27 (the tenor a sixteenth
+early, the bass not held): "at first" is of that text, and putting it right brought the row of 15 ms from .92 to .98 of bars by
+itself. The other pieces were written then, to see what was not tuned on: of their notes 87 % stood on their staff. Two rules
+came from what failed there (two staves where no single hand spans the keys; full chords are shared out), and prices were then
+set by both rows. Of eight lines that play together half of the bars have the rhythm of all, and the first line is looked at; it is
+read by where the others begin as well. By itself alone it has 3 % fewer bars right.
+
 | kind | at first | the default plan | aimed at | real notes lost |
 | --- | --- | --- | --- | ---: |
 ${kindTable.join('\n')}

@@ -139,8 +139,8 @@ export const autoGrid = (attacks: readonly Attack[], context: StepContext, ways:
       one.ppq === ppq &&
       one.tempoMap === tempoMap &&
       one.swing === swing &&
-      (!one.grid.heard || sameCommon(one.grid.heard, heardIn(context))) &&
-      sameAttacks(one.attacks, attacks),
+      sameAttacks(one.attacks, attacks) &&
+      (!one.grid.heard || sameCommon(one.grid.heard, heardIn(context))),
   );
   const newest = known ?? { attacks, ppq, tempoMap, swing, grid: gridFor(attacks, context, ways) };
   if (newest !== ofPiece[0]) found.set(bars, kept([newest, ...ofPiece.filter((one) => one !== known)]));
