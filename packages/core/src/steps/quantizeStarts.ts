@@ -200,7 +200,7 @@ export const quantizeStarts: Step<'quantizeStarts'> = {
         { value: 'triplets', label: 'as triplets' },
       ],
     },
-    hears: { kind: 'switch', label: 'By the other parts too, where the hand is unsteady', later: true },
+    hears: { kind: 'switch', label: 'Unsteady hand: hear the others', later: true },
     leaveAloneWithin: { kind: 'length', label: 'Leave alone within', none: 'nothing' },
     moveAtMost: { kind: 'length', label: 'Move at most', none: 'any way' },
     lengths: {
