@@ -7,6 +7,7 @@ import {
   drawNote,
   type Edit,
   EMPTY_HISTORY,
+  type Entry,
   historyEntry,
   lengthInWords,
   muteNotes,
@@ -50,21 +51,11 @@ const opened = deskReducer(
     history: EMPTY_HISTORY,
   }),
 );
-const ENTRY = {
-  partId: 1,
-  at: 0,
-  value: { fraction: 1 / 4, dotted: false, tuplet: null },
-  velocity: 80,
-  inserts: false,
-  pageOnly: false,
-  staff: 1,
-  last: null,
-} as const;
 const after = (...actions: Parameters<typeof deskReducer>[1][]) => actions.reduce(deskReducer, opened);
 
 describe('the Desk’s state', () => {
   it('has the places that it keeps go along when ticks become finer', () => {
-    const entry = { ...ENTRY, at: 480 };
+    const entry = { at: 480 } as Entry;
     const start = after(
       deskActions.loopSet({ start: 96, end: 192 }),
       deskActions.creaseMoved(240),
