@@ -106,8 +106,8 @@ export type { Click, Due, Performance as PlaybackPerformance, Schedule } from '.
 export { createSchedule } from './playback/schedule.js';
 export * from './playback/soundingNotes.js';
 export * from './reading/beats/beatChanges.js';
-export type { Search } from './reading/beats/beatSearch.js';
 export { type BeatsHeard, beatOf, type FoundBeats, findBeats, searchBeats } from './reading/beats/findBeats.js';
+export type { Search } from './reading/beats/search.js';
 export { searchMisfit, tempoMisfit } from './reading/beats/tempoFits.js';
 export * from './reading/context.js';
 export * from './reading/grids.js';

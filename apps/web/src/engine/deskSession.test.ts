@@ -96,15 +96,17 @@ describe('a session of the Desk in the worker', () => {
       }
       expect(found).toBeNull();
     }
-    expect(shares.length).toBeGreaterThan(4);
-    expect(shares).toEqual([...new Set(shares)].sort((a, b) => a - b));
-    await ask('beats', asks);
-    await ask('beats', asks);
-    expect((await ask('beats', { partIds: [1], attacks: null })).done).toBeLessThan(shares[2] as number);
-    expect((await ask('beats', asks)).done).toBe(shares[0]);
-    await ask('beats', asks);
+    expect(new Set(shares).size).toBeGreaterThan(4);
+    expect(shares).toEqual([...shares].sort((a, b) => a - b));
+    const halfWay = async () => {
+      while ((await ask('beats', asks)).done < 0.5);
+    };
+    await halfWay();
+    expect((await ask('beats', { partIds: [1], attacks: null })).done).toBe(0);
+    expect((await ask('beats', asks)).done).toBe(0);
+    await halfWay();
     await tell(withPart(moved(flute)));
-    expect((await ask('beats', asks)).done).toBe(shares[0]);
+    expect((await ask('beats', asks)).done).toBe(0);
     clock.mockRestore();
   });
 

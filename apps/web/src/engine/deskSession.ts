@@ -87,6 +87,8 @@ interface Noticed {
 
 /** So long the worker makes layers before it lets other requests in (milliseconds). */
 const SLICE = 30;
+/** …and works at what nobody waits for: an edit made meanwhile waits as long for its page (milliseconds). */
+const BACKGROUND = 8;
 /** …and listens for beats (milliseconds). */
 const LISTENS = 100;
 /** The checks wait so long for a page that is engraved, and no longer: its engraver may have failed (milliseconds). */
@@ -514,11 +516,11 @@ export class DeskSession {
   private async tempoRead(arrangement: Arrangement): Promise<boolean> {
     const { revision } = this;
     const search = searchMisfit(arrangement);
-    for (let until = performance.now() + SLICE; !search.next().done; ) {
+    for (let until = performance.now() + BACKGROUND; !search.next().done; ) {
       if (performance.now() <= until) continue;
       await pause();
       if (revision !== this.revision) return false;
-      until = performance.now() + SLICE;
+      until = performance.now() + BACKGROUND;
     }
     return true;
   }

@@ -60,6 +60,8 @@ const worker = {
       header: 'none',
       footer: 'none',
       svgViewBox: true,
+      // Without line breaks and indents: half as long, and as many fewer nodes for the browser to make.
+      svgFormatRaw: true,
       spacingStaff: 6,
       font: 'Leipzig',
       smuflTextFont: 'none',

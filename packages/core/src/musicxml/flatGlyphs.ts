@@ -7,6 +7,8 @@
 /** A piece of an outline: what stays wherever it is put, or a coordinate that moves with the place. */
 type Piece = string | { readonly axis: 'x' | 'y'; readonly at: number };
 
+/** Where the engraver writes its signs. */
+const DEFINITIONS = /<defs>[^]*?<\/defs>/;
 /** A sign of the music font as the engraver defines it: one outline, its y upwards. */
 const DEFINED = /\s*<g id="([^"]+)">\s*<path transform="scale\(1, ?-1\)" d="([^"]*)"\s*\/>\s*<\/g>/g;
 const PLACED =
@@ -21,30 +23,45 @@ const rounded = (value: number): number => Math.round(value * 10) / 10;
 /** The pieces of an outline at a scale; null where it has commands that are not known here. */
 const piecesOf = (outline: string, scaleX: number, scaleY: number): readonly Piece[] | null => {
   const pieces: Piece[] = [];
+  let stays = '';
   for (const [, command = '', rest = ''] of outline.matchAll(/([a-z])([^a-z]*)/gi)) {
     if (!KNOWN.test(command)) return null;
-    pieces.push(command);
+    stays += command;
     const moves = command === command.toUpperCase();
     const axes = AXES[command.toLowerCase()] ?? 'xy';
     [...rest.matchAll(/-?\d*\.?\d+(?:e-?\d+)?/gi)].forEach(([number], index) => {
       const axis = axes[index % axes.length] === 'x' ? 'x' : 'y';
       const at = Number(number) * (axis === 'x' ? scaleX : -scaleY);
-      pieces.push(moves ? { axis, at } : `${rounded(at)} `);
+      if (moves) {
+        pieces.push(stays, { axis, at });
+        stays = '';
+      } else stays += `${rounded(at)} `;
     });
+  }
+  return [...pieces, stays];
+};
+
+/** Pieces by outline and scale: a font has few signs, and each picture has the same ones. */
+const known = new Map<string, readonly Piece[] | null>();
+
+const knownPieces = (outline: string, scaleX: string, scaleY: string): readonly Piece[] | null => {
+  const key = `${scaleX} ${scaleY} ${outline}`;
+  let pieces = known.get(key);
+  if (pieces === undefined) {
+    pieces = piecesOf(outline, Number(scaleX), Number(scaleY));
+    known.set(key, pieces);
   }
   return pieces;
 };
 
 /** The picture with each sign of the music font as an outline in its place, named by its SMuFL code; the look is the same. */
 export const withFlatGlyphs = (svg: string): string => {
-  const outlines = new Map([...svg.matchAll(DEFINED)].map(([, id = '', outline = '']) => [id, outline]));
-  const scaled = new Map<string, readonly Piece[] | null>();
+  const [definitions = ''] = DEFINITIONS.exec(svg) ?? [];
+  const outlines = new Map([...definitions.matchAll(DEFINED)].map(([, id = '', outline = '']) => [id, outline]));
   const kept = new Set<string>();
   const flat = svg.replace(PLACED, (use, id: string, left: string, top: string, scaleX: string, scaleY: string) => {
     const outline = outlines.get(id);
-    const key = `${id} ${scaleX} ${scaleY}`;
-    if (outline !== undefined && !scaled.has(key)) scaled.set(key, piecesOf(outline, Number(scaleX), Number(scaleY)));
-    const pieces = scaled.get(key);
+    const pieces = outline === undefined ? null : knownPieces(outline, scaleX, scaleY);
     if (!pieces) {
       kept.add(id);
       return use;
@@ -55,5 +72,7 @@ export const withFlatGlyphs = (svg: string): string => {
       .join('');
     return `<path data-sign="${id.split('-')[0]}" stroke-width="${scaleX}" d="${path}"/>`;
   });
-  return flat.replace(DEFINED, (definition, id: string) => (kept.has(id) ? definition : ''));
+  return flat.replace(DEFINITIONS, (all) =>
+    all.replace(DEFINED, (definition, id: string) => (kept.has(id) ? definition : '')),
+  );
 };

@@ -3,6 +3,7 @@
  * Kappen 2003; Raphael 2002). For each strike all places in the beat and all beat lengths are weighed; the best path is kept
  * (Viterbi over a beam).
  */
+import type { Search } from './search.js';
 import type { Strike } from './strikes.js';
 
 /** A strike at its place: whole beats from the first one, and the part of a beat. */
@@ -256,19 +257,8 @@ const goOn = (
   }
 };
 
-/** A search that says from time to time which share of it is done, from 0 to 1, and answers at its end. */
-export type Search<Answer> = Generator<number, Answer, void>;
-
-/** What a search answers, with nobody watching it. */
-export const finished = <Answer>(search: Search<Answer>): Answer => {
-  for (;;) {
-    const step = search.next();
-    if (step.done) return step.value;
-  }
-};
-
 /** So many strikes are placed from one such word to the next. */
-const AT_A_TIME = 64;
+const AT_A_TIME = 8;
 
 /** The places of strikes, in order; those that stand nowhere are left out. Empty for fewer than four. O(strikes). */
 export function* placeStrikes(

@@ -20,9 +20,10 @@ import {
   halvedBeats,
   placesOfBeats,
 } from './beatChanges.js';
-import { finished, placeStrikes } from './beatSearch.js';
+import { placeStrikes } from './beatSearch.js';
 import { beatTimes } from './beatTimes.js';
 import { type FoundBeats, findBeats } from './findBeats.js';
+import { finished } from './search.js';
 import { strikesOf } from './strikes.js';
 import { tempoMisfit } from './tempoFits.js';
 

@@ -3,9 +3,10 @@ import type { Arrangement, PartId } from '../../model/arrangement.js';
 import { median } from '../../model/statistics.js';
 import { beatsOfMeter, createMeterMap, DEFAULT_METER, type Meter } from '../../time/meterMap.js';
 import { createTempoMap, DEFAULT_MICROSECONDS_PER_QUARTER } from '../../time/tempoMap.js';
-import { finished, type Placed, placeStrikes, type Search } from './beatSearch.js';
+import { type Placed, placeStrikes } from './beatSearch.js';
 import { beatTimes } from './beatTimes.js';
-import { type Strike, strikesOf } from './strikes.js';
+import { ALMOST, finished, type Search } from './search.js';
+import { type Strike, searchStrikes } from './strikes.js';
 
 /** Beats as they were found, or as a person put them right. */
 export interface FoundBeats {
@@ -153,12 +154,20 @@ export const findBeats = (arrangement: Arrangement, heard: BeatsHeard = {}): Fou
   finished(searchBeats(arrangement, heard));
 
 /** As {@link findBeats}, a piece at a time, so that whoever asked can see how far it is, and give it up. */
-export function* searchBeats(
+export function* searchBeats(arrangement: Arrangement, heard: BeatsHeard = {}): Search<FoundBeats | null> {
+  const { partIds, attacks } = heard;
+  const strikes =
+    attacks?.map((at): Strike => ({ at, count: 1, weight: 1 })) ?? (yield* searchStrikes(arrangement, partIds));
+  return yield* beatsAmong(arrangement, strikes, heard);
+}
+
+/** As {@link searchBeats}, among strikes that are known. */
+export function* beatsAmong(
   arrangement: Arrangement,
+  strikes: readonly Strike[],
   { partIds, attacks }: BeatsHeard = {},
 ): Search<FoundBeats | null> {
   const { compound, perBar, quarters } = beatOf(arrangement.meters[0]);
-  const strikes = attacks?.map((at): Strike => ({ at, count: 1, weight: 1 })) ?? strikesOf(arrangement, partIds);
   const together =
     arrangement.parts.filter(({ id, notes }) => notes.length > 0 && (!partIds || partIds.has(id))).length > 1;
   const placed = yield* placeStrikes(strikes, {
@@ -169,6 +178,7 @@ export function* searchBeats(
   if (placed.length < 4) return null;
   const last = Math.ceil((placed[placed.length - 1] as Placed).position + 1e-9);
   if (last < 3) return null;
+  yield ALMOST;
   const times = beatTimes(strikes, placed, 0, last);
   // What lies before the first beat goes at its tempo.
   const beat = Math.max(0.05, (times[1] as number) - (times[0] as number));

@@ -1,7 +1,8 @@
 /** What beats are found by: moments at which something begins, in whatever part, with how much speaks in each. */
 import type { Arrangement, Note, PartId } from '../../model/arrangement.js';
 import { median } from '../../model/statistics.js';
-import { createTempoMap } from '../../time/tempoMap.js';
+import { createTempoMap, type TempoMap } from '../../time/tempoMap.js';
+import { finished, type Search } from './search.js';
 
 /** Notes that begin together. */
 export interface Strike {
@@ -29,22 +30,35 @@ interface Start {
 
 const isBrushed = ({ length, velocity }: Start, usual: number): boolean => length < BRUSHED && velocity < usual * SOFT;
 
+const startsOf = (notes: readonly Note[], map: TempoMap): readonly Start[] =>
+  notes.flatMap((note): Start[] => {
+    if (note.muted) return [];
+    const at = map.secondsAt(note.onset);
+    const length = map.secondsAt(note.onset + note.duration) - at;
+    return [{ at, length, velocity: note.velocity, pitch: note.pitch }];
+  });
+
+/** So many groups are weighed from one word to the next. */
+const AT_A_TIME = 2000;
+
 /** The moments at which notes of some parts begin, in order; muted notes and brushed keys are none. */
-export const strikesOf = (arrangement: Arrangement, partIds?: ReadonlySet<PartId>): readonly Strike[] => {
+export const strikesOf = (arrangement: Arrangement, partIds?: ReadonlySet<PartId>): readonly Strike[] =>
+  finished(searchStrikes(arrangement, partIds));
+
+/** As {@link strikesOf}, a piece at a time. */
+export function* searchStrikes(arrangement: Arrangement, partIds?: ReadonlySet<PartId>): Search<readonly Strike[]> {
   const map = createTempoMap(arrangement.tempos, arrangement.ppq);
-  const starts = arrangement.parts
-    .filter(({ id }) => !partIds || partIds.has(id))
-    .flatMap(({ notes }) =>
-      notes.flatMap((note: Note): Start[] => {
-        if (note.muted) return [];
-        const at = map.secondsAt(note.onset);
-        const length = map.secondsAt(note.onset + note.duration) - at;
-        return [{ at, length, velocity: note.velocity, pitch: note.pitch }];
-      }),
-    )
-    .sort((a, b) => a.at - b.at);
+  const starts: Start[] = [];
+  for (const { id, notes } of arrangement.parts) {
+    if (partIds && !partIds.has(id)) continue;
+    for (const start of startsOf(notes, map)) starts.push(start);
+    yield 0;
+  }
+  starts.sort((a, b) => a.at - b.at);
+  yield 0;
   const usual = median(starts.map(({ velocity }) => velocity)) ?? 64;
   const middle = median(starts.map(({ pitch }) => pitch)) ?? 60;
+  yield 0;
   const groups: Start[][] = [];
   for (const start of starts) {
     if (isBrushed(start, usual)) continue;
@@ -53,7 +67,9 @@ export const strikesOf = (arrangement: Arrangement, partIds?: ReadonlySet<PartId
     if (last && first && before && start.at - before.at < TOGETHER && start.at - first.at < FARTHEST) last.push(start);
     else groups.push([start]);
   }
-  const heard = groups.map((group) => {
+  const heard: Strike[] = [];
+  for (const group of groups) {
+    if (heard.length % AT_A_TIME === 0) yield 0;
     const weight = group.reduce(
       (sum, { length, velocity, pitch }) =>
         sum +
@@ -62,8 +78,8 @@ export const strikesOf = (arrangement: Arrangement, partIds?: ReadonlySet<PartId
           (1 + 0.01 * Math.max(-20, Math.min(20, middle - pitch))),
       0,
     );
-    return { at: median(group.map(({ at }) => at)) ?? 0, count: group.length, weight };
-  });
+    heard.push({ at: median(group.map(({ at }) => at)) ?? 0, count: group.length, weight });
+  }
   const mean = heard.reduce((sum, { weight }) => sum + weight, 0) / Math.max(1, heard.length);
   return heard.map((strike) => ({ ...strike, weight: strike.weight / Math.max(1e-9, mean) }));
-};
+}

@@ -3,9 +3,10 @@ import type { Arrangement } from '../../model/arrangement.js';
 import { median } from '../../model/statistics.js';
 import { beatsOfMeter, type Meter } from '../../time/meterMap.js';
 import { createTempoMap } from '../../time/tempoMap.js';
-import { finished, huber, placesOf, type Search } from './beatSearch.js';
-import { beatOf, type FoundBeats, searchBeats } from './findBeats.js';
-import { type Strike, strikesOf } from './strikes.js';
+import { huber, placesOf } from './beatSearch.js';
+import { beatOf, beatsAmong, type FoundBeats } from './findBeats.js';
+import { ALMOST, finished, type Search } from './search.js';
+import { type Strike, searchStrikes } from './strikes.js';
 
 /** Fewer beats or strikes tell too little. */
 const [FEWEST_BEATS, FEWEST_STRIKES] = [12, 16];
@@ -240,7 +241,7 @@ export function* searchMisfit(arrangement: Arrangement): Search<TempoMisfit | nu
 
 function* misfitOf(arrangement: Arrangement): Search<TempoMisfit | null> {
   if (arrangement.meters.some(hasUnevenBeats)) return null;
-  const strikes = strikesOf(arrangement);
+  const strikes = yield* searchStrikes(arrangement);
   if (strikes.length < FEWEST_STRIKES) return null;
   const map = createTempoMap(arrangement.tempos, arrangement.ppq);
   // The first meter's beat is counted throughout, as it is where beats are found.
@@ -252,10 +253,13 @@ function* misfitOf(arrangement: Arrangement): Search<TempoMisfit | null> {
     return (time: number) => fileBeat(time - lean);
   };
   const beatAt = leaning(strikes.slice(0, MANY_STRIKES));
+  yield 0;
   const agrees = agreesThroughout(strikes, beatAt);
   if (agrees && !slipsAtEnd(strikes, beatAt)) return null;
-  const found = yield* searchBeats(arrangement);
+  yield 0;
+  const found = yield* beatsAmong(arrangement, strikes);
   if (!found || found.times.length < FEWEST_BEATS) return null;
+  yield ALMOST;
   // Which beats are elsewhere than the file's, counted on from the first.
   const [first = 0] = found.times;
   const shift = Math.round(fileBeat(first));

@@ -8,6 +8,7 @@ import type { ExportAsked } from '../../../engine/protocol.js';
 import { Button } from '../../../ui/Button.js';
 import { Dialog } from '../../../ui/Dialog.js';
 import { fileName, saveFile } from '../../../ui/saveFile.js';
+import { counted } from '../../../ui/words.js';
 import { selectMeterMap } from '../maps.js';
 import { selectArrangement, selectFrontPart } from '../selectors.js';
 import { useRevision } from '../useWritten.js';
@@ -49,11 +50,10 @@ const About = ({ asked }: { asked: ExportAsked }) => {
   const [all, setAll] = useState(false);
   if (!about) return <p className="mb-3 text-soft">Counting…</p>;
   const { bars, parts, notes, warnings } = about;
-  const count = (number: number, one: string) => `${number.toLocaleString('en')} ${one}${number === 1 ? '' : 's'}`;
   return (
     <section aria-label="What a reader will find" className="mb-3 border-l-2 border-fold pl-3 text-sm">
       <p>
-        A reader finds {count(bars, 'bar')}, {count(parts, 'part')}, {count(notes, 'note')}
+        A reader finds {counted(bars, 'bar')}, {counted(parts, 'part')}, {counted(notes, 'note')}
         {warnings.length === 0 ? ', and nothing to stumble over.' : '. They may stumble over:'}
       </p>
       {warnings.length > 0 && (

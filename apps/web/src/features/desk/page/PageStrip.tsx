@@ -118,7 +118,7 @@ const PageGroup = ({
       ref={box}
       role="group"
       aria-label={svg ? undefined : 'Staves that are being engraved'}
-      className={`relative w-max ${alone ? 'h-full' : ''} ${entry.on ? 'cursor-crosshair' : ''}`}
+      className={`relative w-max [contain:layout_style] ${alone ? 'h-full' : ''} ${entry.on ? 'cursor-crosshair' : ''}`}
       style={alone || problem ? {} : { height: tall }}
       onClick={(event) => entry.onClick(event) || choose(event.target, event.shiftKey)}
       {...marks}

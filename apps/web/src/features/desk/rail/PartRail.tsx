@@ -303,6 +303,9 @@ const OnePlayerOffer = () => {
   );
 };
 
+/** A press begins a drag after so many pixels. One object: another would have every line drawn again. */
+const FROM_A_DISTANCE = { activationConstraint: { distance: 6 } };
+
 /** With more parts than this their lines are low, stand in families, and can be searched. */
 const MOST_WITH_ROOM = 12;
 
@@ -384,6 +387,9 @@ export const PartRail = ({ onAdd }: { onAdd: () => void }) => {
     [dispatch, store],
   );
   const many = arrangement.parts.length > MOST_WITH_ROOM;
+  const orderKey = arrangement.parts.map((part) => part.id).join();
+  // The same list for the same order: every line is drawn again with another one.
+  const order = useMemo(() => orderKey.split(',').map(Number), [orderKey]);
   const searching = useValue(partSearch);
   const search = useRef<HTMLInputElement>(null);
   useEffect(() => {
@@ -399,7 +405,7 @@ export const PartRail = ({ onAdd }: { onAdd: () => void }) => {
     () => (many ? byFamily(found) : [{ family: 'other' as Family, parts: found }]),
     [many, found],
   );
-  const sensors = useSensors(useSensor(MouseSensor, { activationConstraint: { distance: 6 } }));
+  const sensors = useSensors(useSensor(MouseSensor, FROM_A_DISTANCE));
   const dropped = ({ active, over }: DragEndEvent) => {
     const to = arrangement.parts.findIndex((part) => part.id === over?.id);
     if (to >= 0) onMove(active.id as PartId, to);
@@ -473,7 +479,7 @@ export const PartRail = ({ onAdd }: { onAdd: () => void }) => {
         />
       )}
       <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={dropped}>
-        <SortableContext items={arrangement.parts.map((part) => part.id)} strategy={verticalListSortingStrategy}>
+        <SortableContext items={order} strategy={verticalListSortingStrategy}>
           <ul className="min-h-0 flex-1 overflow-y-auto overflow-x-hidden">
             {found.length === 0 && sought !== '' && (
               <li className="px-3 py-2 text-sm text-soft">No part is called that.</li>

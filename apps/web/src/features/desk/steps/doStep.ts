@@ -13,7 +13,7 @@ import { toast } from 'sonner';
 import type { AppDispatch, RootState } from '../../../app/store.js';
 import { askWorker } from '../../../engine/engine.js';
 import { isSessionOver, type TriedStep } from '../../../engine/protocol.js';
-import { counted } from '../../../ui/words.js';
+import { counted, grouped } from '../../../ui/words.js';
 import { askAsItStands } from '../asItStands.js';
 import { type DeskState, deskActions } from '../deskSlice.js';
 import { commit } from '../saving.js';
@@ -92,7 +92,7 @@ export const offersFor = (state: RootState) => {
   const total = open.reduce((sum, part) => sum + part.notes.length, 0);
   const offers = own.map((part) => ({ words: `all ${part.notes.length} of ${part.name}`, parts: own }));
   if (open.length > 1) {
-    offers.push({ words: `all ${total.toLocaleString('en')} of the ${open.length} shown parts`, parts: [...open] });
+    offers.push({ words: `all ${grouped(total)} of the ${open.length} shown parts`, parts: [...open] });
   }
   return offers.map(({ words, parts }) => ({ words, selection: () => selectionWhere(parts, () => true) }));
 };
