@@ -62,6 +62,19 @@ describe('which hand plays what', () => {
     expect(staves([note(48, 0, 460), note(64, 0, 460), ...rolled])).toEqual([2, 1, 2, 2]);
   });
 
+  it('leaves a figure that rocks to and fro to the hand that plays it, where the tune above comes down and rests', () => {
+    // Broken triads in eighths as in many a sonata (common practice); at its end the tune has a fifth above them, then a rest.
+    const figure = [60, 67, 64, 67].flatMap((pitch, k) =>
+      [0, 1, 2].map((turn) => note(pitch, turn * 960 + k * 240, 230)),
+    );
+    const tune = [note(84, 0, 460), note(79, 480, 460), note(81, 960, 460), note(76, 1440, 460), note(74, 1920, 230)];
+    const found = staves([...figure, ...tune].sort((a, b) => a.onset - b.onset));
+    const byPitch = [...figure, ...tune]
+      .sort((a, b) => a.onset - b.onset)
+      .map(({ pitch }, k) => [pitch > 70, found[k]]);
+    expect(byPitch.filter(([above, staff]) => staff !== (above ? 1 : 2))).toEqual([]);
+  });
+
   it('gives no hand more than it spans, and no more keys than fingers', () => {
     const found = staves(chords([36, 40, 43, 48, 52, 55, 60]));
     expect(found.filter((staff) => staff === 2).length).toBeLessThanOrEqual(5);

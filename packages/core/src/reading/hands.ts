@@ -81,6 +81,8 @@ interface HandState {
   readonly held: readonly StepNote[];
   /** What it struck last, and the keys before that which no other has followed yet: where its lines stand. */
   readonly lines: readonly StepNote[];
+  /** What it struck lately, the newest first. */
+  readonly struck: readonly StepNote[];
 }
 
 interface Path {
@@ -101,12 +103,13 @@ export const splitHands = (notes: readonly StepNote[], context: StepContext): Ma
   const texture = {
     fourVoices: movesInFour(chords),
     memory: LINE_MEMORY * context.ppq,
+    keyMemory: KEY_MEMORY * context.ppq,
   };
   let beam: Path[] = [
     {
       cost: 0,
-      left: { center: REST_POSITION.left, held: [], lines: [] },
-      right: { center: REST_POSITION.right, held: [], lines: [] },
+      left: { center: REST_POSITION.left, held: [], lines: [], struck: [] },
+      right: { center: REST_POSITION.right, held: [], lines: [], struck: [] },
       before: null,
       split: 0,
     },
@@ -144,6 +147,8 @@ interface Texture {
   readonly fourVoices: boolean;
   /** For so many ticks a line is remembered. */
   readonly memory: number;
+  /** …and which hand struck a key. */
+  readonly keyMemory: number;
 }
 
 /** Four voices that move together at more than this share of the starts are a chorale. */
@@ -163,7 +168,7 @@ const afterChord = (
   chord: readonly StepNote[],
   split: number,
   since: number,
-  { fourVoices, memory }: Texture,
+  { fourVoices, memory, keyMemory }: Texture,
 ): Path => {
   const onset = (chord[0] as StepNote).onset;
   const [low, high] = [chord.slice(0, split), chord.slice(split)];
@@ -171,10 +176,13 @@ const afterChord = (
   const right = handAfter(path.right, high, onset, 'right');
   const lines =
     leavingLines(low, path.left, path.right, onset, memory) + leavingLines(high, path.right, path.left, onset, memory);
+  const keys =
+    keysTaken(low, path.left, path.right, onset - keyMemory) +
+    keysTaken(high, path.right, path.left, onset - keyMemory);
   const [inLeft, inRight] = [left.state.held.length, right.state.held.length];
   const busy = busyHand(path.left, path.right, low, onset, since) + busyHand(path.right, path.left, high, onset, since);
   const uneven = fourVoices && inLeft + inRight === 4 ? Math.abs(inLeft - 2) * UNEVEN_PRICE : 0;
-  const cost = path.cost + left.cost + right.cost + lines + busy + uneven;
+  const cost = path.cost + left.cost + right.cost + lines + keys + busy + uneven;
   return { cost, left: left.state, right: right.state, before: path, split };
 };
 
@@ -207,6 +215,23 @@ const busyHand = (
   since: number,
 ): number =>
   played.length > 0 && holds(own, onset, since) && !holds(other, onset, since) ? BUSY_PRICE * played.length : 0;
+
+/** A key that the other hand was the last to strike: figures that rock to and fro stay in their hand. */
+const KEY_PRICE = 1;
+/** Which hand struck a key is forgotten after so many quarters, and after so many more keys of that hand. */
+const [KEY_MEMORY, MOST_STRUCK] = [4, 8];
+
+/** What it costs that a hand takes keys which the other struck since. */
+const keysTaken = (played: readonly StepNote[], own: HandState, other: HandState, since: number): number => {
+  let cost = 0;
+  for (const { pitch } of played) {
+    const there = other.struck.find((note) => note.pitch === pitch);
+    if (!there || there.onset < since) continue;
+    const here = own.struck.find((note) => note.pitch === pitch);
+    if (!here || here.onset < there.onset) cost += KEY_PRICE;
+  }
+  return cost;
+};
 
 const nearestOf = (lines: readonly StepNote[], pitch: number, since: number): number =>
   lines.reduce(
@@ -243,6 +268,7 @@ const handAfter = (
     ...played,
     ...hand.lines.filter((line) => !played.some(({ pitch }) => Math.abs(pitch - line.pitch) <= LINE_REACH)),
   ].slice(0, MOST_LINES);
+  const struck = [...played, ...hand.struck].slice(0, MOST_STRUCK);
   const low = (played[0] as StepNote).pitch;
   const high = (played[played.length - 1] as StepNote).pitch;
   const heldLow = Math.min(low, ...stillHeld.map((note) => note.pitch));
@@ -256,5 +282,5 @@ const handAfter = (
     Math.max(0, played.length - HANDFUL) * HANDFUL_PRICE +
     Math.abs(center - hand.center) * MOTION_PRICE +
     stray * REGISTER_PRICE;
-  return { cost, state: { center: 0.6 * center + 0.4 * hand.center, held: [...stillHeld, ...played], lines } };
+  return { cost, state: { center: 0.6 * center + 0.4 * hand.center, held: [...stillHeld, ...played], lines, struck } };
 };
