@@ -328,6 +328,9 @@ describe('signs that the plan reads from the playing', () => {
     const last = before[3]?.id ?? 0;
     const given = done(plain, { wish: 'grace' }, [last]);
     expect(shown(given)).toEqual(['67 0 ', '68 1 ', '69 2 ', '72 8 +70', '74 10 ']);
+    // It sounds as long before its main note as the two lie apart on the page: from beat 4 of bar 1 to bar 3.
+    const main = runPlanOnAll(given)[0]?.notes.find(({ signs }) => signs?.graces);
+    expect(main?.signs?.graces).toMatchObject([{ id: last, pitch: 70, at: -5 * 10_080, duration: 10_080 }]);
     expect(shown(done(given, { wish: 'grace' }, [last]))).toEqual(shown(plain));
     const end = pageEdit(sceneOf(plain, selectionOf(1, [after[1]?.id ?? 0])), { wish: 'grace' });
     expect(end.ok ? '' : end.problem.message).toMatch(/^No note follows/);

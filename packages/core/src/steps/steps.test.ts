@@ -149,10 +149,11 @@ describe('Drop specks', () => {
     const parameters = { ...dropSpecks.defaults, softerThan: 40 };
     const notes = [
       note(60, 0, 10, { velocity: 90 }),
-      note(62, 50, 10, { velocity: 20 }),
+      note(61, 30, 10, { velocity: 40 }),
+      note(62, 50, 10, { velocity: 39 }),
       note(64, 99, 0, { velocity: 90 }),
     ];
-    expect(dropSpecks.run(notes, plain, parameters).notes.map((n) => n.pitch)).toEqual([60]);
+    expect(dropSpecks.run(notes, plain, parameters).notes.map((n) => n.pitch)).toEqual([60, 61]);
   });
 });
 
