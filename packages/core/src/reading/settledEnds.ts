@@ -24,10 +24,14 @@ interface LaidBar {
   /** What a note and the pieces of it cost that sound through all bars before this one. */
   readonly heldCost: number;
   readonly heldPieces: number;
+  /** Where the piece ends if it does in this bar, so that the bar completes the pickup; null where it begins without one. */
+  readonly completes: number | null;
 }
 
 /** Share of the price of a rest after which nothing comes. */
 const LAST_REST = 0.3;
+/** How much likelier a piece with a pickup ends where its last bar completes it (common practice), in signs. */
+const COMPLETES = 2;
 /** Played lengths lie within this share of the written one without further cost. */
 const LOWEST_SHARE = 0.76;
 /** Held so much longer than written without further cost: a legato overlap; judged by the lines and the keyboard. */
@@ -35,7 +39,7 @@ const HIGHEST_SHARE = 1.08;
 /** How fast the cost grows outside those shares (one unit at so much); judged by the lines and the keyboard. */
 const SHARE_SPREAD = 0.06;
 
-const layBars = (bars: readonly Bar[], onsets: readonly number[], scale: number): LaidBar[] => {
+const layBars = (bars: readonly Bar[], onsets: readonly number[], scale: number, pickup: number): LaidBar[] => {
   let next = 0;
   let heldCost = 0;
   let heldPieces = 0;
@@ -49,7 +53,9 @@ const layBars = (bars: readonly Bar[], onsets: readonly number[], scale: number)
     }
     const zones = zonesOf(bar.meter, end - start, inside);
     const beats = writtenBeatsOf(bar.meter);
-    const laid = { start, end, zones, beats, places: endPlaces(bar, end - start, zones, inside), heldCost, heldPieces };
+    const places = endPlaces(bar, end - start, zones, inside);
+    const completes = pickup > 0 && pickup < end - start ? end - pickup : null;
+    const laid = { start, end, zones, beats, places, heldCost, heldPieces, completes };
     heldCost += costOfWholeBar(zones);
     heldPieces += zones.length;
     return laid;
@@ -376,6 +382,9 @@ const candidatesFor = (slot: Slot, bars: readonly LaidBar[], fills: number): num
 /** The signs that a note takes which ends there, with the rest after it. */
 const signsOf = ({ onset, next, bar }: Slot, bars: readonly LaidBar[], end: number): number => {
   const restUntil = next ?? bars[barIndexAt(bars, end - 1, bar)]?.end ?? end;
+  if (next === null && bars[barIndexAt(bars, end - 1, bar)]?.completes === end) {
+    return costOfSpan(bars, bar, onset, end, 'note') - COMPLETES;
+  }
   const rest = costOfSpan(bars, barIndexAt(bars, end, bar), end, restUntil, 'rest');
   // Where nothing follows, a rest is no burden: a last note is not stretched to fill its bar.
   return costOfSpan(bars, bar, onset, end, 'note') + (next === null ? rest * LAST_REST : rest);
@@ -435,11 +444,23 @@ export const strokeEnd = (slot: Slot, bars: readonly LaidBar[], context: StepCon
   return { end: Math.min(slot.next ?? Number.POSITIVE_INFINITY, beatEnd, bar.end), ...sure };
 };
 
+/**
+ * How long the pickup is that a part begins with, in written units: what it has of a first bar that begins with silence, where
+ * the next bar begins with a note; 0 where there is none. `notes` are in order of onset.
+ */
+export const pickupOfPart = (notes: readonly StepNote[], { bars, ppq }: StepContext): number => {
+  const [first, second] = bars;
+  const begins = notes[0]?.onset;
+  if (!first || !second || begins === undefined || begins >= first.end) return 0;
+  if (begins <= originOf(first, ppq) || !notes.some(({ onset }) => onset === first.end)) return 0;
+  return Math.round(((first.end - begins) * WRITTEN_PPQ) / ppq);
+};
+
 /** A voice, the so-manieth of its part, with the place of each of its chords, in written units. */
-export const laidOut = (list: readonly StepNote[], context: StepContext, voice: number) => {
+export const laidOut = (list: readonly StepNote[], context: StepContext, voice: number, pickup = 0) => {
   const scale = WRITTEN_PPQ / context.ppq;
   const groups = byOnset(list);
   const onsets = writableOnsets(groups, context, scale);
-  const bars = layBars(context.bars, onsets, scale);
+  const bars = layBars(context.bars, onsets, scale, pickup);
   return { groups, bars, slots: slotsOf(groups, onsets, bars, scale, voice) };
 };

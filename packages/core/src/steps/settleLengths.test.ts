@@ -47,6 +47,26 @@ describe('Settle lengths', () => {
     expect(settled([...joined, ...after]).slice(12, 15)).toEqual([1, 1, 1.5]);
   });
 
+  it('ends a piece that begins with a pickup so that its last bar completes that', () => {
+    // Three four; quarters from beat 3 on, and a last note that could be two bars, or a beat less (common practice: a beat less).
+    const three = contextIn({ numerator: 3, denominator: 4 }, { until: 480 * 12 });
+    const from = (first: number, last: number, without?: number) =>
+      settled(
+        [
+          ...[2, 3, 4, 5].filter((at) => at >= first && at !== without).map((at): [number, number] => [at, 0.88]),
+          [6, last],
+        ],
+        three,
+      ).at(-1);
+    expect(from(2, 4.7)).toBe(5);
+    expect(from(2, 5.2)).toBe(5);
+    // What plainly fills the bar does.
+    expect(from(2, 5.9)).toBe(6);
+    // No pickup: it begins with a whole bar, or with a rest that no bar line follows.
+    expect(from(3, 4.7)).toBe(6);
+    expect(from(2, 4.7, 3)).toBe(6);
+  });
+
   it('settles chord tones together', () => {
     const context = contextIn(undefined, { until: 480 * 8 });
     const chord = [note(60, 0, 430), note(64, 0, 460), note(67, 0, 380), note(60, 480, 400)];

@@ -10,6 +10,7 @@ import {
   type ChosenEnd,
   fillsAsPlayed,
   laidOut,
+  pickupOfPart,
   readingsOf,
   type Slot,
   settledEnd,
@@ -54,7 +55,8 @@ export const settleLengths: Step<'settleLengths'> = {
     const { active, muted } = splitMuted(notes);
     const unpitched = isUnpitched(context.instrument);
     if (!unpitched && isUntouched(active, context)) return asSaid(active, muted, context);
-    const voices = byVoice(active).map((list, voice) => laidOut(list, context, voice));
+    const pickup = pickupOfPart(active, context);
+    const voices = byVoice(active).map((list, voice) => laidOut(list, context, voice, pickup));
     const shares: number[] = [];
     const quick: number[] = [];
     const shortIn = voices.map(({ slots }) => (parameters.staccato && !unpitched ? staccatoShares(slots) : []));
