@@ -11,6 +11,7 @@ import { withControllers } from './controllersToo.js';
 import { fitAmong } from './fittingNote.js';
 import { type Entry, enterNotes, pitchOfLetter } from './noteEntry.js';
 import { lengthOfText, pitchOfText } from './noteFields.js';
+import { barCorrection } from './pageEdits.js';
 import { stepEdit } from './stepEdit.js';
 
 const withIds = (notes: readonly Note[]): Note[] => notes.map((one, index) => ({ ...one, id: index + 1 }));
@@ -191,6 +192,8 @@ describe('what is typed', () => {
       0,
       undefined,
     ]);
+    // The endings are German alone.
+    expect(['Cis4', 'Es4', 'As4', 'C4'].map(pitchOfText)).toEqual([undefined, undefined, undefined, 60]);
     chooseNaming({ names: 'german', middleC: 4 });
     expect(['es4', 'as4', 'fisis4', 'ges4', 'eses4', 'ises4'].map(pitchOfText)).toEqual([
       63,
@@ -207,6 +210,24 @@ describe('what is typed', () => {
     expect(lengthOfText('1 tick')).toEqual({ unit: 'ticks', value: 1 });
     expect(lengthOfText('1/4T')).toEqual({ unit: 'note', value: 1 / 6 });
     expect(['1/3', '1/128', '-1', 'x', '', '1/4..'].map(lengthOfText)).toEqual(Array(6).fill(undefined));
+  });
+});
+
+describe('a correction of a bar', () => {
+  it('is put on a part that has none yet, takes the place of another, and is taken back by the same again', () => {
+    const bare = partWith(withIds([note(60, 0, 480)]));
+    const music = arrangementWith([bare]);
+    const clef = (part: Part, name: 'alto' | 'bass') =>
+      barCorrection(part, { kind: 'clef', bar: 2, staff: 1, clef: name });
+    const put = clef(bare, 'alto');
+    expect(put.label).toBe(`Alto clef at bar 2 of ${bare.name}`);
+    const alto = done(music, put);
+    expect(alto.overrides?.list).toEqual([{ kind: 'clef', bar: 2, staff: 1, clef: 'alto' }]);
+    const bass = done({ ...music, parts: [alto] }, clef(alto, 'bass'));
+    expect(bass.overrides?.list).toEqual([{ kind: 'clef', bar: 2, staff: 1, clef: 'bass' }]);
+    const away = clef(alto, 'alto');
+    expect(away.label).toBe(`No longer: Alto clef at bar 2 of ${bare.name}`);
+    expect(done({ ...music, parts: [alto] }, away).overrides?.list ?? []).toEqual([]);
   });
 });
 

@@ -97,6 +97,31 @@ describe('added parts', () => {
   });
 });
 
+describe('several added parts', () => {
+  it('stand after those there, in their own order, with ids that go on from part to part', () => {
+    const open = brought(['a.mid', oneTrack(oneNote(0, 60))], ['b.mid', oneTrack(oneNote(0, 61))]).arrangement;
+    const more = brought(['c.mid', oneTrack(oneNote(0, 62))], ['d.mid', oneTrack(oneNote(0, 63))]).arrangement;
+    const { parts } = applyEdit(open, addParts(open, more).edit);
+    expect(parts.map(({ notes }) => notes[0]?.pitch)).toEqual([60, 61, 62, 63]);
+    expect(parts.map(({ id }) => id)).toEqual([1, 2, 3, 4]);
+    expect(new Set(parts.flatMap(({ notes }) => notes.map(({ id }) => id))).size).toBe(4);
+  });
+});
+
+describe('a long track', () => {
+  it('is written in pieces that make one track', () => {
+    const line = Array.from({ length: 1300 }, (_, at) => ({ ...note(40 + (at % 50), at * 10, 10), id: at + 1 }));
+    const back = readMidi(writePlayedMidi(arrangementWith([partWith(line)])));
+    if (!back.ok) throw new Error(back.problem.message);
+    const tracks = back.value.tracks.filter(({ notes }) => notes.length > 0);
+    expect(tracks).toHaveLength(1);
+    expect(tracks[0]?.notes.map(({ pitch, onset, duration }) => [pitch, onset, duration])).toEqual(
+      line.map(({ pitch, onset, duration }) => [pitch, onset, duration]),
+    );
+    expect(back.value.warnings).toEqual([]);
+  });
+});
+
 describe('parts of other ticks', () => {
   it('keep where notes begin and end, to the tick', () => {
     const open = brought(['a.mid', oneTrack(oneNote(0, 60))]).arrangement;
