@@ -379,12 +379,15 @@ const candidatesFor = (slot: Slot, bars: readonly LaidBar[], fills: number): num
   return candidates;
 };
 
+/** True where the last note of a voice ends so that its bar completes the pickup: no rest is written after it. */
+export const completesPickup = ({ next, bar }: Slot, bars: readonly LaidBar[], end: number): boolean =>
+  next === null && bars[barIndexAt(bars, end - 1, bar)]?.completes === end;
+
 /** The signs that a note takes which ends there, with the rest after it. */
-const signsOf = ({ onset, next, bar }: Slot, bars: readonly LaidBar[], end: number): number => {
+const signsOf = (slot: Slot, bars: readonly LaidBar[], end: number): number => {
+  const { onset, next, bar } = slot;
   const restUntil = next ?? bars[barIndexAt(bars, end - 1, bar)]?.end ?? end;
-  if (next === null && bars[barIndexAt(bars, end - 1, bar)]?.completes === end) {
-    return costOfSpan(bars, bar, onset, end, 'note') - COMPLETES;
-  }
+  if (completesPickup(slot, bars, end)) return costOfSpan(bars, bar, onset, end, 'note') - COMPLETES;
   const rest = costOfSpan(bars, barIndexAt(bars, end, bar), end, restUntil, 'rest');
   // Where nothing follows, a rest is no burden: a last note is not stretched to fill its bar.
   return costOfSpan(bars, bar, onset, end, 'note') + (next === null ? rest * LAST_REST : rest);

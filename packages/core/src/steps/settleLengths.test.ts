@@ -65,6 +65,12 @@ describe('Settle lengths', () => {
     // No pickup: it begins with a whole bar, or with a rest that no bar line follows.
     expect(from(3, 4.7)).toBe(6);
     expect(from(2, 4.7, 3)).toBe(6);
+    const { changes } = settleLengths.run(
+      [2, 3, 4, 5, 6].map((at) => note(60 + at, at * 480, at === 6 ? 2250 : 420)),
+      three,
+      settleLengths.defaults,
+    );
+    expect(changes.at(-1)?.reason).toBe('ends so that the last bar completes the pickup');
   });
 
   it('settles chord tones together', () => {

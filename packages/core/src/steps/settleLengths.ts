@@ -8,6 +8,7 @@ import { byVoice, inOrder, splitMuted } from '../reading/noteGroups.js';
 import type { Remark } from '../reading/remark.js';
 import {
   type ChosenEnd,
+  completesPickup,
   fillsAsPlayed,
   laidOut,
   pickupOfPart,
@@ -28,10 +29,11 @@ import type { Step, StepChange, StepResult } from './step.js';
 /** A note in a passage of short ones has a dot where it sounds for less than this share of its value. */
 const STILL_SHORT = 0.6;
 
-const wordsFor = (from: StepNote, to: StepNote, next: number | null): string => {
+const wordsFor = (from: StepNote, to: StepNote, next: number | null, completes: boolean): string => {
   if (to.signs?.marks?.includes('tenuto')) return 'held for all of its value where those about it are not: a tenuto';
   if (to.staccato) return 'played short: a plain value with a staccato dot';
   if (next !== null && endOf(to) === next) return 'fills most of the way to the next note';
+  if (completes) return 'ends so that the last bar completes the pickup';
   if (from.soundsTo !== undefined && !from.lengthened) return 'under the pedal, its key was let go as for this value';
   return endOf(to) > endOf(from)
     ? 'lengthened to the nearest readable value'
@@ -95,7 +97,8 @@ export const settleLengths: Step<'settleLengths'> = {
         const tenuto =
           tenutos[index] === true && end === slot.next && group.every((note) => note.soundsTo === undefined);
         const sign = tenuto ? 'tenuto' : staccato ? 'staccato' : null;
-        settleGroup(group, slot, Math.round((end * context.ppq) / WRITTEN_PPQ), sign, context, result, changes);
+        const completes = completesPickup(slot, bars, end);
+        settleGroup(group, slot, { end, sign, completes }, context, result, changes);
       });
     });
     return { notes: inOrder(result, muted), changes, remarks };
@@ -136,15 +139,22 @@ const asSaid = (active: readonly StepNote[], muted: readonly StepNote[], context
   return { notes: inOrder(result, muted), changes };
 };
 
+/** How a chord settles: where it ends, in written units, and what is told of it. */
+interface Settling {
+  readonly end: number;
+  readonly sign: 'staccato' | 'tenuto' | null;
+  readonly completes: boolean;
+}
+
 const settleGroup = (
   group: readonly StepNote[],
   slot: Slot,
-  endTick: number,
-  sign: 'staccato' | 'tenuto' | null,
+  { end, sign, completes }: Settling,
   context: StepContext,
   result: StepNote[],
   changes: StepChange[],
 ): void => {
+  const endTick = Math.round((end * context.ppq) / WRITTEN_PPQ);
   for (const note of group) {
     // Settled once is settled: the length now says what is written, and no longer what was played.
     if (note.settled) {
@@ -160,7 +170,7 @@ const settleGroup = (
     // A chord's sign stands at its first note, once.
     const to = sign === 'tenuto' && note === group[0] ? signed(settled, { marks: ['tenuto'] }) : settled;
     const next = slot.next === null ? null : Math.round((slot.next * context.ppq) / WRITTEN_PPQ);
-    changes.push({ noteId: note.id, from: note, to, reason: wordsFor(note, to, next) });
+    changes.push({ noteId: note.id, from: note, to, reason: wordsFor(note, to, next, completes) });
     result.push(to);
   }
 };
