@@ -5,6 +5,7 @@ import { applyEdit, type Edit, notesChange } from '../model/edit.js';
 import { nameSelection, selectionNamed } from '../model/namedSelections.js';
 import { NOTHING, type Selection, sameSelection, selectionOf, selectionWithin } from '../model/selection.js';
 import { chooseNaming, DEFAULT_NAMING } from '../reading/noteWords.js';
+import { entryAt } from '../testing/entryKit.js';
 import { arrangementWith, note, partWith } from '../testing/kit.js';
 import { ticks } from '../time/units.js';
 import { withControllers } from './controllersToo.js';
@@ -23,16 +24,7 @@ const done = (arrangement: ReturnType<typeof arrangementWith>, edit: Edit | null
 describe('entry by letters', () => {
   const line = withIds([note(60, 0, 480), note(62, 100, 381), note(64, 480, 480), note(65, 960, 480)]);
   const music = arrangementWith([partWith(line)], { nextNoteId: 5 });
-  const entry: Entry = {
-    partId: 1,
-    at: 480,
-    value: { fraction: 1 / 4, dotted: false, tuplet: null },
-    velocity: 80,
-    inserts: false,
-    pageOnly: false,
-    staff: 1,
-    last: null,
-  };
+  const entry = entryAt(480);
   const entered = (pitch: number, more: Partial<Entry> = {}) =>
     placed(done(music, enterNotes(music, { ...entry, ...more }, [{ pitch }]).edit).notes);
 

@@ -6,6 +6,7 @@ import { buildScore } from '../notation/buildScore.js';
 import { readPitches } from '../notation/pitchReading.js';
 import { runPlanOnAll } from '../plan/runPlan.js';
 import { writtenMaps } from '../plan/writtenMaps.js';
+import { entryAt } from '../testing/entryKit.js';
 import { arrangementWith, note, partWith } from '../testing/kit.js';
 import {
   deleteAtEntry,
@@ -21,16 +22,7 @@ import {
 } from './noteEntry.js';
 
 const empty = arrangementWith([partWith([])]);
-const start: Entry = {
-  partId: 1,
-  at: 0,
-  value: { fraction: 1 / 4, dotted: false, tuplet: null },
-  velocity: 80,
-  inserts: false,
-  pageOnly: false,
-  staff: 1,
-  last: null,
-};
+const start = entryAt(0);
 /** Carries steps out one after another; each can be undone. */
 const carriedOut = (
   from: Arrangement,
