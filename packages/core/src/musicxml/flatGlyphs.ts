@@ -8,7 +8,7 @@
 type Piece = string | { readonly axis: 'x' | 'y'; readonly at: number };
 
 /** Where the engraver writes its signs. */
-const DEFINITIONS = /<defs>[^]*?<\/defs>/;
+const DEFINITIONS = /<defs>.*?<\/defs>/s;
 /** A sign of the music font as the engraver defines it: one outline, its y upwards. */
 const DEFINED = /\s*<g id="([^"]+)">\s*<path transform="scale\(1, ?-1\)" d="([^"]*)"\s*\/>\s*<\/g>/g;
 const PLACED =
