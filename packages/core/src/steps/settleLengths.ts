@@ -57,7 +57,7 @@ export const settleLengths: Step<'settleLengths'> = {
     const { active, muted } = splitMuted(notes);
     const unpitched = isUnpitched(context.instrument);
     if (!unpitched && isUntouched(active, context)) return asSaid(active, muted, context);
-    const pickup = pickupOfPart(active, context);
+    const pickup = unpitched ? 0 : pickupOfPart(active, context);
     const voices = byVoice(active).map((list, voice) => laidOut(list, context, voice, pickup));
     const shares: number[] = [];
     const quick: number[] = [];
