@@ -7,6 +7,7 @@ test('signs are put on by key and by pointer, stay through another plan and a re
   server,
   troubles,
 }) => {
+  await server.moveOut();
   await openDemo(page, server);
   await pageReady(page);
   const strip = page.getByTestId('page');

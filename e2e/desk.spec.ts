@@ -25,6 +25,7 @@ test('the whole way: files in, Desk, plan, crease, page, export, a killed server
   server,
   troubles,
 }) => {
+  await server.moveOut();
   await page.goto(server.address);
   await page.getByLabel('MIDI files', { exact: true }).setInputFiles([midi('Dusk.mid'), midi('Dawn.mid')]);
   await expect(page).toHaveURL(/\/desk\//);
@@ -373,6 +374,7 @@ test('two browsers on one arrangement: the later one is told, and can put its ch
 });
 
 test('without the server the change is kept and saved when it is back', async ({ page, server }) => {
+  await server.moveOut();
   await openDemo(page, server);
   await server.kill();
   await focusRoll(page);

@@ -1,5 +1,5 @@
 /** What browser tests share: a server of its own for each, on a copy of a database that is ready; how they speak to the Desk. */
-import { type ChildProcess, spawn } from 'node:child_process';
+import { type ChildProcess, fork, spawn } from 'node:child_process';
 import { copyFileSync, cpSync, existsSync, mkdtempSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
@@ -13,14 +13,62 @@ export const READY_DATABASE = path.join(root, 'test-results', 'ready', 'ready.sq
 /** The recordings beside it. */
 export const READY_RECORDINGS = path.join(path.dirname(READY_DATABASE), 'recordings');
 
-/** A running server. */
+/** A process that starts many servers after one another, by what it is told; one for each worker. */
+class House {
+  private readonly process = fork(path.join(import.meta.dirname, 'house.mjs'), { execArgv: [] });
+  private turns = 0;
+
+  /** Starts a server on a database; answers its address. */
+  start(database: string): Promise<string> {
+    return this.ask({ database });
+  }
+
+  /** Stops the one at an address, as a person does. */
+  async stop(address: string): Promise<void> {
+    await this.ask({ stop: address });
+  }
+
+  leave(): void {
+    this.process.kill();
+  }
+
+  private ask(asked: { readonly database: string } | { readonly stop: string }): Promise<string> {
+    this.turns += 1;
+    const turn = this.turns;
+    return new Promise((resolve, reject) => {
+      const hear = (answer: { turn: number; address: string; problem?: string }): void => {
+        if (answer.turn !== turn) return;
+        this.process.off('message', hear);
+        if (answer.problem === undefined) resolve(answer.address);
+        else reject(new Error(answer.problem));
+      };
+      this.process.on('message', hear);
+      this.process.send({ turn, ...asked });
+    });
+  }
+}
+
+/** A running server: in the house, or in a process of its own, which can be killed. */
 export class Server {
+  private house: House | undefined;
   private child: ChildProcess | undefined;
   address = '';
 
   constructor(private readonly database: string) {}
 
-  /** Starts (again, on the same database and port). */
+  /** Starts in the house. */
+  async moveIn(house: House): Promise<void> {
+    this.address = await house.start(this.database);
+    this.house = house;
+  }
+
+  /** Goes on in a process of its own, on the same database and port. */
+  async moveOut(): Promise<void> {
+    await this.stop();
+    await this.start();
+  }
+
+  /** Starts (again, on the same database and port) in a process of its own. */
   async start(environment: NodeJS.ProcessEnv = {}): Promise<void> {
     const port = this.address ? new URL(this.address).port : '0';
     const child = spawn(process.execPath, ['apps/server/dist/main.js'], {
@@ -44,13 +92,16 @@ export class Server {
   }
 
   /** Ends it at once, as a power cut would. */
-  kill(): Promise<void> {
-    return this.end('SIGKILL');
+  async kill(): Promise<void> {
+    if (this.house) throw new Error('A server in the house cannot be killed: move it out first.');
+    await this.end('SIGKILL');
   }
 
   /** Ends it as a person does: what is under way is finished. */
-  stop(): Promise<void> {
-    return this.end('SIGTERM');
+  async stop(): Promise<void> {
+    await this.house?.stop(this.address);
+    this.house = undefined;
+    await this.end('SIGTERM');
   }
 
   private async end(signal: NodeJS.Signals): Promise<void> {
@@ -64,20 +115,30 @@ export class Server {
 }
 
 /** Tests with a server of their own, and a list of what the browser complained of. */
-export const test = base.extend<{ server: Server; troubles: string[]; firstVisit: boolean }>({
+export const test = base.extend<{ server: Server; troubles: string[]; firstVisit: boolean }, { house: House }>({
+  house: [
+    // biome-ignore lint/correctness/noEmptyPattern: Playwright wants the pattern
+    async ({}, use) => {
+      const house = new House();
+      await use(house);
+      house.leave();
+    },
+    { scope: 'worker' },
+  ],
   firstVisit: [false, { option: true }],
-  // biome-ignore lint/correctness/noEmptyPattern: Playwright wants the pattern
-  server: async ({}, use) => {
+  server: async ({ house }, use) => {
     const database = path.join(mkdtempSync(path.join(tmpdir(), 'crispfold-e2e-')), 'test.sqlite');
     for (const ending of ['', '-wal']) {
       if (existsSync(READY_DATABASE + ending)) copyFileSync(READY_DATABASE + ending, database + ending);
     }
     cpSync(READY_RECORDINGS, path.join(path.dirname(database), 'recordings'), { recursive: true });
     const server = new Server(database);
-    await server.start();
+    await server.moveIn(house);
     await use(server);
-    await server.kill();
+    await server.stop();
   },
+  // The browser leaves first, so that the server has nothing under way when it stops.
+  context: async ({ server: _, context }, use) => use(context),
   // The tour of a first visit is for those who come for the first time.
   page: async ({ page, firstVisit }, use) => {
     if (!firstVisit) await page.addInitScript(() => localStorage.setItem('crispfold-tour', 'seen'));
