@@ -4,6 +4,7 @@ import { copyFileSync, cpSync, existsSync, mkdtempSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import AxeBuilder from '@axe-core/playwright';
+import { asComposed, MELODIES, perform, rememberedScore, writePlayedMidi } from '@crispfold/core';
 import { test as base, expect, type Locator, type Page } from '@playwright/test';
 
 const root = path.resolve(import.meta.dirname, '..');
@@ -162,6 +163,21 @@ export const openDemo = async (page: Page, server: Server): Promise<void> => {
   await page.goto(server.address);
   await page.getByRole('link', { name: 'Saltmarsh Lanterns' }).click();
   await deskReady(page);
+};
+
+/** Brings a melody from memory in as a flute played it, and opens it with its page: a dozen bars, its pickup not yet noticed. */
+export const bringInTune = async (page: Page, server: Server, title: string): Promise<void> => {
+  const tune = MELODIES.find(([name]) => name === title);
+  if (!tune) throw new Error(`There is no ${title}.`);
+  const score = rememberedScore(tune);
+  const composed = asComposed(score, { instrument: 'flute', program: 73 }, 96, false);
+  const hidden = { ...composed, parts: composed.parts.map((part) => ({ ...part, notes: score.notes })) };
+  const played = perform(hidden, { seed: 3, ppq: 480, spread: 12, lengths: [0.85, 0.97], doubles: 0, specks: 0 });
+  await page.goto(server.address);
+  await page
+    .getByLabel('MIDI files', { exact: true })
+    .setInputFiles({ name: `${title}.mid`, mimeType: 'audio/midi', buffer: Buffer.from(writePlayedMidi(played)) });
+  await pageReady(page);
 };
 
 /** Waits until the page under the roll is engraved. */

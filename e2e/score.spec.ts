@@ -1,8 +1,7 @@
 /** Whole pages: read, turned, followed, chosen from, printed, and taken away as PDF; and bar lines that are moved. */
 import { readFileSync } from 'node:fs';
-import { type Arrangement, asComposed, MELODIES, perform, rememberedScore, writePlayedMidi } from '@crispfold/core';
 import { expect, type Page } from '@playwright/test';
-import { clean, list, openDemo, pageReady, panel, press, spokenWords, test } from './desk.js';
+import { bringInTune, clean, list, openDemo, pageReady, panel, press, spokenWords, test } from './desk.js';
 
 test('the score is read page by page, a head is chosen, a part stands alone, and it goes to the printer', async ({
   page,
@@ -151,24 +150,7 @@ test('a part is chosen for another instrument, stands in its key, and its reader
 });
 
 test('a pickup that hides in bar 1 is offered, moves the bar lines, and is undone', async ({ page, server }) => {
-  const tune = MELODIES.find(([title]) => title === 'Auld Lang Syne');
-  if (!tune) throw new Error('the tune is gone');
-  const score = rememberedScore(tune);
-  const composed = asComposed(score, { instrument: 'flute', program: 73 }, 96, false);
-  const hidden = { ...composed, parts: composed.parts.map((part) => ({ ...part, notes: score.notes })) };
-  const played: Arrangement = perform(hidden, {
-    seed: 3,
-    ppq: 480,
-    spread: 12,
-    lengths: [0.85, 0.97],
-    doubles: 0,
-    specks: 0,
-  });
-  await page.goto(server.address);
-  await page
-    .getByLabel('MIDI files', { exact: true })
-    .setInputFiles({ name: 'Auld.mid', mimeType: 'audio/midi', buffer: Buffer.from(writePlayedMidi(played)) });
-  await pageReady(page);
+  await bringInTune(page, server, 'Auld Lang Syne');
   const header = panel(page, 'Page').locator('header');
   await expect(header).toContainText('bars 1 to');
   await press(page, 'j');
