@@ -27,7 +27,9 @@ const run = (...args: string[]) =>
 const fresh = () => mkdtempSync(path.join(folder, 'out-'));
 
 beforeAll(() => {
-  for (const folder of ['packages/core', 'packages/contract', 'packages/press', 'apps/server'])
+  // `npm test` has built all of it just before.
+  const built = process.env.CRISPFOLD_BUILT === 'yes';
+  for (const folder of built ? [] : ['packages/core', 'packages/contract', 'packages/press', 'apps/server'])
     execFileSync('npm', ['run', '--silent', 'build', '-w', folder], { cwd: root, stdio: 'ignore' });
   writeFileSync(demo, demoMidi());
 });

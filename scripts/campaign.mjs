@@ -13,7 +13,7 @@ const long = process.argv.includes('--long');
 const minutes = given > 0 ? Number(process.argv[given + 1]) : long ? 120 : 15;
 
 installPackages();
-run('npm', ['run', '--silent', 'build']);
+if (process.env.CRISPFOLD_BUILT !== 'yes') run('npm', ['run', '--silent', 'build']);
 const out = path.join(root, 'node_modules', '.cache', 'campaign');
 mkdirSync(out, { recursive: true });
 const script = path.join(out, 'run.mjs');
