@@ -20,8 +20,8 @@ export default defineConfig({
         '--disable-quic',
         '--disable-background-networking',
         '--autoplay-policy=no-user-gesture-required',
-        // Each test opens the engraver anew: to have it compiled twice, quickly and then well, costs more than it brings.
-        '--js-flags=--liftoff-only',
+        // Each test opens the application anew: to have its code compiled once more, and well, costs more than it brings.
+        '--js-flags=--liftoff-only --no-turbofan',
       ],
     },
     screenshot: 'only-on-failure',

@@ -358,7 +358,8 @@ test('two browsers on one arrangement: the later one is told, and can put its ch
   server,
 }) => {
   await openDemo(page, server);
-  const other = await (await browser.newContext()).newPage();
+  const elsewhere = await browser.newContext();
+  const other = await elsewhere.newPage();
   await openDemo(other, server);
   await focusRoll(page);
   await page.keyboard.press('.');
@@ -371,6 +372,7 @@ test('two browsers on one arrangement: the later one is told, and can put its ch
   await other.getByRole('button', { name: /Take over/ }).click();
   await saved(other);
   expect(await historyOf(other)).toEqual(['As brought in', 'Transpose: 1 note in Flute', 'Trim ends: 1 note in Flute']);
+  await elsewhere.close();
 });
 
 test('without the server the change is kept and saved when it is back', async ({ page, server }) => {
