@@ -20,6 +20,7 @@ import {
 import { createValueStore } from '../../../ui/valueStore.js';
 import { startRecording } from '../recording/startRecording.js';
 import { spoken } from '../speak.js';
+import { createRest } from './rest.js';
 import { loadTone, type Sounds, soundsFor } from './sounds.js';
 
 /** What is to be heard. */
@@ -67,6 +68,11 @@ const LONGEST_BEYOND = 900;
 const MOST_ANSWERS = 60;
 const LOOK_AHEAD = 0.2;
 const TURN_MILLISECONDS = 40;
+/** What the browser said of its clocks is no longer true after so long (milliseconds): the audio clock rested since. */
+const STALE_AFTER = 500;
+/** What sounds while it plays. */
+const MUSIC = 'music';
+const keyOf = (part: Part, pitch: number): string => `${part.id} ${pitch}`;
 
 type Tone = Awaited<ReturnType<typeof loadTone>>;
 
@@ -83,6 +89,10 @@ class Player {
   private starting = 0;
   /** How far the audio clock was ahead of the page's, as asked last. */
   private readonly aheads: number[] = [];
+  private readonly rest = createRest(() => {
+    this.aheads.length = 0;
+    void this.audio()?.suspend();
+  });
 
   /** Moves the playhead; while playing, plays on from there. */
   async seek(tick: number): Promise<void> {
@@ -134,6 +144,7 @@ class Player {
       this.tone.now() + 0.08,
     );
     this.schedule = schedule;
+    this.rest.begins(MUSIC);
     this.playing = { ...request, arrangement };
     this.state.set({ playing: true, tick });
     this.turn();
@@ -180,12 +191,19 @@ class Player {
     return { clock, music: schedule.musicAt(clock) };
   }
 
+  private audio(): AudioContext | undefined {
+    return this.tone?.getContext().rawContext as unknown as AudioContext | undefined;
+  }
+
   /** What the audio clock said when that was heard which the loudspeaker gave at a time of the page (milliseconds). */
   private heardAt(timeStamp: number): number {
-    const context = this.tone?.getContext().rawContext as unknown as AudioContext;
-    const { contextTime = 0, performanceTime = 0 } = context.getOutputTimestamp?.() ?? {};
+    const context = this.audio();
+    const { contextTime = 0, performanceTime = 0 } = context?.getOutputTimestamp?.() ?? {};
+    const now = performance.now();
     const ahead =
-      performanceTime > 0 ? contextTime - performanceTime / 1000 : context.currentTime - performance.now() / 1000;
+      performanceTime > now - STALE_AFTER && performanceTime > 0
+        ? contextTime - performanceTime / 1000
+        : (context?.currentTime ?? 0) - now / 1000;
     // Each answer is some milliseconds off, now before and now after: the two clocks themselves run alike.
     this.aheads.push(ahead);
     if (this.aheads.length > MOST_ANSWERS) this.aheads.shift();
@@ -194,12 +212,14 @@ class Player {
 
   /** A key of the part goes down: it sounds until it is let go. */
   async strike(part: Part, pitch: number, velocity: number): Promise<void> {
+    this.rest.begins(keyOf(part, pitch));
     await this.ready(part);
     if (this.tone) this.sounds?.of(part.id)?.strike(pitch, this.tone.immediate(), velocity);
   }
 
   /** The key is let go. */
   letGo(part: Part, pitch: number): void {
+    this.rest.ends(keyOf(part, pitch));
     if (!this.tone) return;
     const at = this.tone.immediate();
     this.sounds?.of(part.id)?.letGo(pitch, at);
@@ -219,6 +239,7 @@ class Player {
     await this.tone.start();
     // While it plays all parts are ready, and what their controllers have come to must stay.
     if (!this.schedule) await this.prepare([part]);
+    this.rest.passes();
     const at = this.tone.now() + 0.01;
     this.sounds?.of(part.id)?.play(pitch, at, at + 0.25, velocity);
     this.sounds?.turn(at + 1);
@@ -257,8 +278,9 @@ class Player {
   private playAlong({ from, at, until }: Extract<Due, { kind: 'pass' }>): void {
     const { sound, arrangement } = this.playing ?? {};
     const slot = arrangement?.recording && recordingSlot(arrangement.recording, from, from + until - at);
-    if (!sound || !slot || !arrangement?.recording || !this.tone) return;
-    const context = this.tone.getContext().rawContext as unknown as AudioContext;
+    if (!sound || !slot || !arrangement?.recording) return;
+    const context = this.audio();
+    if (!context) return;
     this.along = startRecording(context, context.destination, sound, arrangement.recording.level, slot, at - from);
   }
 
@@ -286,6 +308,7 @@ class Player {
   private silence(): void {
     clearInterval(this.timer);
     this.schedule = undefined;
+    this.rest.ends(MUSIC);
     this.along?.stop();
     this.along = undefined;
     this.sounds?.stopAll();

@@ -13,7 +13,8 @@ let loaded: Promise<Tone> | undefined;
 /** Tone.js, loaded once, on an audio context of the browser's own: a SoundFont plays on the same clock. */
 export const loadTone = (): Promise<Tone> => {
   loaded ??= import('tone').then((tone) => {
-    tone.setContext(new AudioContext({ latencyHint: 'interactive' }));
+    // The one that it came with would run for nothing from here on.
+    tone.setContext(new AudioContext({ latencyHint: 'interactive' }), true);
     return tone;
   });
   return loaded;
