@@ -1,5 +1,5 @@
 // npm test: installs what it needs, then types, lint, import direction, dead code, unit tests and browser tests.
-import { spawn, spawnSync } from 'node:child_process';
+import { spawn } from 'node:child_process';
 import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs';
 import path from 'node:path';
 import { installPackages, root, run } from './install.mjs';
@@ -37,26 +37,21 @@ const reports = path.join(root, 'test-results', 'reports');
 /** Runs one step; answers whether it passed. */
 const step = (name, command, args, env = {}) => {
   console.log(`\n== ${name}`);
-  return spawnSync(command, args, { cwd: root, stdio: 'inherit', env: { ...process.env, ...env } }).status === 0;
+  const child = spawn(command, args, { cwd: root, stdio: 'inherit', env: { ...process.env, ...env } });
+  return new Promise((resolve) => child.on('close', (code) => resolve(code === 0)));
 };
 
-/** Runs steps that leave each other in peace at once; each tells what it said when it ends. Answers whether all passed. */
-const together = async (...steps) => {
-  const passed = await Promise.all(
-    steps.map(
-      ([name, command, args]) =>
-        new Promise((resolve) => {
-          const child = spawn(command, args, { cwd: root });
-          const said = [];
-          for (const stream of [child.stdout, child.stderr]) stream.on('data', (data) => said.push(data));
-          child.on('close', (code) => {
-            console.log(`\n== ${name}\n${Buffer.concat(said)}`);
-            resolve(code === 0);
-          });
-        }),
-    ),
-  );
-  return passed.every(Boolean);
+/** Runs one step beside others, which it leaves in peace; it tells what it said when it ends. Answers whether it passed. */
+const beside = (name, command, args) => {
+  const child = spawn(command, args, { cwd: root });
+  const said = [];
+  for (const stream of [child.stdout, child.stderr]) stream.on('data', (data) => said.push(data));
+  return new Promise((resolve) => {
+    child.on('close', (code) => {
+      console.log(`\n== ${name}\n${Buffer.concat(said)}`);
+      resolve(code === 0);
+    });
+  });
 };
 
 const counts = (file) => {
@@ -75,19 +70,26 @@ const unit = path.join(reports, 'unit.json');
 const browser = path.join(reports, 'browser.json');
 const npx = (...args) => ['npx', ['--no-install', ...args]];
 
-const built = step('Build', 'npm', ['run', '--silent', 'build']);
+const built = await step('Build', 'npm', ['run', '--silent', 'build']);
 // What follows need not build again.
 process.env.CRISPFOLD_BUILT = 'yes';
+// The campaign mostly waits for servers to end.
+const campaign = beside('A short part of the reliability campaign', 'node', [
+  'scripts/campaign.mjs',
+  '--minutes',
+  '1.5',
+]);
 const results = [
   built,
-  // The campaign mostly waits for servers to end.
-  await together(
-    ['Types', 'npm', ['run', '--silent', 'typecheck']],
-    ['Lint, import direction, dead code', 'npm', ['run', '--silent', 'lint']],
-    ['A short part of the reliability campaign', 'node', ['scripts/campaign.mjs', '--minutes', '1.5']],
-  ),
-  step('Unit tests', ...npx('vitest', 'run', '--reporter=dot', '--reporter=json', `--outputFile.json=${unit}`)),
-  step('Browser tests', ...npx('playwright', 'test', '--output=test-results/browser'), { CRISPFOLD_REPORT: browser }),
+  ...(await Promise.all([
+    beside('Types', 'npm', ['run', '--silent', 'typecheck']),
+    beside('Lint, import direction, dead code', 'npm', ['run', '--silent', 'lint']),
+  ])),
+  await step('Unit tests', ...npx('vitest', 'run', '--reporter=dot', '--reporter=json', `--outputFile.json=${unit}`)),
+  await campaign,
+  await step('Browser tests', ...npx('playwright', 'test', '--output=test-results/browser'), {
+    CRISPFOLD_REPORT: browser,
+  }),
 ];
 
 /** The names of tests that failed, and the first line of why: repeated at the end, where a long log is read. */
