@@ -87,6 +87,8 @@ class Player {
   private timer: ReturnType<typeof setInterval> | undefined;
   private request: PlayRequest | undefined;
   private starting = 0;
+  /** How many single notes were sounded. */
+  private sounded = 0;
   /** How far the audio clock was ahead of the page's, as asked last. */
   private readonly aheads: number[] = [];
   private readonly rest = createRest(() => {
@@ -105,6 +107,8 @@ class Player {
     const turn = ++this.starting;
     this.silence();
     this.request = request;
+    // From here on: the clock must not go to rest while a SoundFont is read.
+    this.rest.begins(MUSIC);
     this.tone ??= await loadTone();
     await this.tone.start();
     if (turn !== this.starting) return;
@@ -144,7 +148,6 @@ class Player {
       this.tone.now() + 0.08,
     );
     this.schedule = schedule;
-    this.rest.begins(MUSIC);
     this.playing = { ...request, arrangement };
     this.state.set({ playing: true, tick });
     this.turn();
@@ -235,14 +238,17 @@ class Player {
 
   /** Sounds one note, as an edit does. */
   async sound(part: Part, pitch: number, velocity: number): Promise<void> {
+    this.sounded += 1;
+    const own = `sound ${this.sounded}`;
+    this.rest.begins(own);
     this.tone ??= await loadTone();
     await this.tone.start();
     // While it plays all parts are ready, and what their controllers have come to must stay.
     if (!this.schedule) await this.prepare([part]);
-    this.rest.passes();
     const at = this.tone.now() + 0.01;
     this.sounds?.of(part.id)?.play(pitch, at, at + 0.25, velocity);
     this.sounds?.turn(at + 1);
+    this.rest.ends(own);
   }
 
   /** Everything that sounds is silenced at once, whatever made it: for a sound that hangs. */

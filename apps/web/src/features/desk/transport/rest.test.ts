@@ -11,27 +11,35 @@ const made = () => {
 };
 
 describe('the audio clock rests', () => {
-  it('four seconds after a short sound, and the last of several counts', () => {
+  it('four seconds after a sound, and the last of several counts', () => {
     const { suspend, rest } = made();
-    rest.passes();
+    rest.begins('one');
+    rest.ends('one');
     vi.advanceTimersByTime(3 * SECOND);
-    rest.passes();
+    rest.begins('another');
+    rest.ends('another');
     vi.advanceTimersByTime(3.9 * SECOND);
     expect(suspend).not.toHaveBeenCalled();
     vi.advanceTimersByTime(0.1 * SECOND);
     expect(suspend).toHaveBeenCalledOnce();
   });
 
-  it('not while music plays or a key is held, however long, and a short sound changes nothing of that', () => {
+  it('not while music plays or a key is held, however long, and a sound in between changes nothing of that', () => {
     const { suspend, rest } = made();
     rest.begins('music');
     rest.begins('key');
-    rest.passes();
+    rest.begins('sound');
+    rest.ends('sound');
     vi.advanceTimersByTime(600 * SECOND);
     rest.ends('music');
     vi.advanceTimersByTime(60 * SECOND);
     expect(suspend).not.toHaveBeenCalled();
     rest.ends('key');
+    vi.advanceTimersByTime(3 * SECOND);
+    rest.begins('music');
+    vi.advanceTimersByTime(60 * SECOND);
+    expect(suspend).not.toHaveBeenCalled();
+    rest.ends('music');
     vi.advanceTimersByTime(4 * SECOND);
     expect(suspend).toHaveBeenCalledOnce();
   });

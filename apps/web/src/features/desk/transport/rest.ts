@@ -7,28 +7,23 @@ const QUIET_MILLISECONDS = 4000;
 export interface Rest {
   /** Something sounds from now on, until it {@link ends}. */
   begins(what: string): void;
-  /** It no longer does; nothing happens where it did not. */
+  /** It no longer does, or was never begun. */
   ends(what: string): void;
-  /** Something short sounds. */
-  passes(): void;
 }
 
 /** See {@link Rest}. */
 export const createRest = (suspend: () => void, after = QUIET_MILLISECONDS): Rest => {
   const sounding = new Set<string>();
   let timer: ReturnType<typeof setTimeout> | undefined;
-  const listen = (): void => {
-    clearTimeout(timer);
-    timer = sounding.size === 0 ? setTimeout(suspend, after) : undefined;
-  };
   return {
     begins: (what) => {
       sounding.add(what);
-      listen();
+      clearTimeout(timer);
     },
     ends: (what) => {
-      if (sounding.delete(what)) listen();
+      if (!sounding.delete(what) || sounding.size > 0) return;
+      clearTimeout(timer);
+      timer = setTimeout(suspend, after);
     },
-    passes: listen,
   };
 };
