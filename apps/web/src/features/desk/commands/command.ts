@@ -71,15 +71,20 @@ const NOT_REPEATED: ReadonlySet<CommandId> = new Set([
   ...(['lineUp', 'randomPitches', 'repeatTimes', 'sendTo', 'dealOut'] as const),
 ]);
 
+/** Why a command did not apply, as the foot was told last: no longer so once another one does. */
+let refusal = '';
+
 /** Carries a command out, or says why it does not apply. */
 export const carryOut = (command: Command, context: CommandContext): void => {
   const why = command.when(context.getState());
   if (why === null) {
+    if (hint.get() === refusal) hint.set('');
     if (REPEATED.has(command.group) && !NOT_REPEATED.has(command.id)) {
       lastDone.set({ act: (now) => carryOut(command, now) });
     }
     command.run(context);
   } else {
+    refusal = why;
     hint.set(why);
     spoken.set(why);
   }

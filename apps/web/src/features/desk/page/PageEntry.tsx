@@ -90,21 +90,27 @@ export const usePageEntry = (box: RefObject<HTMLElement | null>, svg: string, pl
   const dispatch = useAppDispatch();
   const { getState } = useStore<RootState>();
   const entry = useAppSelector(({ desk }) => desk.entry);
-  const boxes = useBoxes(box, svg, places, entry !== null);
+  const on = entry !== null;
+  const boxes = useBoxes(box, svg, places, on);
   const [aim, setAim] = useState<Aim | null>(null);
+  // What a click would enter is no longer so when entry ends.
+  useEffect(() => (on ? () => hint.set('') : undefined), [on]);
   const aimOf = (event: React.PointerEvent | React.MouseEvent): Aim | null => {
     const origin = box.current?.getBoundingClientRect();
     if (!entry || !origin) return null;
     return aimAt(getState(), entry, boxes, event.clientX - origin.left, event.clientY - origin.top);
   };
   return {
-    on: entry !== null,
+    on,
     onPointerMove: (event: React.PointerEvent) => {
       const next = aimOf(event);
       setAim(next);
       if (entry) hint.set(next ? aimInWords(getState(), entry, next) : '');
     },
-    onPointerLeave: () => setAim(null),
+    onPointerLeave: () => {
+      setAim(null);
+      if (on) hint.set('');
+    },
     /** True where something was entered. */
     onClick: (event: React.MouseEvent): boolean => {
       const next = aimOf(event);
