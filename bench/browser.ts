@@ -133,13 +133,13 @@ export const bareFrames = async (arrangement: Arrangement, bars: number): Promis
   );
 };
 
-/** From a key that moves a note to the new picture of the page. */
+/** From a key that moves a note to the new picture of the page; the middle of thirty turns. */
 export const editToPage = async (): Promise<number> => {
   await page.getByTestId('roll').focus();
   await page.keyboard.press('.');
   await page.waitForTimeout(1500);
   const times: number[] = [];
-  for (let turn = 0; turn < 12; turn += 1) {
+  for (let turn = 0; turn < 30; turn += 1) {
     const before = await pageMarks(page);
     const took = await page.evaluate(
       ([key, count]) =>
