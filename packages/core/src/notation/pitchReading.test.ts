@@ -3,6 +3,7 @@ import { demoArrangement } from '../demo/demo.js';
 import type { Arrangement, Part } from '../model/arrangement.js';
 import { applyEdit, invertEdit, overridesChange } from '../model/edit.js';
 import { runPlanOnAll } from '../plan/runPlan.js';
+import type { Written } from '../plan/written.js';
 import { WRITTEN_PPQ } from '../time/units.js';
 import { readPitches, stretchesShown } from './pitchReading.js';
 
@@ -43,6 +44,43 @@ describe('pitches read for some bars', () => {
     expect(readPitches(keyless, layers).keys).toEqual([
       { fifths: demo.keys[0]?.fifths, minor: demo.keys[0]?.minor, start: 0 },
     ]);
+  });
+});
+
+describe('keys read again after a change', () => {
+  const keyless: Arrangement = { ...demo, keys: [] };
+  const shifted = (layer: Written, from: number, by: number): Written => ({
+    ...layer,
+    notes: layer.notes.map((note) => (note.onset >= from ? { ...note, pitch: note.pitch + by } : note)),
+  });
+
+  it('are those that would be read if nothing had been read before', () => {
+    for (const [which, from, by] of [
+      [0, 0, 1],
+      [4, 20 * BAR, 6],
+      [1, 3 * BAR, -1],
+    ] as const) {
+      const changed = layers.map((layer, index) => (index === which ? shifted(layer, from, by) : layer));
+      readPitches(keyless, layers);
+      const after = readPitches(keyless, changed).keys;
+      readPitches(keyless, layers.slice(0, 2));
+      expect(after).toEqual(
+        readPitches(
+          keyless,
+          changed.map((layer) => ({ ...layer })),
+        ).keys,
+      );
+    }
+  });
+
+  it('change where all parts go to another key', () => {
+    const before = readPitches(keyless, layers).keys;
+    const moved = readPitches(
+      keyless,
+      layers.map((layer) => shifted(layer, 20 * BAR, 1)),
+    ).keys;
+    expect(moved[0]).toEqual(before[0]);
+    expect(moved.length).toBeGreaterThan(before.length);
   });
 });
 

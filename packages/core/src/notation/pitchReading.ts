@@ -1,7 +1,15 @@
 /** How the pitches of all parts are read together: the keys of the piece, and a letter for each note. */
 import { instrumentById, isUnpitched } from '../instruments/instruments.js';
 import { type Arrangement, compareNotes, type NoteId } from '../model/arrangement.js';
-import { findKeys, type Key, type KeySigns, keySigns, together } from '../pitch/keyFinding.js';
+import {
+  type BarOfKey,
+  findKeys,
+  type Key,
+  type KeySigns,
+  keySigns,
+  sameSigns,
+  together,
+} from '../pitch/keyFinding.js';
 import { SPELLING_REACH, type Spelling, STEP_NAMES, spellStretch, spellWithStep } from '../pitch/spelling.js';
 import type { Written, WrittenNote } from '../plan/written.js';
 import { createMeterMap } from '../time/meterMap.js';
@@ -31,19 +39,32 @@ interface LayerSigns {
 
 const signsOfLayers = new WeakMap<Written, LayerSigns>();
 
-/** What a layer says of the key, in all and bar by bar; kept while the layer and the bar lines stay. */
-const signsOf = (layer: Written, starts: readonly number[], lines: string): LayerSigns => {
+/**
+ * What a layer says of the key, in all and bar by bar; kept while the layer and the bar lines stay. A bar that says the same
+ * as in the layer `before` is the same object.
+ */
+const signsOf = (
+  layer: Written,
+  starts: readonly number[],
+  lines: string,
+  before: LayerSigns | undefined,
+): LayerSigns => {
   const known = signsOfLayers.get(layer);
   if (known?.lines === lines) return known;
   const bars = starts.map((start, index) => {
     const from = firstIndexAtOrAfter(layer.notes, index === 0 ? Number.NEGATIVE_INFINITY : start, onsetOf);
     const to = firstIndexAtOrAfter(layer.notes, starts[index + 1] ?? Number.POSITIVE_INFINITY, onsetOf);
-    return keySigns(layer.notes.slice(from, to));
+    const signs = keySigns(layer.notes.slice(from, to));
+    const earlier = before?.bars[index];
+    return earlier && sameSigns(earlier, signs) ? earlier : signs;
   });
   const made = { lines, whole: keySigns(layer.notes), bars };
   signsOfLayers.set(layer, made);
   return made;
 };
+
+/** What was heard of the key last: bars in which no part says anything else are not added up again. */
+let lastHeard: { readonly own: readonly LayerSigns[]; readonly bars: readonly BarOfKey[] } | null = null;
 
 /** The keys that the notes speak for, each from a bar on. */
 const keysFound = (arrangement: Arrangement, layers: readonly Written[]): PitchReading['keys'] => {
@@ -54,11 +75,15 @@ const keysFound = (arrangement: Arrangement, layers: readonly Written[]): PitchR
     .barsTo(end)
     .map(({ start }) => start);
   const lines = starts.join();
-  const own = layers.map((layer) => signsOf(layer, starts, lines));
-  return findKeys(
-    together(own.map(({ whole }) => whole)),
-    starts.map((start, index) => ({ start, signs: together(own.map(({ bars }) => bars[index] as KeySigns)) })),
-  );
+  const last = lastHeard?.own.length === layers.length && lastHeard.own[0]?.lines === lines ? lastHeard : null;
+  const own = layers.map((layer, part) => signsOf(layer, starts, lines, last?.own[part]));
+  const bars = starts.map((start, index): BarOfKey => {
+    const known = last?.bars[index];
+    if (known && own.every((part, which) => part.bars[index] === last.own[which]?.bars[index])) return known;
+    return { start, signs: together(own.map((part) => part.bars[index] as KeySigns)) };
+  });
+  lastHeard = { own, bars };
+  return findKeys(together(own.map(({ whole }) => whole)), bars);
 };
 
 const onsetOf = (note: WrittenNote): number => note.onset;

@@ -98,6 +98,16 @@ export const keySigns = (notes: readonly Sounding[]): KeySigns => {
   return { weights: pitchClassWeights(notes), leading, first, last };
 };
 
+const sameNumbers = (one: readonly number[], other: readonly number[]): boolean =>
+  one.every((value, index) => value === other[index]);
+
+/** True where two stretches of music say exactly the same of their key. */
+export const sameSigns = (one: KeySigns, other: KeySigns): boolean =>
+  sameNumbers(one.weights, other.weights) &&
+  sameNumbers(one.leading, other.leading) &&
+  sameNumbers(one.first, other.first) &&
+  sameNumbers(one.last, other.last);
+
 /** First and last chords have no more notes than this. */
 const FEW = 8;
 
@@ -231,8 +241,19 @@ const LIKELIHOODS: readonly { readonly key: Key; readonly logs: readonly number[
   }),
 );
 
-/** How likely a bar is in each of the keys. */
-const likelihoodsOf = ({ weights }: KeySigns): readonly number[] => {
+const likelihoods = new WeakMap<KeySigns, readonly number[]>();
+
+/** How likely a bar is in each of the keys; once for each bar. */
+const likelihoodsOf = (signs: KeySigns): readonly number[] => {
+  let known = likelihoods.get(signs);
+  if (!known) {
+    known = weighed(signs);
+    likelihoods.set(signs, known);
+  }
+  return known;
+};
+
+const weighed = ({ weights }: KeySigns): readonly number[] => {
   const total = sum(weights);
   return LIKELIHOODS.map(({ logs }) => {
     if (total === 0) return 0;

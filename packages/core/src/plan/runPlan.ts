@@ -11,6 +11,7 @@ import { type CommonPlaces, sameCommon } from '../reading/commonPlaces.js';
 import type { StepContext } from '../reading/context.js';
 import { inOrder } from '../reading/noteGroups.js';
 import { pedalSpans } from '../reading/pedal.js';
+import { sameItems } from '../reading/recall.js';
 import { placed, type StepNote } from '../reading/stepNote.js';
 import { looksOf, runStep, stepById } from '../steps/registry.js';
 import { type StepChange, type StepResult, unchanged } from '../steps/step.js';
@@ -240,7 +241,7 @@ export const rerunPlan = (part: Part, ppq: number, maps: WrittenMaps, plan: Plan
     notes = result.notes;
   });
   // Nothing at all has changed but what other parts do elsewhere.
-  if (last && before === last && last.part === part && sameStages(stages, last.stages)) return last;
+  if (last && before === last && last.part === part && sameItems(stages, last.stages)) return last;
   const steps = stages.map((stage) => stage.report);
   const written = withOverrides(asWritten(notes, steps), part.overrides, part.channel);
   return {
@@ -257,9 +258,6 @@ export const rerunPlan = (part: Part, ppq: number, maps: WrittenMaps, plan: Plan
     stages,
   };
 };
-
-const sameStages = (one: readonly Stage[], other: readonly Stage[]): boolean =>
-  one.length === other.length && one.every((stage, index) => stage === other[index]);
 
 const NONE_MADE: MadeCounts = new Map();
 

@@ -22,6 +22,7 @@ import {
   type TimingModel,
 } from './gridModel.js';
 import { type BeatAttacks, type Reading, searchGrid } from './gridSearch.js';
+import { createRecall } from './recall.js';
 import { seemsSwung, swungDivisions } from './swing.js';
 
 /** A beat and the division chosen for it. */
@@ -90,26 +91,14 @@ const FAVOUR = 1;
 /** More parts than this say no more than they. */
 const MOST_HEARD = 7;
 
-/** A grid, and all that it was made from. */
-interface Found extends Pick<StepContext, 'ppq' | 'tempoMap'> {
+/** All that a grid is made from. */
+interface GridAbout extends Pick<StepContext, 'ppq' | 'tempoMap'> {
   readonly attacks: readonly Attack[];
   readonly swing: string;
-  readonly grid: AutoGrid;
 }
 
-/** Grids found last, by the bars they are in: a change of pitches or loudness leaves starts as they were. */
-const found = new WeakMap<StepContext['bars'], Found[]>();
 /** So many attacks' grids are kept of one piece: those of a large score's parts once, or a small one's many times. */
 const MOST_KEPT = 150_000;
-
-/** The newest of them, as far as they may be kept. */
-const kept = (newestFirst: readonly Found[]): Found[] => {
-  let attacks = 0;
-  return newestFirst.filter((one, index) => {
-    attacks += one.attacks.length;
-    return index === 0 || attacks <= MOST_KEPT;
-  });
-};
 
 const sameAttacks = (a: readonly Attack[], b: readonly Attack[]): boolean =>
   a.length === b.length &&
@@ -124,6 +113,16 @@ const sameAttacks = (a: readonly Attack[], b: readonly Attack[]): boolean =>
     );
   });
 
+const recalled = createRecall<GridAbout, AutoGrid>({
+  same: (one, other) =>
+    one.ppq === other.ppq &&
+    one.tempoMap === other.tempoMap &&
+    one.swing === other.swing &&
+    sameAttacks(one.attacks, other.attacks),
+  sizeOf: ({ attacks }) => attacks.length,
+  most: MOST_KEPT,
+});
+
 /**
  * Finds targets for attacks (rising, in ticks). A part whose starts all stand on a grid already is left as it is. Pairs that
  * are played long and short are written even where `swings` is set; an unsteady hand is read by where other parts begin as
@@ -133,18 +132,12 @@ export const autoGrid = (attacks: readonly Attack[], context: StepContext, ways:
   const { bars, ppq, tempoMap } = context;
   const { swings = false, hears = false } = ways;
   const swing = JSON.stringify([swings, hears, context.swing]);
-  const ofPiece = found.get(bars) ?? [];
-  const known = ofPiece.find(
-    (one) =>
-      one.ppq === ppq &&
-      one.tempoMap === tempoMap &&
-      one.swing === swing &&
-      sameAttacks(one.attacks, attacks) &&
-      (!one.grid.heard || sameCommon(one.grid.heard, heardIn(context))),
+  return recalled(
+    bars,
+    { attacks, ppq, tempoMap, swing },
+    () => gridFor(attacks, context, ways),
+    ({ heard }) => !heard || sameCommon(heard, heardIn(context)),
   );
-  const newest = known ?? { attacks, ppq, tempoMap, swing, grid: gridFor(attacks, context, ways) };
-  if (newest !== ofPiece[0]) found.set(bars, kept([newest, ...ofPiece.filter((one) => one !== known)]));
-  return newest.grid;
 };
 
 /** Where the other parts begin, each read by itself; null where there is none. */

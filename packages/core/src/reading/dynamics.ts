@@ -7,6 +7,7 @@
 import type { Dynamic } from '../model/noteSigns.js';
 import { median } from '../model/statistics.js';
 import type { CountedBeat } from '../time/meterMap.js';
+import { createRecall } from './recall.js';
 
 /** What begins together, as loud as its notes are on average. Ticks. */
 export interface LoudAttack {
@@ -103,8 +104,30 @@ interface Cell {
   readonly afterRest: boolean;
 }
 
-/** Cuts a part into stretches; attacks rise. O(n). */
-export const loudnessOf = (attacks: readonly LoudAttack[], beats: readonly CountedBeat[]): Loudness => {
+const sameLoudness = (one: readonly LoudAttack[], other: readonly LoudAttack[]): boolean =>
+  one.length === other.length &&
+  one.every(({ onset, velocity }, index) => {
+    const against = other[index] as LoudAttack;
+    return onset === against.onset && velocity === against.velocity;
+  });
+
+/** So many attacks' stretches are kept of one piece. */
+const MOST_KEPT = 150_000;
+
+const recalled = createRecall<readonly LoudAttack[], Loudness>({
+  same: sameLoudness,
+  sizeOf: (attacks) => attacks.length,
+  most: MOST_KEPT,
+});
+
+/**
+ * Cuts a part into stretches; attacks rise. O(n). What was found of the same attacks in the same beats is found again at
+ * once.
+ */
+export const loudnessOf = (attacks: readonly LoudAttack[], beats: readonly CountedBeat[]): Loudness =>
+  recalled(beats, attacks, () => stretchesOf(attacks, beats));
+
+const stretchesOf = (attacks: readonly LoudAttack[], beats: readonly CountedBeat[]): Loudness => {
   const spread = spreadOf(attacks);
   const smooth = withoutOutliers(attacks, spread);
   const cells = cellsOf(attacks, beats);

@@ -145,6 +145,15 @@ describe('parts that swing together', () => {
     expect(Math.abs((shared?.swing.percent ?? 0) - 64)).toBeLessThan(2);
     expect(sharedSwing(arrangement.parts.slice(0, 1), 21, { bars: [], ppq: WRITTEN_PPQ }, '')).toBeNull();
   });
+
+  it('do so no longer where their starts were made even, in the same bars', () => {
+    const score = lines([bars(...times(6, EIGHTHS)), few], swungFrom(1, 7, 64));
+    const swung = play(score);
+    expect(writtenMaps(swung).swing).not.toBeNull();
+    const even = { ...swung, parts: play({ ...score, swings: [] }).parts };
+    expect(writtenMaps(even).swing).toBeNull();
+    expect(writtenMaps(swung).swing).not.toBeNull();
+  });
 });
 
 describe('swing that a person has the page say', () => {

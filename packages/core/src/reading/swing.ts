@@ -8,6 +8,7 @@ import { median } from '../model/statistics.js';
 import type { Swing, SwungPassage } from '../model/swing.js';
 import { type Bar, beatsOfBars } from '../time/meterMap.js';
 import type { Division } from './gridModel.js';
+import { createRecall, sameItems } from './recall.js';
 
 /** Swing lies between these percents: less is a lean, more a dotted rhythm. */
 const LEAST = 55.5;
@@ -154,6 +155,15 @@ const ONE_CHORD = 1 / 16;
 
 const knownPairs = new WeakMap<readonly Note[], { readonly key: string; readonly pairs: Pairs }>();
 
+/** So many starts' pairs are kept of one piece. */
+const MOST_KEPT = 150_000;
+
+const recalledPairs = createRecall<readonly number[], Pairs>({
+  same: sameItems,
+  sizeOf: (onsets) => onsets.length,
+  most: MOST_KEPT,
+});
+
 const pairsOfNotes = (notes: readonly Note[], scale: number, beats: Beats, key: string): Pairs => {
   const known = knownPairs.get(notes);
   if (known?.key === key) return known.pairs;
@@ -164,10 +174,17 @@ const pairsOfNotes = (notes: readonly Note[], scale: number, beats: Beats, key: 
     last = onset * scale;
     onsets.push(last);
   }
-  const pairs = pairsOf(onsets, beats);
+  const pairs = recalledPairs(beats.bars, onsets, () => pairsOf(onsets, beats));
   knownPairs.set(notes, { key, pairs });
   return pairs;
 };
+
+/** The swing of the same pairs of all parts as before. */
+const recalledSwing = createRecall<readonly Pairs[], SwungPassage | null>({
+  same: sameItems,
+  sizeOf: () => 1,
+  most: 1,
+});
 
 /**
  * Where several parts swing together, so that a part with few pairs of its own is read as the others are. Notes in order,
@@ -181,6 +198,10 @@ export const sharedSwing = (
 ): SwungPassage | null => {
   if (parts.length < 2) return null;
   const all = parts.map(({ notes }) => pairsOfNotes(notes, scale, beats, key));
+  return recalledSwing(beats.bars, all, () => swingTogether(all, beats));
+};
+
+const swingTogether = (all: readonly Pairs[], beats: Beats): SwungPassage | null => {
   const pairs = all
     .flatMap(({ eighths, early }) => eighths.map((pair) => ({ ...pair, share: pair.share + early })))
     .sort((a, b) => a.at - b.at);

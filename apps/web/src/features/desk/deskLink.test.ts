@@ -94,6 +94,41 @@ describe('the line to the worker', () => {
     expect(link.work.get().kind).toBe('ready');
   });
 
+  it('shows the layers of an edit with the page of it, and waits no longer than a moment', async () => {
+    await answer({ layers: [layer(1, 1)], left: 0, covers: 1 });
+    let now = demo;
+    const editedAgain = async (covers: number, page: Promise<unknown>) => {
+      now = edited(now, 1);
+      worker.set(now);
+      link.changed();
+      link.comesWith(page);
+      await settle();
+      await answer({ layers: [layer(1, covers)], left: 0, covers });
+    };
+    let drawn: (value: unknown) => void = () => undefined;
+    await editedAgain(2, new Promise((resolve) => (drawn = resolve)));
+    expect(link.layers.get().get(1)?.covers).toBe(1);
+    expect(link.work.get().kind).toBe('working');
+    drawn(null);
+    await settle();
+    expect(link.layers.get().get(1)?.covers).toBe(2);
+    expect(link.work.get().kind).toBe('ready');
+    // A page that never comes, and one that cannot be engraved.
+    await editedAgain(3, new Promise(() => undefined));
+    await vi.advanceTimersByTimeAsync(149);
+    expect(link.layers.get().get(1)?.covers).toBe(2);
+    await vi.advanceTimersByTimeAsync(1);
+    expect(link.layers.get().get(1)?.covers).toBe(3);
+    await editedAgain(4, Promise.reject(new Error('no such page')));
+    expect(link.layers.get().get(1)?.covers).toBe(4);
+  });
+
+  it('does not have the layers of an opening wait for its first page', async () => {
+    link.comesWith(new Promise(() => undefined));
+    await answer({ layers: [layer(1, 1)], left: 0, covers: 1 });
+    expect(link.layers.get().get(1)?.covers).toBe(1);
+  });
+
   it('has a failed state where a call is rejected, and can begin again', async () => {
     worker.asked.shift()?.fail(new Error('out of memory'));
     await settle();

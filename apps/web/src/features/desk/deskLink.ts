@@ -43,6 +43,9 @@ export interface LinkEnds {
 /** The page comes first; the checks wait until the hand rests (milliseconds). */
 const FINDINGS_AFTER = 250;
 
+/** Layers wait so long for the page that shows the same change, and no longer: both are drawn at once (milliseconds). */
+const WAITS_FOR_PAGE = 150;
+
 /** After what the screens do in this turn: the page's request goes before. Hidden windows draw no frames. */
 const soon = (work: () => void): void => {
   if (typeof requestAnimationFrame === 'function' && document.visibilityState === 'visible')
@@ -92,6 +95,8 @@ export class DeskLink {
   /** Counts the openings: an answer to an earlier one is not taken. */
   private opening = 0;
   private checks: ReturnType<typeof setTimeout> | undefined;
+  /** Ends when the page that is being made is there. */
+  private page: Promise<unknown> = Promise.resolve();
 
   constructor(private readonly ends: LinkEnds) {}
 
@@ -133,6 +138,21 @@ export class DeskLink {
     soon(() => void this.takeLayers());
   }
 
+  /** Told of a page that is being made: the layers of its revision are shown with it. */
+  comesWith(page: Promise<unknown>): void {
+    this.page = page.catch(() => undefined);
+  }
+
+  /** Drawing twice would take the engraver's time: what the page will show is shown with it. */
+  private async untilPage(): Promise<void> {
+    let timer: ReturnType<typeof setTimeout> | undefined;
+    const patience = new Promise((resolve) => {
+      timer = setTimeout(resolve, WAITS_FOR_PAGE);
+    });
+    await Promise.race([this.page, patience]);
+    clearTimeout(timer);
+  }
+
   /** Takes layers until there are no more. A change meanwhile is taken in by the same loop. */
   private async takeLayers(): Promise<void> {
     if (this.taking || !this.open) return;
@@ -141,6 +161,7 @@ export class DeskLink {
     try {
       for (;;) {
         const answer = await this.ends.ask('layers', { first: this.ends.first() });
+        if (this.complete.get()) await this.untilPage();
         if (!this.isAt(opening)) return;
         if (answer.layers.length > 0) {
           const order = (this.told?.parts ?? []).map((part) => part.id);

@@ -1,5 +1,5 @@
 /** The Written layers and how they stand, for the screens inside the Desk. */
-import { createContext, type ReactNode, useContext, useEffect, useState } from 'react';
+import { createContext, type ReactNode, useCallback, useContext, useEffect, useState } from 'react';
 import { useStore } from 'react-redux';
 import type { RootState } from '../../app/store.js';
 import { askWorker, beginSession, tellWorker } from '../../engine/engine.js';
@@ -21,6 +21,11 @@ export const useLayers = (): Layers => useValue(useLink().layers);
 export const useWorkState = (): WorkState => useValue(useLink().work);
 /** The revision that the worker knows, to be listened to: it changes before the screen draws what changed. */
 export const useRevisions = (): Pick<ValueStore<Revision>, 'get' | 'subscribe'> => useLink().revision;
+/** Tells the line of a page that is being made: the layers of the same change are shown with it. */
+export const usePageComing = (): ((page: Promise<unknown>) => void) => {
+  const link = useLink();
+  return useCallback((page) => link.comesWith(page), [link]);
+};
 /** The revision that the worker knows. */
 export const useRevision = (): Revision => useValue(useRevisions());
 /** True once every part's plan has run since the arrangement was opened. */

@@ -22,6 +22,7 @@ import {
   mend,
   neighbour,
   ofSameKind,
+  openByPart,
 } from './findingList.js';
 
 const demo = demoArrangement();
@@ -73,6 +74,23 @@ describe('the list', () => {
     expect(first().tick).toBe(seen[0]);
     const back = neighbour(state(), -1);
     expect(back?.tick).toBe(seen[seen.length - 2]);
+  });
+});
+
+describe('how many are open', () => {
+  it('is counted by part, without those dismissed, for each part its own', () => {
+    const findingOf = (partId: number, key: string) => ({ ...(found[0] as Finding), partId, key });
+    const all = [findingOf(1, 'a'), findingOf(1, 'b'), findingOf(2, 'a'), findingOf(3, 'a')];
+    const partOf = (id: number, dismissed?: readonly string[]) => ({ ...part(1), id, dismissed });
+    expect([...openByPart(all, [partOf(1), partOf(2)])]).toEqual([
+      [1, 2],
+      [2, 1],
+    ]);
+    // The same list again, some of it dismissed since.
+    expect([...openByPart(all, [partOf(1, ['a']), partOf(2, ['a']), partOf(3, ['b'])])]).toEqual([
+      [1, 1],
+      [3, 1],
+    ]);
   });
 });
 

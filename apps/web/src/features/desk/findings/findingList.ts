@@ -30,10 +30,30 @@ export const notDismissed = (findings: readonly Finding[], parts: readonly Part[
   return findings.filter((finding) => !dismissed.get(finding.partId)?.has(finding.key));
 };
 
-/** How many findings of each part were not dismissed. */
+/** Findings by their part, once for each list. */
+const byPart = new WeakMap<readonly Finding[], ReadonlyMap<PartId, readonly Finding[]>>();
+
+const ofParts = (findings: readonly Finding[]): ReadonlyMap<PartId, readonly Finding[]> => {
+  const known = byPart.get(findings);
+  if (known) return known;
+  const made = new Map<PartId, Finding[]>();
+  for (const finding of findings) {
+    const own = made.get(finding.partId);
+    if (own) own.push(finding);
+    else made.set(finding.partId, [finding]);
+  }
+  byPart.set(findings, made);
+  return made;
+};
+
+/** How many findings of each part were not dismissed. An edit asks for it again: it costs as much as was dismissed. */
 export const openByPart = (findings: readonly Finding[], parts: readonly Part[]): ReadonlyMap<PartId, number> => {
   const counts = new Map<PartId, number>();
-  for (const { partId } of notDismissed(findings, parts)) counts.set(partId, (counts.get(partId) ?? 0) + 1);
+  for (const part of parts) {
+    const own = ofParts(findings).get(part.id) ?? [];
+    const open = part.dismissed?.length ? notDismissed(own, [part]).length : own.length;
+    if (open > 0) counts.set(part.id, open);
+  }
   return counts;
 };
 

@@ -3,7 +3,7 @@ import type { PagePlaces, PartId } from '@crispfold/core';
 import { useEffect, useRef, useState } from 'react';
 import { askWorker } from '../../../engine/engine.js';
 import { isSessionOver, type Revision } from '../../../engine/protocol.js';
-import { useComplete, useRevision, useRevisions } from '../useWritten.js';
+import { useComplete, usePageComing, useRevision, useRevisions } from '../useWritten.js';
 
 /** Bars from the first to the last; `cut` where more are in view. */
 export interface BarRange {
@@ -41,6 +41,7 @@ export const useEngraving = (
 ): { readonly picture: Picture; readonly problem: string } => {
   const revisions = useRevisions();
   const revision = useRevision();
+  const pageComing = usePageComing();
   // When all plans have run, spellings may differ from what the parts known so far suggested.
   const settled = useComplete();
   const [picture, setPicture] = useState<Picture>(NOTHING_YET);
@@ -62,7 +63,9 @@ export const useEngraving = (
       try {
         const known = shown.current.place === place ? shown.current.picture : 0;
         const bars = { partIds, firstBar: first, lastBar: last, shown: known };
-        const { picture: id, svg, places } = await askWorker('page', bars);
+        const page = askWorker('page', bars);
+        if (atOnce) pageComing(page);
+        const { picture: id, svg, places } = await page;
         if (turn !== newest.current) return;
         if (svg !== null) {
           shown.current = { picture: id, place };

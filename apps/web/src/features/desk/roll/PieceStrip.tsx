@@ -13,7 +13,7 @@ import { usePalette } from './palette.js';
 import { selectEndTick, selectRows, selectView } from './rollSelectors.js';
 import { rollActions } from './rollSlice.js';
 import { withinMusic } from './rollView.js';
-import { namesWithRoom, stretchesOf, stripRows, viewAt, windowIn } from './stripPlan.js';
+import { columnsOf, namesWithRoom, stretchesOf, stripRows, viewAt, windowIn } from './stripPlan.js';
 
 /** Height of the strip: the rows of parts, and a line for the sections above them. */
 const HEIGHT = 38;
@@ -47,6 +47,10 @@ export const PieceStrip = () => {
   }, []);
 
   const seen = useMemo(() => new Set(shown.map((part) => part.id)), [shown]);
+  // A long piece has thousands: one line to a pixel, and the same ones while notes are edited.
+  const shownIds = shown.map(({ id }) => id).join();
+  // biome-ignore lint/correctness/useExhaustiveDependencies: the ids stand for the set
+  const found = useMemo(() => columnsOf(findings, seen, width / endTick), [findings, shownIds, width, endTick]);
   const paint = useCallback(
     (canvas: CanvasRenderingContext2D) => {
       const scale = width / endTick;
@@ -66,9 +70,7 @@ export const PieceStrip = () => {
       });
       canvas.globalAlpha = 1;
       canvas.fillStyle = palette.fold;
-      for (const { tick, partId } of findings) {
-        if (seen.has(partId)) canvas.fillRect(Math.round(tick * scale), HEIGHT - 3, 1, 3);
-      }
+      for (const x of found) canvas.fillRect(x, HEIGHT - 3, 1, 3);
       canvas.font = `600 11px ${FONT}`;
       canvas.textBaseline = 'middle';
       const places = markers.map(({ tick, text }) => ({ x: tick * scale, text }));
@@ -79,7 +81,7 @@ export const PieceStrip = () => {
       for (const { x, text } of named) canvas.fillText(text, x + 3, SECTIONS / 2 + 0.5);
       canvas.restore();
     },
-    [parts, width, endTick, looks, seen, front, findings, markers, palette],
+    [parts, width, endTick, looks, seen, front, found, markers, palette],
   );
 
   const goTo = (clientX: number) => {

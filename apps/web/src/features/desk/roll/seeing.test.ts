@@ -18,7 +18,7 @@ import {
   withRowsInView,
 } from './rollView.js';
 import { barLabels, type LabelKind, type RulerLabel, signLabels } from './rulerLabels.js';
-import { namesWithRoom, STRIP_ROWS, stretchesOf, stripRows, viewAt, windowIn } from './stripPlan.js';
+import { columnsOf, namesWithRoom, STRIP_ROWS, stretchesOf, stripRows, viewAt, windowIn } from './stripPlan.js';
 
 const note = (more: { pitch?: number; velocity?: number; channel?: number } = {}) => ({
   id: 1,
@@ -100,6 +100,17 @@ describe('the strip of the whole piece', () => {
     ]);
     expect(stretchesOf([], 100)).toEqual([]);
     expect(stretchesOf([{ onset: 10, duration: 0 }], 100)).toEqual([{ from: 0, to: 1 }]);
+  });
+
+  it('marks each column once, of the parts that are seen', () => {
+    const items = [
+      { tick: 100, partId: 1 },
+      { tick: 104, partId: 1 },
+      { tick: 300, partId: 2 },
+      { tick: 500, partId: 3 },
+    ];
+    expect(columnsOf(items, new Set([1, 3]), 0.1)).toEqual([10, 50]);
+    expect(columnsOf(items, new Set(), 0.1)).toEqual([]);
   });
 
   it('gives each part a row, and shares rows among very many, in order', () => {

@@ -1,4 +1,5 @@
 /** The whole piece as a narrow strip: which part plays where, in columns of a pixel; where the window lies in it. */
+import type { PartId } from '@crispfold/core';
 import type { RollView } from './rollView.js';
 
 /** A stretch in which a part plays, in pixels from the left. */
@@ -48,6 +49,17 @@ const madeStretches = (
     }
   }
   return stretches;
+};
+
+/** The columns, in pixels from the left, in which something of the parts given lies; each once. */
+export const columnsOf = (
+  items: readonly { readonly tick: number; readonly partId: PartId }[],
+  parts: ReadonlySet<PartId>,
+  scale: number,
+): readonly number[] => {
+  const columns = new Set<number>();
+  for (const { tick, partId } of items) if (parts.has(partId)) columns.add(Math.round(tick * scale));
+  return [...columns];
 };
 
 /** The window of the roll in a strip of so many pixels, at least wide enough to be taken hold of. */

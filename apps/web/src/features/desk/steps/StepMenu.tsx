@@ -1,7 +1,7 @@
 /** The menu on the roll: what is done most with what lies under the pointer, and groups of the rest in order of work. */
 import { type StepId, selectionSize } from '@crispfold/core';
 import { ContextMenu } from 'radix-ui';
-import { type ReactNode, useState } from 'react';
+import type { ReactNode } from 'react';
 import { useStore } from 'react-redux';
 import { type RootState, useAppSelector } from '../../../app/store.js';
 import { counted } from '../../../ui/words.js';
@@ -32,14 +32,25 @@ export const StepMenu = ({
   /** Where menus open: inside the Desk's main room, so that what they are about is never hidden from a reader. */
   host: HTMLElement | null;
   children: ReactNode;
-}) => {
+}) => (
+  <ContextMenu.Root modal={false}>
+    <ContextMenu.Trigger asChild>{children}</ContextMenu.Trigger>
+    <ContextMenu.Portal container={host}>
+      <ContextMenu.Content className={BOX}>
+        <Entries context={context} host={host} />
+      </ContextMenu.Content>
+    </ContextMenu.Portal>
+  </ContextMenu.Root>
+);
+
+/** What stands on the menu: made when it opens, not with each change of the roll behind it. */
+const Entries = ({ context, host }: { context: CommandContext; host: HTMLElement | null }) => {
   const store = useStore<RootState>();
-  const [open, setOpen] = useState(false);
-  const selected = useAppSelector((state) => (open ? selectionSize(selectEditable(state)) : 0));
-  const counts = useStepCounts(open ? 'all' : 'none');
+  const selected = useAppSelector((state) => selectionSize(selectEditable(state)));
+  const counts = useStepCounts('all');
   const item = (id: CommandId, letter?: string) => {
     const command = commandOf(id);
-    const why = open ? command.when(store.getState()) : null;
+    const why = command.when(store.getState());
     return (
       <ContextMenu.Item
         key={id}
@@ -56,29 +67,24 @@ export const StepMenu = ({
     );
   };
   return (
-    <ContextMenu.Root onOpenChange={setOpen} modal={false}>
-      <ContextMenu.Trigger asChild>{children}</ContextMenu.Trigger>
-      <ContextMenu.Portal container={host}>
-        <ContextMenu.Content className={BOX}>
-          <ContextMenu.Label className="px-3 py-1 font-serif text-base">
-            {selected > 0 ? `${counted(selected, 'note')} selected` : 'Nothing selected'}
-          </ContextMenu.Label>
-          {OFTEN.map((id) => item(id))}
-          <ContextMenu.Separator className="my-1 h-px bg-rule" />
-          {GROUPS.map((list) => (
-            <ContextMenu.Sub key={list}>
-              <ContextMenu.SubTrigger className={ITEM}>
-                {LISTS[list].name} <span className="text-soft">{LISTS[list].key.toUpperCase()} ›</span>
-              </ContextMenu.SubTrigger>
-              <ContextMenu.Portal container={host}>
-                <ContextMenu.SubContent className={`${BOX} max-h-[80vh]`}>
-                  {inList(list).map(([letter, id]) => item(id, letter))}
-                </ContextMenu.SubContent>
-              </ContextMenu.Portal>
-            </ContextMenu.Sub>
-          ))}
-        </ContextMenu.Content>
-      </ContextMenu.Portal>
-    </ContextMenu.Root>
+    <>
+      <ContextMenu.Label className="px-3 py-1 font-serif text-base">
+        {selected > 0 ? `${counted(selected, 'note')} selected` : 'Nothing selected'}
+      </ContextMenu.Label>
+      {OFTEN.map((id) => item(id))}
+      <ContextMenu.Separator className="my-1 h-px bg-rule" />
+      {GROUPS.map((list) => (
+        <ContextMenu.Sub key={list}>
+          <ContextMenu.SubTrigger className={ITEM}>
+            {LISTS[list].name} <span className="text-soft">{LISTS[list].key.toUpperCase()} ›</span>
+          </ContextMenu.SubTrigger>
+          <ContextMenu.Portal container={host}>
+            <ContextMenu.SubContent className={`${BOX} max-h-[80vh]`}>
+              {inList(list).map(([letter, id]) => item(id, letter))}
+            </ContextMenu.SubContent>
+          </ContextMenu.Portal>
+        </ContextMenu.Sub>
+      ))}
+    </>
   );
 };
