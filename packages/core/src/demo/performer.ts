@@ -56,6 +56,8 @@ const UNDER_PEDAL: readonly [number, number] = [0.3, 0.5];
 /** With one pedal a bar, three notes in five are let go early. */
 const EARLY_UNDER_PEDAL: readonly [number, number] = [0.4, 0.8];
 const LET_GO_EARLY = 0.6;
+/** Milliseconds for which a pedal is up at least, from one press to the next. */
+const FOOT_UP = 20;
 /** Milliseconds from tone to tone of a chord that is to be rolled. */
 const ROLL_STEP = 42;
 /** Standard deviation of a note's velocity where the part's level is given. */
@@ -130,15 +132,24 @@ const createPlayer =
     const chords = chordsOf(part.notes, performance.ppq);
     const shares = part.pedal === 'chord' ? UNDER_PEDAL : unpitched ? STROKES : performance.lengths;
     let pedalledBar = 0;
+    /** A foot comes up before it goes down again: where the next chord is early, it does so early. */
+    const press = ([down, up]: readonly [PedalEvent, PedalEvent]) => {
+      const before = events[events.length - 1] as PedalEvent | undefined;
+      const pressed = events[events.length - 2];
+      const latest = down.tick - Math.round(FOOT_UP * perMs(down.tick));
+      if (before && pressed && before.tick > latest)
+        events[events.length - 1] = { ...before, tick: ticks(Math.max(pressed.tick + 1, latest)) };
+      events.push(down, up);
+    };
     chords.forEach((chord, index) => {
       const early = index === 0 && performance.earlyEntry?.part === part.name ? performance.earlyEntry.by : 0;
       const arrival = Math.max(0, place(chord.tick) - Math.round(early * perMs(chord.tick)));
       const bar = meterMap.barAt(chord.tick);
       if (part.pedal === 'chord') {
         const end = arrival + Math.max(...chord.tones.map((tone) => tone.length));
-        events.push(...pedalFor(part.channel, arrival, end, perMs, chance));
+        press(pedalFor(part.channel, arrival, end, perMs, chance));
       } else if (part.pedal === 'bar' && bar.number !== pedalledBar) {
-        events.push(...pedalFor(part.channel, arrival, bar.end, perMs, chance));
+        press(pedalFor(part.channel, arrival, bar.end, perMs, chance));
         pedalledBar = bar.number;
       }
       // The hands are two players; one hand's chord is now and then rolled upwards.
@@ -199,6 +210,8 @@ const chordsOf = (notes: readonly ComposedNote[], ppq: number): ComposedChord[] 
   return chords;
 };
 
+type PedalEvent = Extract<TrackEvent, { kind: 'controller' }>;
+
 /** Down just after the chord, up just before its end. */
 const pedalFor = (
   channel: number,
@@ -206,7 +219,7 @@ const pedalFor = (
   end: number,
   perMs: (tick: number) => number,
   chance: Chance,
-): TrackEvent[] => {
+): readonly [PedalEvent, PedalEvent] => {
   const down = Math.round(arrival + chance.between(30, 70) * perMs(arrival));
   const up = Math.round(end - chance.between(45, 75) * perMs(end));
   return [
