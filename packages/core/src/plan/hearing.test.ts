@@ -10,7 +10,9 @@ import { hearsOthers, type PlanRun, rerunPlan, runPlanOnAll } from './runPlan.js
 import { writtenMaps } from './writtenMaps.js';
 
 const FLUTE = { name: 'Flute', instrument: 'flute', channel: 0, program: 73 };
-const CELLS = [[1], [0.5, 0.5], [0.5, 0.25, 0.25], [2]];
+const third = 1 / 3;
+/** Much that a rough hand leaves open. */
+const CELLS = [[1], [0.5, 0.5], [0.5, 0.25, 0.25], [0.25, 0.25, 0.5], [0.75, 0.25], [third, third, third], [2]];
 const score = linesTogether(
   {
     meter: { numerator: 4, denominator: 4 },
@@ -34,7 +36,7 @@ const takes = (spread: number): Arrangement => {
   });
   return { ...perform(score, { seed: 1, ppq: 480, spread: 0, lengths: [1, 1], doubles: 0, specks: 0 }), parts };
 };
-const rough = takes(38);
+const rough = takes(46);
 
 const right = (arrangement: Arrangement): number =>
   runPlanOnAll(arrangement).reduce((sum, { notes }, index) => {

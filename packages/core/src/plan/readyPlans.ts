@@ -5,6 +5,7 @@ import type { Note, Part } from '../model/arrangement.js';
 import type { Plan, PlanStep } from '../model/plan.js';
 import { playsTwoHanded } from '../reading/hands.js';
 import { planStep } from '../steps/registry.js';
+import { milliseconds } from '../time/noteLengths.js';
 import { DEFAULT_STEPS, defaultPlan, notationStep, withStep } from './plan.js';
 
 /** The kinds of part that have a ready plan. */
@@ -12,12 +13,20 @@ export type PlanKind = 'line' | 'chords' | 'keyboard' | 'percussion';
 
 const notation = defaultPlan();
 
+/** Starts of a line that lie further apart follow each other, however near a rough hand brings them; judged by the lines. */
+const CLOSE_IN_LINE = milliseconds(8);
+
 /**
  * One for each kind. A keyboard's fingers tell specks and rhythm while its pedal is only sound; strokes of percussion are
  * short by nature, so nothing is dropped for being short.
  */
 export const READY_PLANS: { readonly [kind in PlanKind]: Plan } = {
-  line: { ...withStep(notation, 'separateVoices', { parameters: { atMost: 1, hands: 'one' } }), name: 'One-note line' },
+  line: {
+    ...withStep(withStep(notation, 'separateVoices', { parameters: { atMost: 1, hands: 'one' } }), 'gatherChords', {
+      parameters: { window: CLOSE_IN_LINE },
+    }),
+    name: 'One-note line',
+  },
   chords: { ...notation, name: 'Chords' },
   keyboard: {
     ...notation,

@@ -66,6 +66,8 @@ describe('auto grid', () => {
     expect(autoGrid(attacks, context, { swings: true })).not.toBe(grid);
     expect(autoGrid(attacks, { ...context, bars: [...context.bars] })).not.toBe(grid);
     expect(autoGrid(attacks, { ...context, tempoMap: contextIn().tempoMap })).not.toBe(grid);
+    const other = { ...context.instrument, oneNote: !context.instrument.oneNote };
+    expect(autoGrid(attacks, { ...context, instrument: other })).not.toBe(grid);
     expect(autoGrid(attacks, context)).toBe(grid);
   });
 

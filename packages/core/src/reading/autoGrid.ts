@@ -9,6 +9,7 @@ import type { Swing, SwungPassage } from '../model/swing.js';
 import { beatsOfBars } from '../time/meterMap.js';
 import { type CommonPlaces, commonPlaces, sameCommon } from './commonPlaces.js';
 import type { StepContext } from './context.js';
+import { type FigureCost, figureCosts } from './figures.js';
 import {
   type Attack,
   COMPOUND_BEAT,
@@ -84,7 +85,7 @@ const PASSES = 2;
 const ENOUGH_TO_LEARN = 400;
 /** Milliseconds. */
 const WANDERS_FAR = 18;
-/** A hand less steady than this hears where other parts begin (milliseconds). */
+/** A hand less steady than this is read by the part's own figures, and hears where other parts begin (milliseconds). */
 const ROUGH = 22;
 /** How much likelier a place is where one other part begins, where three do, and so on: so many times the logarithm. */
 const FAVOUR = 1;
@@ -95,6 +96,7 @@ const MOST_HEARD = 7;
 interface GridAbout extends Pick<StepContext, 'ppq' | 'tempoMap'> {
   readonly attacks: readonly Attack[];
   readonly swing: string;
+  readonly oneNote: boolean;
 }
 
 /** So many attacks' grids are kept of one piece: those of a large score's parts once, or a small one's many times. */
@@ -118,6 +120,7 @@ const recalled = createRecall<GridAbout, AutoGrid>({
     one.ppq === other.ppq &&
     one.tempoMap === other.tempoMap &&
     one.swing === other.swing &&
+    one.oneNote === other.oneNote &&
     sameAttacks(one.attacks, other.attacks),
   sizeOf: ({ attacks }) => attacks.length,
   most: MOST_KEPT,
@@ -134,7 +137,7 @@ export const autoGrid = (attacks: readonly Attack[], context: StepContext, ways:
   const swing = JSON.stringify([swings, hears, context.swing]);
   return recalled(
     bars,
-    { attacks, ppq, tempoMap, swing },
+    { attacks, ppq, tempoMap, swing, oneNote: context.instrument.oneNote },
     () => gridFor(attacks, context, ways),
     ({ heard }) => !heard || sameCommon(heard, heardIn(context)),
   );
@@ -165,7 +168,7 @@ const gridFor = (
   const learntFrom = attacks.length > ENOUGH_TO_LEARN ? attacks.slice(0, ENOUGH_TO_LEARN) : attacks;
   const sample = readerFor(learntFrom, context);
   let { player: timing } = likeliestPlayer(attacks.slice(0, ENOUGH_ATTACKS), context, swing);
-  let habits: Habits = { fill: sample.line ? FIRST_FILL : null, counts: null, shift: null, swing, favour: null };
+  let habits = firstHabits(sample.line, swing);
   let beats = sample.beats(habits);
   let reading = sample.read(beats, timing, habits);
   const learn = () => {
@@ -180,7 +183,12 @@ const gridFor = (
     reading = sample.read(beats, timing, habits);
   };
   for (let pass = 0; pass < PASSES; pass += 1) learn();
-  const heard = hears && timing.spread > ROUGH ? heardIn(context) : null;
+  const rough = timing.spread > ROUGH;
+  for (let pass = 0; rough && pass < PASSES; pass += 1) {
+    habits = { ...habits, figures: figuresOf(beats, reading) };
+    learn();
+  }
+  const heard = hears && rough ? heardIn(context) : null;
   if (heard) {
     habits = { ...habits, favour: (place) => FAVOUR * Math.log1p(Math.min(MOST_HEARD, heard.partsAt(place))) };
     for (let pass = 0; pass < PASSES; pass += 1) learn();
@@ -235,7 +243,18 @@ interface Habits {
   readonly shift: Float64Array | null;
   readonly swing: SwungPassage | null;
   readonly favour: ((written: number) => number) | null;
+  readonly figures: FigureCost | null;
 }
+
+/** What is thought of a part of which nothing is known yet. */
+const firstHabits = (line: boolean, swing: SwungPassage | null): Habits => ({
+  fill: line ? FIRST_FILL : null,
+  counts: null,
+  shift: null,
+  swing,
+  favour: null,
+  figures: null,
+});
 
 /** The search, tied to one part. */
 const readerFor = (attacks: readonly Attack[], context: StepContext) => {
@@ -251,10 +270,10 @@ const readerFor = (attacks: readonly Attack[], context: StepContext) => {
     perMs,
     line,
     beats: ({ counts, shift, swing }: Habits) => beatsWith(attacks, shift, context, counts, swing),
-    read: (beats: readonly BeatAttacks[], timing: TimingModel, { fill, favour }: Habits) => {
+    read: (beats: readonly BeatAttacks[], timing: TimingModel, { fill, favour, figures }: Habits) => {
       const lean = perMs.map((ticks) => timing.lean * ticks);
-      const sharing = sharingFor(line, attacks, perMs, timing);
-      return searchGrid({ attacks, beats, gains: gainsOf(times, perMs, timing), lean, fill, sharing, favour });
+      const sharing = sharingFor(line, line && context.instrument.oneNote, attacks, perMs, timing);
+      return searchGrid({ attacks, beats, gains: gainsOf(times, perMs, timing), lean, fill, sharing, favour, figures });
     },
     residuals: ({ targets }: Reading) =>
       attacks.map((attack, i) => (attack.onset - (targets[i] as number)) / (perMs[i] as number)),
@@ -269,7 +288,7 @@ const readerFor = (attacks: readonly Attack[], context: StepContext) => {
 /** The likeliest of the players for some attacks, and how unlikely they are by that one. */
 const likeliestPlayer = (some: readonly Attack[], context: StepContext, swing: SwungPassage | null) => {
   const reader = readerFor(some, context);
-  const habits: Habits = { fill: reader.line ? FIRST_FILL : null, counts: null, shift: null, swing, favour: null };
+  const habits = firstHabits(reader.line, swing);
   const beats = reader.beats(habits);
   let best = PLAYERS[0] as TimingModel;
   let least = Number.POSITIVE_INFINITY;
@@ -387,6 +406,22 @@ const beatsWith = (
   return result;
 };
 
+/** What the part's own figures are, as it was read. */
+const figuresOf = (beats: readonly BeatAttacks[], { divisions, written }: Reading): FigureCost =>
+  figureCosts(
+    beats.flatMap((beat, index) => {
+      const division = divisions[index];
+      if (!division) return [];
+      let struck = 0;
+      // The last attack of the beat before may stand on this one's beginning.
+      for (let at = Math.max(0, beat.first - 1); at < beat.first + beat.count; at += 1) {
+        const point = Math.round((((written[at] as number) - beat.start) / beat.length) * division.points);
+        if (point >= 0 && point < division.points) struck |= 1 << point;
+      }
+      return [{ division, struck }];
+    }),
+  );
+
 const countsOf = (beats: readonly BeatAttacks[], { divisions }: Reading): Map<string, number> => {
   const counts = new Map<string, number>();
   beats.forEach((beat, index) => {
@@ -407,19 +442,22 @@ const SPREADS_IN_CHORD = 2.2;
 const LOOSENESS = 40;
 /** Attacks that do not sound together are one within less (milliseconds). */
 const ONE_ATTACK = 45;
+/** What a tone of a chord costs; and two at once on an instrument that plays one at a time, where starts came close. */
+const IN_A_CHORD = 0.4;
+const TWO_AT_ONCE = 8;
 /** Price that no reading pays willingly: two places, not one. */
 const TWO_PLACES = 12;
 
 /** What it costs two attacks to stand on one point: little for tones of a chord, much for notes that follow each other. */
 const sharingFor =
-  (line: boolean, attacks: readonly Attack[], perMs: Float64Array, { spread }: TimingModel) =>
+  (line: boolean, oneNote: boolean, attacks: readonly Attack[], perMs: Float64Array, { spread }: TimingModel) =>
   (gap: number, index: number): number => {
     const attack = attacks[index];
     if (!attack || attack.repeats) return TWO_PLACES;
     const milliseconds = gap / (perMs[index] as number);
     if (attack.together) {
       const beyond = Math.max(0, milliseconds - TIGHT_CHORD - SPREADS_IN_CHORD * spread);
-      return Math.min(TWO_PLACES, 0.4 + (beyond / LOOSENESS) ** 2);
+      return Math.min(TWO_PLACES, (oneNote ? TWO_AT_ONCE : IN_A_CHORD) + (beyond / LOOSENESS) ** 2);
     }
     return line ? TWO_PLACES : Math.min(TWO_PLACES, 0.5 + (milliseconds / ONE_ATTACK) ** 2);
   };

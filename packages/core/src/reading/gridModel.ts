@@ -146,16 +146,19 @@ export const timingCost = (distance: number): number => {
   return size <= OUTLYING ? (size * size) / 2 : OUTLYING * (size - OUTLYING / 2);
 };
 
-/** How widely shares of a slot scatter about their usual band (share of a slot); judged by the lines of 15 to 35 ms. */
-const FILL_SPREAD = 0.03;
+/** How widely shares of a slot scatter about their usual band (share of a slot); judged by the lines of 15 to 60 ms. */
+const FILL_SPREAD = 0.02;
+/** …and so much more for a roll, by how long it takes: each of its tones has a length of its own. Judged by the harp. */
+const ROLL_SPREAD = 0.25;
 /** A slot that a note fills too little holds a rest: its price at most, so that rests stay possible; judged by the lines. */
 const REST_PRICE = 1.6;
-/** A note that sounds past its slot costs no more than this: a legato hand is no new rhythm; judged by the lines. */
-const MOST_OVERHANG = 6;
+/** A note that sounds past its slot costs no more than this: a legato hand is no new rhythm; judged by lines and two takes. */
+const MOST_OVERHANG = 4.5;
 
-/** Cost of a slot of `slot` ticks for a note that was played `length` ticks long. */
-export const slotCost = ({ low, high }: FillModel, length: number, slot: number): number => {
+/** Cost of a slot of `slot` ticks for a note that was played `length` ticks long, or a roll that took `unfolds` ticks. */
+export const slotCost = ({ low, high }: FillModel, length: number, slot: number, unfolds = 0): number => {
   const share = length / slot;
-  if (share > high) return Math.min(MOST_OVERHANG, ((share - high) / FILL_SPREAD) ** 2 / 2);
-  return share < low ? Math.min(REST_PRICE, ((low - share) / FILL_SPREAD) ** 2 / 2) : 0;
+  const spread = FILL_SPREAD + (ROLL_SPREAD * unfolds) / slot;
+  if (share > high) return Math.min(MOST_OVERHANG, ((share - high) / spread) ** 2 / 2);
+  return share < low ? Math.min(REST_PRICE, ((low - share) / spread) ** 2 / 2) : 0;
 };

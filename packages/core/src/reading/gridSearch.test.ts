@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { createChance } from '../model/chance.js';
+import { type FigureCost, figureCosts } from './figures.js';
 import { type Attack, COMPOUND_BEAT, type Division, gainsOf, SIMPLE_BEAT, type TimingModel } from './gridModel.js';
 import { type BeatAttacks, searchGrid } from './gridSearch.js';
 
@@ -23,11 +24,13 @@ const read = (
     divisions = SIMPLE_BEAT,
     sharing = () => 12,
     favour = null,
+    figures = null,
   }: {
     timing?: TimingModel;
     divisions?: readonly Division[];
     sharing?: (gap: number) => number;
     favour?: ((written: number) => number) | null;
+    figures?: FigureCost | null;
   } = {},
 ) => {
   const last = attacks[attacks.length - 1]?.onset ?? 0;
@@ -48,6 +51,7 @@ const read = (
     fill: null,
     sharing,
     favour,
+    figures,
   });
 };
 const targetsOf = (reading: ReturnType<typeof read>) => Array.from(reading.targets, (target) => Math.round(target));
@@ -114,6 +118,20 @@ describe('the search for a grid', () => {
     expect(second(20, { favour })).not.toBe(240);
   });
 
+  it('leans to the figures that the part is known for, the beat that an early start belongs to counted', () => {
+    const timing = { lean: 0, spread: 40, drift: 0 };
+    const starts = [attack(0), attack(175), attack(470)];
+    const places = (figures: FigureCost | null) => targetsOf(read(starts, { timing, figures }));
+    const threes = figureCosts(Array(20).fill({ division: SIMPLE_BEAT[3] as Division, struck: 0b011 }));
+    const twos = figureCosts(Array(20).fill({ division: SIMPLE_BEAT[1] as Division, struck: 0b11 }));
+    expect(places(twos)).toEqual([0, 240, 480]);
+    expect(places(threes)).toEqual([0, 160, 480]);
+    // The third start comes early for the second beat: both beats have their first place struck.
+    const four = starts.concat(attack(700));
+    const first: FigureCost = (_, struck) => (struck & 1 ? -1 : 0);
+    expect(read(four, { timing, figures: first }).cost).toBeCloseTo(read(four, { timing }).cost - 2);
+  });
+
   it('reads a dotted beat in thirds', () => {
     const beat = { start: 0, length: 720, divisions: COMPOUND_BEAT, first: 0, count: 3 };
     const attacks = [attack(5), attack(236), attack(488)];
@@ -125,6 +143,7 @@ describe('the search for a grid', () => {
       fill: null,
       sharing: () => 12,
       favour: null,
+      figures: null,
     });
     expect(reading.divisions.map((chosen) => chosen?.points)).toEqual([3]);
     expect(targetsOf(reading)).toEqual([0, 240, 480]);

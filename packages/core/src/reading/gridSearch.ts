@@ -1,4 +1,5 @@
 /** Searches for the cheapest reading of a part's starts, beat by beat, keeping the best few readings (a beam). */
+import type { FigureCost } from './figures.js';
 import { type Attack, type Division, type FillModel, type Gains, slotCost, timingCost } from './gridModel.js';
 
 /** A beat with the attacks played in it. */
@@ -22,6 +23,8 @@ export interface GridSearch {
   readonly fill: FillModel | null;
   /** Cost of two attacks on one point, by their distance in ticks. */
   readonly sharing: (gap: number, at: number) => number;
+  /** What a beat's figure costs; null where nothing is known of the part's own. */
+  readonly figures: FigureCost | null;
   /** How much likelier a written place is for what other parts do there; null where none is heard. */
   readonly favour: ((written: number) => number) | null;
 }
@@ -181,6 +184,13 @@ const emptyPlaces = (last: Cell, { points }: Division): number => {
   return empty;
 };
 
+/** Which points of a beat are struck, as bits; the first may be by the last attack of the beat before. */
+const struckBy = (beat: BeatAttacks, { points }: Division, last: Cell, before: Cell): number => {
+  let struck = Math.abs(before.written - beat.start) < 1e-6 ? 1 : 0;
+  for (let cell: Cell | null = last; cell; cell = cell.before) if (cell.point < points) struck |= 1 << cell.point;
+  return struck;
+};
+
 /** Adds the ways on from one reading; answers the cheapest cost so far. */
 const extend = (
   search: GridSearch,
@@ -197,7 +207,9 @@ const extend = (
     if (price > best + GIVEN_UP) continue;
     let cell = lastCells(search, beat, division, from, best + GIVEN_UP - price);
     for (; cell; cell = cell.other) {
-      const cost = price + cell.cost + (division.empty ? emptyPlaces(cell, division) * division.empty : 0);
+      const empty = division.empty ? emptyPlaces(cell, division) * division.empty : 0;
+      const figure = search.figures ? search.figures(division, struckBy(beat, division, cell, from.cell)) : 0;
+      const cost = price + cell.cost + empty + figure;
       if (cost > best + GIVEN_UP) continue;
       if (cost < best) best = cost;
       insert(candidates, { from, division, cell, cost });
@@ -278,7 +290,9 @@ const costOfWay = ({ attacks, fill, sharing }: GridSearch, index: number, from: 
   if (target <= from + 1e-6) return sharing(onset - (earlier?.onset ?? 0), index);
   if (!fill || !earlier || from <= 0) return 0;
   // A key that is struck again ends its note there: how long it would have lasted nobody knows.
-  return repeats && earlier.onset + earlier.length === onset ? 0 : slotCost(fill, earlier.length, target - from);
+  return repeats && earlier.onset + earlier.length === onset
+    ? 0
+    : slotCost(fill, earlier.length, target - from, earlier.last - earlier.onset);
 };
 
 /** A roll has been played wherever in it the point lies. Ticks. */
