@@ -66,6 +66,8 @@ export const underLoad = async (): Promise<Tally> => {
   const after200 = await server.megabytes();
   /** The answer is not looked into: this process would be held up, and take that for the server's slowness. */
   const send = async (form: RequestInit): Promise<number> => {
+    // Making the files took this process a while: a line that the server gave up meanwhile must be noticed before it is used.
+    await new Promise((resolve) => setTimeout(resolve, 100));
     const response = await fetch(new URL('/api/arrangements', server.address), form);
     const reader = response.body?.getReader();
     while (reader && !(await reader.read()).done);
