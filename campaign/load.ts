@@ -66,16 +66,20 @@ export const underLoad = async (): Promise<Tally> => {
   const after200 = await server.megabytes();
   /** The answer is not looked into: this process would be held up, and take that for the server's slowness. */
   const send = async (form: RequestInit): Promise<number> => {
-    // Making the files took this process a while: a line that the server gave up meanwhile must be noticed before it is used.
-    await new Promise((resolve) => setTimeout(resolve, 100));
     const response = await fetch(new URL('/api/arrangements', server.address), form);
     const reader = response.body?.getReader();
     while (reader && !(await reader.read()).done);
     return response.status;
   };
-  const three = await meanwhile(send(asForm(['a.mid', hostile()], ['b.mid', hostile()], ['c.mid', hostile()])));
+  /** Making files holds this process up: lines that the server gave up meanwhile must be noticed before they are used. */
+  const noticed = () => new Promise((resolve) => setTimeout(resolve, 100));
+  const hostileFiles = asForm(['a.mid', hostile()], ['b.mid', hostile()], ['c.mid', hostile()]);
+  await noticed();
+  const three = await meanwhile(send(hostileFiles));
   if (three.value !== 422) problems.push(`three hostile files were answered ${three.value}`);
-  const large = await meanwhile(send(asForm(['full.mid', full()])));
+  const fullFile = asForm(['full.mid', full()]);
+  await noticed();
+  const large = await meanwhile(send(fullFile));
   if (large.value !== 201) problems.push(`the largest file was answered ${large.value}`);
   if (most > MOST_MEGABYTES) problems.push(`${most} MB while files were read`);
   await new Promise((resolve) => setTimeout(resolve, 10_000));

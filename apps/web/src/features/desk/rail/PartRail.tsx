@@ -147,7 +147,7 @@ const PartLine = memo(({ part, look, number, findings, onMove, low }: PartLinePr
           event.stopPropagation();
           onMove(part.id, number - 1 + (event.key === 'ArrowUp' ? -1 : 1));
         }}
-        className={`flex min-w-0 items-start gap-2 px-2 text-left ${quiet ? 'min-h-7 flex-1 items-center' : 'w-full pt-2'} ${front ? '' : 'hover:bg-shade'} ${hidden ? 'opacity-70' : ''}`}
+        className={`flex min-w-0 items-start gap-2 px-2 text-left ${quiet ? 'min-h-7 flex-1 items-center overflow-hidden' : 'w-full pt-2'} ${front ? '' : 'hover:bg-shade'} ${hidden ? 'opacity-70' : ''}`}
         title={`Bring ${name} to the front${number <= 9 ? ` (Alt+${number})` : ''}. Drag, or Alt and an arrow key, to move it`}
         onClick={() => dispatch(deskActions.partBroughtForward(part.id))}
       >
