@@ -242,17 +242,18 @@ test('the score in a window of its own stays linked: selection, playhead, every 
   await press(page, 'Escape', '.');
   const first = () =>
     pages
-      .locator('g.note.chosen')
+      // The head alone: a stem that points up ends where the head would be an octave higher.
+      .locator('g.note.chosen g.notehead')
       .first()
       .evaluate((head) => (head as SVGGElement).getBBox().y);
   // A head of a picture that is just being replaced lies nowhere.
-  await expect.poll(first).toBeGreaterThan(0);
+  await expect.poll(first, { timeout: 20_000 }).toBeGreaterThan(0);
   const before = await first();
   await list(page, 'p u');
-  await expect.poll(first).not.toBe(before);
+  await expect.poll(first, { timeout: 20_000 }).not.toBe(before);
   await pages.focus();
   await score.keyboard.press('u');
-  await expect.poll(first).toBe(before);
+  await expect.poll(first, { timeout: 20_000 }).toBe(before);
   await expect.poll(() => historyOf(page)).toEqual(['As brought in', expect.stringMatching(/^Transpose/)]);
   // The Desk's window goes: the other one keeps what is changed from there on.
   await saved(page);
@@ -260,7 +261,7 @@ test('the score in a window of its own stays linked: selection, playhead, every 
   await expect(score.getByText(/^The other window was closed/)).toBeVisible();
   await pages.focus();
   await score.keyboard.press('Shift+U');
-  await expect.poll(first).not.toBe(before);
+  await expect.poll(first, { timeout: 20_000 }).not.toBe(before);
   await saved(score);
   await score.reload();
   await expect(pages.locator('g.note').first()).toBeAttached({ timeout: 30_000 });
