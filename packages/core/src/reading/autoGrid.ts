@@ -99,9 +99,6 @@ interface GridAbout extends Pick<StepContext, 'ppq' | 'tempoMap'> {
   readonly oneNote: boolean;
 }
 
-/** So many attacks' grids are kept of one piece: those of a large score's parts once, or a small one's many times. */
-const MOST_KEPT = 150_000;
-
 const sameAttacks = (a: readonly Attack[], b: readonly Attack[]): boolean =>
   a.length === b.length &&
   a.every((one, index) => {
@@ -123,7 +120,6 @@ const recalled = createRecall<GridAbout, AutoGrid>({
     one.oneNote === other.oneNote &&
     sameAttacks(one.attacks, other.attacks),
   sizeOf: ({ attacks }) => attacks.length,
-  most: MOST_KEPT,
 });
 
 /**

@@ -111,13 +111,9 @@ const sameLoudness = (one: readonly LoudAttack[], other: readonly LoudAttack[]):
     return onset === against.onset && velocity === against.velocity;
   });
 
-/** So many attacks' stretches are kept of one piece. */
-const MOST_KEPT = 150_000;
-
 const recalled = createRecall<readonly LoudAttack[], Loudness>({
   same: sameLoudness,
   sizeOf: (attacks) => attacks.length,
-  most: MOST_KEPT,
 });
 
 /**

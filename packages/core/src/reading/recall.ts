@@ -6,9 +6,12 @@ export interface RecallWays<About> {
   readonly same: (one: About, other: About) => boolean;
   /** How much it takes to keep one, in units of `most`. */
   readonly sizeOf: (about: About) => number;
-  /** So much is kept for each piece. */
-  readonly most: number;
+  /** So much is kept for each piece; as many attacks as all parts of a large score have where left out. */
+  readonly most?: number;
 }
+
+/** So many attacks: those of a large score's parts once, or a small one's many times. */
+const ATTACKS_KEPT = 150_000;
 
 interface Kept<About, Found> {
   readonly about: About;
@@ -20,7 +23,7 @@ interface Kept<About, Found> {
  * as far as there is room; the newest is kept always. An answer is taken only where it `holds` still. O(kept answers) to
  * look one up.
  */
-export const createRecall = <About, Found>({ same, sizeOf, most }: RecallWays<About>) => {
+export const createRecall = <About, Found>({ same, sizeOf, most = ATTACKS_KEPT }: RecallWays<About>) => {
   const pieces = new WeakMap<object, readonly Kept<About, Found>[]>();
   const roomFor = (newestFirst: readonly Kept<About, Found>[]) => {
     let size = 0;

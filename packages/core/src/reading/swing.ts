@@ -155,13 +155,9 @@ const ONE_CHORD = 1 / 16;
 
 const knownPairs = new WeakMap<readonly Note[], { readonly key: string; readonly pairs: Pairs }>();
 
-/** So many starts' pairs are kept of one piece. */
-const MOST_KEPT = 150_000;
-
 const recalledPairs = createRecall<readonly number[], Pairs>({
   same: sameItems,
   sizeOf: (onsets) => onsets.length,
-  most: MOST_KEPT,
 });
 
 const pairsOfNotes = (notes: readonly Note[], scale: number, beats: Beats, key: string): Pairs => {

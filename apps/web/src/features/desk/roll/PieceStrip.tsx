@@ -46,11 +46,11 @@ export const PieceStrip = () => {
     return () => observer.disconnect();
   }, []);
 
-  const seen = useMemo(() => new Set(shown.map((part) => part.id)), [shown]);
-  // A long piece has thousands: one line to a pixel, and the same ones while notes are edited.
   const shownIds = shown.map(({ id }) => id).join();
-  // biome-ignore lint/correctness/useExhaustiveDependencies: the ids stand for the set
-  const found = useMemo(() => columnsOf(findings, seen, width / endTick), [findings, shownIds, width, endTick]);
+  // biome-ignore lint/correctness/useExhaustiveDependencies: the same parts are shown while their notes are edited
+  const seen = useMemo(() => new Set(shown.map((part) => part.id)), [shownIds]);
+  // A long piece has thousands: one line to a pixel.
+  const found = useMemo(() => columnsOf(findings, seen, width / endTick), [findings, seen, width, endTick]);
   const paint = useCallback(
     (canvas: CanvasRenderingContext2D) => {
       const scale = width / endTick;
