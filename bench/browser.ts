@@ -137,7 +137,8 @@ export const bareFrames = async (arrangement: Arrangement, bars: number): Promis
 export const editToPage = async (): Promise<number> => {
   await page.getByTestId('roll').focus();
   await page.keyboard.press('.');
-  await page.waitForTimeout(1500);
+  // Until the machine is idle: who opens an arrangement looks first.
+  await page.waitForTimeout(4000);
   const times: number[] = [];
   for (let turn = 0; turn < 30; turn += 1) {
     const before = await pageMarks(page);

@@ -118,7 +118,7 @@ its attacks are found in ${ms(takes.recording.attacks)} ms, ${ratio(takes.record
 ## Many parts in the browser
 
 From the drop of the file in the library to the first picture of its page, and until every part's plan has run; from an edit
-of the front part to its new page (the middle of thirty edits); a frame of the roll while scrolling, and its ratio to a bare canvas of the same size that
+of the front part to its new page (the middle of thirty edits, the first some seconds after the last plan has run); a frame of the roll while scrolling, and its ratio to a bare canvas of the same size that
 fills as many rectangles, in the same run.
 
 | parts | notes | first page | all plans | edit to page | frame, eight bars: median, worst | to bare | frame, whole piece | to bare |

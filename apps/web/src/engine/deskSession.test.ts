@@ -340,6 +340,30 @@ describe('a session of the Desk in the worker', () => {
     expect((await findings).parts).toBeNull();
   });
 
+  it('pretends changes where nothing is asked, which nobody sees, until a real one comes', async () => {
+    vi.useFakeTimers({ toFake: ['setTimeout'] });
+    try {
+      await tell(demo);
+      await takeAll();
+      const bars = { partIds: [flute.id, clarinet.id], firstBar: 1, lastBar: 4 };
+      const { picture } = await ask('page', { ...bars, shown: 0 });
+      const checked = ask('findings', {});
+      await vi.advanceTimersByTimeAsync(100);
+      await checked;
+      expect(engraved).toHaveLength(1);
+      while (engraved.length < 4) await vi.advanceTimersByTimeAsync(100);
+      expect(new Set(engraved).size).toBeGreaterThan(2);
+      expect(await takeAll()).toEqual([]);
+      expect(await ask('page', { ...bars, shown: picture })).toMatchObject({ picture, svg: null });
+      await tell(withPart(moved(flute)));
+      const before = engraved.length;
+      await vi.advanceTimersByTimeAsync(10_000);
+      expect(engraved).toHaveLength(before);
+    } finally {
+      vi.useRealTimers();
+    }
+  });
+
   it('checks all the same where a page is never engraved', async () => {
     const silent = createDesk(() => new Promise<string>(() => {}));
     session += 1;

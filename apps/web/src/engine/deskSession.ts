@@ -93,9 +93,11 @@ const BACKGROUND = 8;
 const LISTENS = 100;
 /** The checks wait so long for a page that is engraved, and no longer: its engraver may have failed (milliseconds). */
 const PATIENCE = 2000;
-/** So many idle runs over parts of up to so many notes have the engine compiled before the first change is made. */
-const WARM_RUNS = 10;
+/** So many changes, pretended in parts of up to so many notes, have the engine compiled before the first one is made… */
+const WARM_RUNS = 12;
 const WARM_NOTES = 4000;
+/** …once nothing was asked for so long: who makes one change often makes the next at once (milliseconds). */
+const WARM_REST = 700;
 
 /** True where two lists say the same of the same notes. */
 const sameFindings = (a: readonly Finding[], b: readonly Finding[]): boolean =>
@@ -110,7 +112,7 @@ const optionsOf = ({ partIds, bars, concertPitch, order }: ExportAsked): ExportO
 });
 
 /** Lets other requests in, so that a newer one can take this one's place. */
-const pause = () => new Promise((resolve) => setTimeout(resolve));
+const pause = (ms = 0) => new Promise((resolve) => setTimeout(resolve, ms));
 
 const told = ({ packed, overridesKept, ...news }: PartNews, before: Part | undefined): Part => ({
   ...news,
@@ -129,7 +131,10 @@ const serialOf = (notes: readonly object[]): number => {
 };
 const keyOfNotes = (parts: readonly Part[]): string => parts.map((part) => serialOf(part.notes)).join();
 
-let warm = false;
+/** How many changes were pretended so far: what is compiled serves every arrangement. */
+interface Warmth {
+  runs: number;
+}
 
 /** See the file's head. */
 export class DeskSession {
@@ -150,6 +155,8 @@ export class DeskSession {
 
   private readonly pictures = new Map<string, { readonly musicXml: string; readonly picture: PictureId }>();
   private newestPicture: PictureId = 0;
+  /** The page that was asked for last. */
+  private asked: Calls['page']['asks'] | null = null;
   /** The search for beats that goes on, and what it is about. */
   private listening: { readonly about: string; readonly search: Search<FoundBeats | null> } | null = null;
   /** Ends when the picture that is being made is there; null where none is. */
@@ -160,6 +167,7 @@ export class DeskSession {
   constructor(
     readonly id: Session,
     private readonly engrave: Engrave,
+    private readonly warmth: Warmth,
   ) {}
 
   /** Carries out a request; throws as the protocol says. */
@@ -371,6 +379,7 @@ export class DeskSession {
   /** One picture is made at a time; where the arrangement changed while others were, none is. */
   private async page(asks: Calls['page']['asks']): Promise<Calls['page']['answers']> {
     const { revision } = this;
+    this.asked = asks;
     const place = `${asks.firstBar}-${asks.lastBar} ${asks.partIds.join()}`;
     const score = this.scoreOfBars(asks);
     const musicXml = score ? writeMusicXml(score, 'dense') : '';
@@ -449,10 +458,11 @@ export class DeskSession {
     return { svg, notes: layer.notes.length, bars: readabilityOf(arrangement, part, all, maps, reading) };
   }
 
-  private scoreOfBars({ partIds, firstBar, lastBar }: Calls['page']['asks']): Score | null {
+  private scoreOfBars({ partIds, firstBar, lastBar }: Calls['page']['asks'], other?: Written): Score | null {
     const { arrangement, maps } = this.told;
-    const shown = arrangement.parts.filter((part) => partIds.includes(part.id)).map((part) => this.layerOf(part));
-    const all = this.known();
+    const layerOf = (part: Part) => (part.id === other?.partId ? other : this.layerOf(part));
+    const shown = arrangement.parts.filter((part) => partIds.includes(part.id)).map(layerOf);
+    const all = this.known().map((layer) => (layer.partId === other?.partId ? other : layer));
     // The bar before is read too: what it leaves altered is recalled in the first.
     const bars = maps.bars.slice(Math.max(0, firstBar - 2), lastBar);
     const [first, last] = [bars[0], bars[bars.length - 1]];
@@ -528,23 +538,41 @@ export class DeskSession {
   /** Uses the time in which nothing is asked: code that has run a few times runs several times faster. */
   private async warmUp(): Promise<void> {
     const { revision } = this;
-    const { arrangement, maps } = this.told;
-    for (let run = 0; run < WARM_RUNS && !warm; run += 1) {
+    if (this.warmth.runs >= WARM_RUNS) return;
+    await pause(WARM_REST);
+    for (; this.warmth.runs < WARM_RUNS; this.warmth.runs += 1) {
       await pause();
-      const part = arrangement.parts[run % arrangement.parts.length];
-      if (revision !== this.revision || !part) return;
-      if (part.notes.length <= WARM_NOTES) runPlan(part, arrangement.ppq, maps);
+      if (revision !== this.revision) return;
+      await this.pretendEdit(this.warmth.runs);
     }
-    warm = true;
+  }
+
+  /** Works out, and forgets, what a change of one note would come to: its layer, its page and the picture of it. */
+  private async pretendEdit(turn: number): Promise<void> {
+    const { arrangement, maps } = this.told;
+    const part = arrangement.parts.find(({ id }) => id === this.asked?.partIds[0]);
+    if (!part || !this.asked || part.notes.length > WARM_NOTES) return;
+    const at = turn % part.notes.length;
+    const notes = part.notes.map((note, index) => (index === at ? { ...note, pitch: note.pitch ^ 1 } : note));
+    const layer = rerunPlan(
+      { ...part, notes },
+      arrangement.ppq,
+      maps,
+      planOf(part),
+      this.done.get(part.id)?.run,
+    ).written;
+    const score = this.scoreOfBars(this.asked, layer);
+    if (score) await this.engrave(writeMusicXml(score, 'dense')).catch(() => undefined);
   }
 }
 
 /** Hands requests to their session; a telling of a newer session ends the one before. */
 export const createDesk = (engrave: Engrave) => {
   let current: DeskSession | null = null;
+  const warmth: Warmth = { runs: 0 };
   return async (request: DeskRequest): Promise<AnswerTo<CallName>> => {
     if (request.call === 'tell' && (!current || request.session > current.id))
-      current = new DeskSession(request.session, engrave);
+      current = new DeskSession(request.session, engrave, warmth);
     if (!current || current.id !== request.session) throw new SessionOver('Another arrangement was opened.');
     const session = current;
     const answer = await session.answer(request);

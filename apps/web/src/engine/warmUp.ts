@@ -8,7 +8,7 @@ import { packPlayed } from './packedNotes.js';
 import type { Session } from './protocol.js';
 
 const PPQ = 480;
-const [PARTS, NOTES, TURNS] = [2, 500, 5] as const;
+const [PARTS, NOTES, TURNS] = [2, 500, 12] as const;
 
 /** A line in eighths and quarters, a little off its places, as a hand plays it. */
 const someLine = (id: number): Part => {
