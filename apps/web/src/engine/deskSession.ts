@@ -321,7 +321,8 @@ export class DeskSession {
       this.keys.set(part.id, key);
     }
     if (!hearsOthers(layer)) return key;
-    this.allNotes ??= keyOfNotes(arrangement.parts);
+    // Each is read as its instrument is played.
+    this.allNotes ??= `${keyOfNotes(arrangement.parts)} ${arrangement.parts.map(({ instrument }) => instrument)}`;
     return `${key} ${this.allNotes}`;
   }
 

@@ -39,7 +39,11 @@ const scaledNotes = (notes: Part['notes'], ppq: number, toPpq: number): readonly
 type Parts = Pick<Arrangement, 'parts' | 'ppq'>;
 
 const seen = ({ ppq }: Parts, parts: readonly Part[], toPpq: number): readonly OtherPart[] =>
-  parts.map(({ name, notes }) => ({ name, notes: scaledNotes(notes, ppq, toPpq) }));
+  parts.map(({ name, instrument, notes }) => ({
+    name,
+    instrument: instrumentById(instrument),
+    notes: scaledNotes(notes, ppq, toPpq),
+  }));
 
 /** The parts above one, their notes scaled from the arrangement's PPQ to another; worked out when first asked. */
 export const earlierPartsOf = (

@@ -14,7 +14,7 @@ export type PlanKind = 'line' | 'chords' | 'keyboard' | 'percussion';
 const notation = defaultPlan();
 
 /** Starts of a line that lie further apart follow each other, however near a rough hand brings them; judged by the lines. */
-const CLOSE_IN_LINE = milliseconds(8);
+const CLOSE_IN_LINE = milliseconds(2);
 
 /**
  * One for each kind. A keyboard's fingers tell specks and rhythm while its pedal is only sound; strokes of percussion are

@@ -16,8 +16,12 @@ const EVEN = 2.6;
 /** Two tones one after the other are a grace or a line, three a roll (common practice). */
 const FEWEST_TONES = 3;
 
-/** Groups with one onset each, joined where they are one roll: three tones or more, all up or all down, held together. */
+/**
+ * Groups with one onset each, joined where they are one roll: three tones or more, all up or all down, held together. An
+ * instrument that plays one note at a time rolls nothing.
+ */
 export const rollsOf = (groups: readonly StepNote[][], context: StepContext): StepNote[][][] => {
+  if (context.instrument.oneNote) return groups.map((group) => [group]);
   const rolls: StepNote[][][] = [];
   for (let index = 0; index < groups.length; ) {
     const length = rollLength(groups, index, context);

@@ -77,11 +77,13 @@ describe('auto grid', () => {
     expect(timing).toEqual({ lean: 0, spread: 0, drift: 0 });
   });
 
-  it('reads a roll as one attack', () => {
+  it('reads a roll as one attack, but not on an instrument that plays one note at a time', () => {
     const chord = [note(60, 0, 900), note(64, 40, 860), note(67, 80, 820), note(72, 120, 780)];
-    expect(rollsOf(byOnset(chord), context)).toHaveLength(1);
+    const harp = contextIn(undefined, { instrument: 'harp' });
+    expect(rollsOf(byOnset(chord), harp)).toHaveLength(1);
+    expect(rollsOf(byOnset(chord), context)).toHaveLength(4);
     const run = chord.map((n, k) => note(n.pitch, k * 40, 38));
-    expect(rollsOf(byOnset(run), context)).toHaveLength(4);
+    expect(rollsOf(byOnset(run), harp)).toHaveLength(4);
   });
 });
 

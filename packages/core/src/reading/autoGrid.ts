@@ -54,6 +54,10 @@ export interface AutoGrid {
   readonly timing: TimingModel;
   /** Where other parts begin, where it was read by that too. */
   readonly heard: CommonPlaces | null;
+  /** True where the hand is unsteady. */
+  readonly rough: boolean;
+  /** Attacks (by index) that would stand elsewhere, were it not for the figures that the part plays. */
+  readonly byFigures: ReadonlySet<number>;
 }
 
 /** What autoGrid may do: write swung pairs even, and hear where other parts begin. */
@@ -73,6 +77,8 @@ const PLAYERS: readonly TimingModel[] = [
 ];
 /** So many attacks tell which of them it is. */
 const ENOUGH_ATTACKS = 120;
+/** Fewer do not tell whether a hand is unsteady. */
+const FEWEST_ATTACKS = 16;
 /** How lines fill their slots before anything is known of the player. */
 const FIRST_FILL: FillModel = { low: 0.72, high: 1.12 };
 /** No hand is steadier (milliseconds): below this a start counts as exact. */
@@ -158,6 +164,8 @@ const gridFor = (
       timing: { lean: 0, spread: 0, drift: 0 },
       swing: null,
       heard: null,
+      rough: false,
+      byFigures: NONE,
     };
   }
   const swing = swings ? (swingOf(attacks, context) ?? context.swing) : null;
@@ -200,6 +208,9 @@ const gridFor = (
     if (timing.drift > WANDERS_FAR) read(reader.shift(reading.drift, timing));
   }
   const { targets, written, divisions, margins, others } = reading;
+  const byFigures = habits.figures
+    ? elsewhere(written, readerFor(attacks, context).read(beats, timing, { ...habits, figures: null }).written)
+    : NONE;
   const swung = swungBeats(divisions);
   return {
     targets: written,
@@ -216,7 +227,20 @@ const gridFor = (
     })),
     timing,
     heard,
+    rough,
+    byFigures,
   };
+};
+
+const NONE: ReadonlySet<number> = new Set();
+
+/** Which of some places are not those of another reading. */
+const elsewhere = (places: Float64Array, others: Float64Array): ReadonlySet<number> => {
+  const found = new Set<number>();
+  places.forEach((place, index) => {
+    if (Math.abs(place - (others[index] as number)) > 1e-6) found.add(index);
+  });
+  return found;
 };
 
 const pairsIn = (division: Division | null): GriddedBeat['pairs'] =>
@@ -279,6 +303,14 @@ const readerFor = (attacks: readonly Attack[], context: StepContext) => {
     unlikelihood: ({ cost }: Reading, timing: TimingModel) =>
       cost - gainsOf(times, perMs, timing).precision.reduce((sum, p, i) => sum + Math.log(p * (perMs[i] as number)), 0),
   };
+};
+
+/** True for an unsteady hand, as far as its first attacks tell; false where they are few. */
+export const isRoughHand = (attacks: readonly Attack[], context: StepContext): boolean => {
+  const some = attacks.slice(0, ENOUGH_ATTACKS);
+  if (some.length < FEWEST_ATTACKS || alreadyOnGrid(onsetsOf(some), context)) return false;
+  // Most hands are plainly steady; what is left may be a steady one that swings.
+  return likeliestPlayer(some, context, null).player.spread > ROUGH && autoGrid(some, context, { swings: true }).rough;
 };
 
 /** The likeliest of the players for some attacks, and how unlikely they are by that one. */

@@ -22,6 +22,7 @@ export type ReadAlone = (attacks: readonly Attack[], context: StepContext) => Ar
 
 interface Places {
   readonly bars: StepContext['bars'];
+  readonly oneNote: boolean;
   readonly at: ReadonlySet<number>;
 }
 
@@ -29,13 +30,15 @@ interface Places {
 const found = new WeakMap<readonly StepNote[], Places>();
 
 const placesOf = (notes: readonly StepNote[], context: StepContext, read: ReadAlone): ReadonlySet<number> => {
+  const { bars } = context;
+  const { oneNote } = context.instrument;
   const known = found.get(notes);
-  if (known?.bars === context.bars) return known.at;
+  if (known?.bars === bars && known.oneNote === oneNote) return known.at;
   const rolls = rollsOf(byOnset(notes), context);
   const targets = read(attacksOf(rolls), context);
   const at = new Set<number>();
   for (let index = 0; index < rolls.length; index += 1) at.add(Math.round(targets[index] as number));
-  found.set(notes, { bars: context.bars, at });
+  found.set(notes, { bars, oneNote, at });
   return at;
 };
 
@@ -43,7 +46,7 @@ const placesOf = (notes: readonly StepNote[], context: StepContext, read: ReadAl
 export const commonPlaces = (context: StepContext, read: ReadAlone): CommonPlaces | null => {
   const sounding = context.otherParts().filter(({ notes }) => notes.length > 0);
   if (sounding.length === 0) return null;
-  const parts = sounding.map(({ notes }) => placesOf(notes, context, read));
+  const parts = sounding.map(({ notes, instrument }) => placesOf(notes, { ...context, instrument }, read));
   let counts: Map<number, number> | undefined;
   return {
     parts,

@@ -16,6 +16,7 @@ export interface Strike {
 /** Another part, as the steps of one see it: as it was played. */
 export interface OtherPart {
   readonly name: string;
+  readonly instrument: Instrument;
   readonly notes: readonly StepNote[];
 }
 

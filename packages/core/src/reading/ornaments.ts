@@ -9,6 +9,7 @@ import type { HeardTone, NoteSigns } from '../model/noteSigns.js';
 import { median } from '../model/statistics.js';
 import { type Beat, beatsOfBars } from '../time/meterMap.js';
 import type { StepContext } from './context.js';
+import { playedRoughly } from './roughHand.js';
 import type { StepNote } from './stepNote.js';
 import { liesOnGrid } from './untouched.js';
 
@@ -40,6 +41,8 @@ const MOST_GRACES = 3;
 const SEVERAL_GRACES = 62;
 /** It is let go no later than so long into its note (milliseconds), and lasts at most so long. */
 const GRACE_OVERLAPS = 45;
+/** …and an unsteady hand's no later than this share of its way: what sounds on is a note that came late. */
+const ROUGH_OVERLAPS = 1.25;
 const GRACE_LASTS = 125;
 /** It is no further from its note than this (semitones). */
 const GRACE_REACH = 12;
@@ -411,7 +414,8 @@ class FigureReader {
     return (
       tone.duration <= GRACE_LASTS * perMs &&
       tone.duration <= main.duration / 2 &&
-      endOf(tone) <= main.onset + GRACE_OVERLAPS * perMs
+      endOf(tone) <= main.onset + GRACE_OVERLAPS * perMs &&
+      (tone.duration <= ROUGH_OVERLAPS * (main.onset - tone.onset) || !playedRoughly(this.notes, this.context))
     );
   }
 

@@ -7,6 +7,7 @@ import type { OtherPart, StepContext } from '../reading/context.js';
 import { runsIntoRepeat } from '../reading/doubles.js';
 import { byPitch, splitMuted, withChanges } from '../reading/noteGroups.js';
 import { inMilliseconds, noteName } from '../reading/noteWords.js';
+import { isStruckAgain, playedRoughly } from '../reading/roughHand.js';
 import { placed, type StepNote } from '../reading/stepNote.js';
 import { lengthInTicks, milliseconds, noteValue, shortestOf } from '../time/noteLengths.js';
 import { firstIndexAtOrAfter, lastIndexAtOrBefore } from '../time/search.js';
@@ -32,6 +33,7 @@ const mergeWithinWindow = (
   context: StepContext,
   parameters: DeDuplicateParameters,
   changes: StepChange[],
+  rough: () => boolean,
 ): StepNote[] => {
   const kept: StepNote[] = [];
   const window = shortestOf(parameters.windows, context.ppq);
@@ -82,7 +84,9 @@ const mergeWithinWindow = (
       group = [note];
       continue;
     }
-    if (head && note.onset - head.onset <= window(context.tempoMap.ticksPerMillisecond(head.onset))) {
+    const last = group[group.length - 1];
+    const again = last && isStruckAgain(last, note, context) && rough();
+    if (head && !again && note.onset - head.onset <= window(context.tempoMap.ticksPerMillisecond(head.onset))) {
       group.push(note);
       continue;
     }
@@ -215,7 +219,9 @@ export const doublesIn = (
   const together: StepChange[] = [];
   const hidden: StepChange[] = [];
   for (const group of byPitch(sorted).values()) {
-    const merged = mergeWithinWindow(group, context, deDuplicate.defaults, together);
+    const merged = mergeWithinWindow(group, context, deDuplicate.defaults, together, () =>
+      playedRoughly(sorted, context),
+    );
     dropHidden(merged, context, deDuplicate.defaults, hidden);
   }
   return { together: together.filter((change) => change.to === null), hidden };
@@ -246,7 +252,7 @@ export const deDuplicate: Step<'deDuplicate'> = {
     const { active, muted } = splitMuted(notes);
     const changes: StepChange[] = [];
     for (const group of byPitch(active).values()) {
-      const merged = mergeWithinWindow(group, context, parameters, changes);
+      const merged = mergeWithinWindow(group, context, parameters, changes, () => playedRoughly(active, context));
       const own = dropHidden(merged, context, parameters, changes);
       if (parameters.acrossParts) dropTwins(own, context, parameters, changes);
     }

@@ -1,9 +1,11 @@
 /** Drop specks: takes out notes too short to be meant. */
 
+import { endOf } from '../model/arrangement.js';
 import { median } from '../model/statistics.js';
 import type { StepContext } from '../reading/context.js';
 import { inOrder, splitMuted } from '../reading/noteGroups.js';
 import { aNote, inMilliseconds } from '../reading/noteWords.js';
+import { isStruckAgain, playedRoughly } from '../reading/roughHand.js';
 import type { StepNote } from '../reading/stepNote.js';
 import { isUntouched } from '../reading/untouched.js';
 import { lengthInTicks, milliseconds, noteValue, shortestOf } from '../time/noteLengths.js';
@@ -23,6 +25,8 @@ const SOFT = 0.55;
 const AS_LOUD = 0.7;
 /** A stroke, however short, lasts so much of what those about it last. */
 const LEAST_SHARE = 0.1;
+/** …if nothing cut it short: a key that is struck again so soon after it (milliseconds). */
+const AT_ONCE = 40;
 
 /** What the notes about a short one say of it: a brushed key, or a stroke of its own that was played short. */
 const lookedAt = (
@@ -31,10 +35,13 @@ const lookedAt = (
   context: StepContext,
   short: Uint8Array,
   usualInPart: () => number,
+  rough: () => boolean,
 ): { readonly brushed: boolean; readonly soft: boolean; readonly stroke: boolean } => {
   const note = notes[index] as StepNote;
   const near = BRUSH * context.tempoMap.ticksPerMillisecond(note.onset);
   let [brushed, alone] = [false, true];
+  let cutShort = false;
+  const perMs = context.tempoMap.ticksPerMillisecond(note.onset);
   const velocities: number[] = [];
   const lengths: number[] = [];
   for (let at = Math.max(0, index - ABOUT); at < Math.min(notes.length, index + ABOUT + 1); at += 1) {
@@ -45,6 +52,10 @@ const lookedAt = (
       velocities.push(other.velocity);
       lengths.push(other.duration);
     }
+    if (other.pitch === note.pitch && other.onset > note.onset && isStruckAgain(note, other, context)) {
+      cutShort ||= other.onset - endOf(note) <= AT_ONCE * perMs;
+      continue;
+    }
     if (Math.abs(other.onset - note.onset) > near) continue;
     alone = false;
     const nextKey = Math.abs(other.pitch - note.pitch) <= NEXT_KEY && other.pitch !== note.pitch;
@@ -52,7 +63,10 @@ const lookedAt = (
   }
   const usual = median(velocities) ?? usualInPart();
   const stroke =
-    alone && usual > 0 && note.velocity >= AS_LOUD * usual && note.duration >= LEAST_SHARE * (median(lengths) ?? 0);
+    alone &&
+    usual > 0 &&
+    note.velocity >= AS_LOUD * usual &&
+    ((cutShort && rough()) || note.duration >= LEAST_SHARE * (median(lengths) ?? 0));
   return { brushed, soft: note.velocity <= SOFT * usual, stroke };
 };
 
@@ -100,7 +114,9 @@ export const dropSpecks: Step<'dropSpecks'> = {
     };
     const isSpeck = (note: StepNote, index: number): boolean => {
       if (short[index] === 0 || (softerThan !== null && note.velocity >= softerThan)) return false;
-      const { brushed, soft, stroke } = lookedAt(active, index, context, short, usual);
+      const { brushed, soft, stroke } = lookedAt(active, index, context, short, usual, () =>
+        playedRoughly(active, context),
+      );
       return short[index] === 2 ? !stroke : brushed && soft;
     };
     const specks = new Set(active.filter((note, index) => note.duration > 0 && isSpeck(note, index)));

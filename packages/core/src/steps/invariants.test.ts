@@ -44,7 +44,9 @@ describe.each(STEP_IDS)('%s, on any notes in any meter, with any parameters', (i
           ),
           strikesOf: (part) =>
             part === 2 ? [0, 470, 990, 2000, 4100].map((onset, k) => ({ onset, velocity: 60 + 10 * (k % 3) })) : [],
-          earlierParts: () => [{ name: 'Oboe', notes: [note(60, 480, 480), note(62, 2000, 900)] }],
+          earlierParts: () => [
+            { name: 'Oboe', instrument: contextIn().instrument, notes: [note(60, 480, 480), note(62, 2000, 900)] },
+          ],
         };
         check((notes) => runStep(step, notes, context), input);
       }),

@@ -13,6 +13,7 @@ import { playsTwoHanded, splitHands } from '../reading/hands.js';
 import { byOnset, inOrder, splitMuted } from '../reading/noteGroups.js';
 import { inMilliseconds } from '../reading/noteWords.js';
 import type { Remark } from '../reading/remark.js';
+import { heldToNext } from '../reading/roughHand.js';
 import { placed, type Staff, type StepNote } from '../reading/stepNote.js';
 import { evenShare } from '../reading/swing.js';
 import { barHolding, beatsOfBars } from '../time/meterMap.js';
@@ -50,6 +51,10 @@ interface Targets {
   readonly rolled?: ReadonlySet<StepNote>;
   /** How long swung notes are where pairs are even. */
   readonly evenLengths?: ReadonlyMap<StepNote, number>;
+  /** How long notes are that an unsteady hand held until the next start. */
+  readonly held?: ReadonlyMap<StepNote, number>;
+  /** Notes that stand where they do for the figures that the part plays. */
+  readonly figured?: ReadonlySet<StepNote>;
   /** Where other parts begin, where places were found by that too. */
   readonly heard?: CommonPlaces | null;
 }
@@ -70,6 +75,8 @@ const autoTargets = (
   const rolled = new Set<StepNote>();
   let heard: CommonPlaces | null = null;
   const evenLengths = new Map<StepNote, number>();
+  const held = new Map<StepNote, number>();
+  const figured = new Set<StepNote>();
   const handOf = handsOfRolls(notes, context, staves, rolled);
   for (const staff of staves ? [1, 2] : [0]) {
     const hand = staff === 0 ? notes : notes.filter((note) => handOf(note) === staff);
@@ -93,6 +100,7 @@ const autoTargets = (
     const swing = grid.swing ? [] : swingIn(grid, attacks.length);
     const targets = swung === 'straight' ? straightened(grid.targets, swing) : grid.targets;
     if (grid.swing) for (const note of hand) evenLengths.set(note, evenLength(note, grid, grid.swing));
+    else if (grid.rough) for (const [note, length] of heldToNext(rolls, targets)) held.set(note, length);
     // The notes of a hand stand in the part's order, and so do those of its rolls.
     let at = -1;
     rolls.forEach((roll, index) => {
@@ -101,12 +109,13 @@ const autoTargets = (
           do at += 1;
           while (notes[at] !== note);
           places[at] = targets[index] as number;
+          if (grid.byFigures.has(index)) figured.add(note);
         }
       }
     });
     remarks.push(...remarksOn(grid, attacks, rolls, swing, context));
   }
-  return { places, remarks, rolled, evenLengths, heard };
+  return { places, remarks, rolled, evenLengths, held, figured, heard };
 };
 
 /** A key that is let go so late in a beat (a share of it) was held for all of it: releases do not swing. Judged by the rows. */
@@ -245,13 +254,15 @@ export const quantizeStarts: Step<'quantizeStarts'> = {
       }
       return said;
     };
+    const whyThere = (note: StepNote, target: number): string =>
+      targets.figured?.has(note) ? AS_IT_PLAYS : asOthers(heard?.partsAt(target) ?? 0);
     active.forEach((note, index) => {
       const { onset } = note;
       const wanted = targets.places[index] as number;
       const target = Math.max(0, Math.round(onset + ((wanted - onset) * parameters.strength) / 100));
       const shift = target - onset;
       if (
-        (shift === 0 && parameters.lengths !== 'both' && !targets.evenLengths?.has(note)) ||
+        (shift === 0 && parameters.lengths !== 'both' && !targets.evenLengths?.has(note) && !targets.held?.has(note)) ||
         staysPut(Math.abs(wanted - onset), onset, context, parameters)
       ) {
         result.push(note);
@@ -269,10 +280,13 @@ export const quantizeStarts: Step<'quantizeStarts'> = {
         return;
       }
       const to = placed(note, target, length);
+      const heldOn = targets.held?.has(note);
       const reason =
         shift === 0
-          ? 'its end goes to the grid'
-          : `${earlyOrLate(shift, onset)}${nameOf(target)}${asOthers(heard?.partsAt(target) ?? 0)}`;
+          ? heldOn
+            ? HELD_ON
+            : 'its end goes to the grid'
+          : `${earlyOrLate(shift, onset)}${nameOf(target)}${whyThere(note, target)}${heldOn ? `, ${HELD_ON}` : ''}`;
       changes.push({ noteId: note.id, from: note, to, reason });
       result.push(to);
     });
@@ -284,12 +298,16 @@ export const quantizeStarts: Step<'quantizeStarts'> = {
   },
 };
 
+/** What is said of a note that was held until the next start, and of one that stands where the part's figures have it. */
+const HELD_ON = 'held until the next start';
+const AS_IT_PLAYS = ', in a figure that this part often plays';
+
 const asOthers = (parts: number): string =>
   parts === 0 ? '' : parts === 1 ? ', as in another part' : `, as in ${parts} other parts`;
 
-/** The note with the length that it has where swung pairs are even, as far as the step's strength goes. */
-const evened = (note: StepNote, { evenLengths }: Targets, { strength }: QuantizeStartsParameters): StepNote => {
-  const even = evenLengths?.get(note);
+/** The note with the length that it has where swung pairs are even, or where it was held until the next start, as far as the step's strength goes. */
+const evened = (note: StepNote, { evenLengths, held }: Targets, { strength }: QuantizeStartsParameters): StepNote => {
+  const even = evenLengths?.get(note) ?? held?.get(note);
   if (even === undefined) return note;
   return placed(note, note.onset, Math.max(1, Math.round(note.duration + ((even - note.duration) * strength) / 100)));
 };

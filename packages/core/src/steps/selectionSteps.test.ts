@@ -332,7 +332,7 @@ describe('Sustain to durations', () => {
 });
 
 describe('De-duplicate across parts', () => {
-  const above = [{ name: 'Flute', notes: [note(60, 2, 400)] }];
+  const above = [{ name: 'Flute', instrument: contextIn().instrument, notes: [note(60, 2, 400)] }];
   const context = { ...contextIn(), earlierParts: () => above };
   it('takes out what a part above has at the same time, only where asked', () => {
     const notes = () => [note(60, 0, 400), note(62, 480, 400)];
@@ -524,7 +524,10 @@ describe('choices that differ', () => {
 });
 
 describe('doubles of parts above', () => {
-  const above = (notes: StepNote[]) => ({ ...contextIn(), earlierParts: () => [{ name: 'Oboe', notes }] });
+  const above = (notes: StepNote[]) => ({
+    ...contextIn(),
+    earlierParts: () => [{ name: 'Oboe', instrument: contextIn().instrument, notes }],
+  });
   const taken = (own: StepNote[], notes: StepNote[]) =>
     run('deDuplicate', own, { acrossParts: true }, above(notes)).changes.map(({ reason }) => reason);
 
