@@ -87,6 +87,10 @@ const LEAST_SPREAD = 6;
 const MOST_SPREAD = 70;
 /** Times the part is read and learnt from; judged by the drifting line. */
 const PASSES = 2;
+/** …and so many times more from its figures, where its hand is unsteady; judged by the lines of 40 to 60 ms, as is the next. */
+const FIGURE_PASSES = 3;
+/** What is met in general says less of a part that is read by its figures: it stands for so many beats. */
+const PRIOR_BY_FIGURES = 4;
 /** Longer parts are learnt from their first attacks, then read once. */
 const ENOUGH_TO_LEARN = 400;
 /** Milliseconds. */
@@ -188,7 +192,7 @@ const gridFor = (
   };
   for (let pass = 0; pass < PASSES; pass += 1) learn();
   const rough = timing.spread > ROUGH;
-  for (let pass = 0; rough && pass < PASSES; pass += 1) {
+  for (let pass = 0; rough && pass < FIGURE_PASSES; pass += 1) {
     habits = { ...habits, figures: figuresOf(beats, reading) };
     learn();
   }
@@ -289,7 +293,7 @@ const readerFor = (attacks: readonly Attack[], context: StepContext) => {
   return {
     perMs,
     line,
-    beats: ({ counts, shift, swing }: Habits) => beatsWith(attacks, shift, context, counts, swing),
+    beats: (habits: Habits) => beatsWith(attacks, context, habits),
     read: (beats: readonly BeatAttacks[], timing: TimingModel, { fill, favour, figures }: Habits) => {
       const lean = perMs.map((ticks) => timing.lean * ticks);
       const sharing = sharingFor(line, line && context.instrument.oneNote, attacks, perMs, timing);
@@ -402,15 +406,13 @@ const kindOf = (compound: boolean): string => (compound ? 'compound' : 'simple')
 /** Deals the attacks out to beats, by where they would be without `shift`; the last beat is that of the last attack. */
 const beatsWith = (
   attacks: readonly Attack[],
-  shift: Float64Array | null,
   context: StepContext,
-  counts: ReadonlyMap<string, number> | null,
-  swing: SwungPassage | null,
+  { counts, shift, swing, figures }: Pick<Habits, 'counts' | 'shift' | 'swing' | 'figures'>,
 ): BeatAttacks[] => {
   const taught = (plain: readonly Division[], compound: boolean): readonly Division[] => {
     if (!counts) return plain;
     const own = new Map(plain.map((d) => [divisionKey(d), counts.get(kindOf(compound) + divisionKey(d)) ?? 0]));
-    return learnt(plain, own);
+    return figures ? learnt(plain, own, PRIOR_BY_FIGURES) : learnt(plain, own);
   };
   const simple = taught(SIMPLE_BEAT, false);
   const compound = taught(COMPOUND_BEAT, true);

@@ -24,8 +24,8 @@ describe('what a figure costs', () => {
 
   it('is bounded both ways: a part may always play something new', () => {
     const cost = figureCosts(times(1000, four, 0b1101));
-    expect(cost(four, 0b0111)).toBe(2.5);
-    expect(cost(four, 0b1101)).toBeGreaterThan(-2.5);
+    expect(cost(four, 0b0111)).toBe(5);
+    expect(cost(four, 0b1101)).toBeGreaterThan(-5);
   });
 
   it('tells an even division from a swung one with as many points', () => {

@@ -14,11 +14,11 @@ export interface FigureRead {
 }
 
 /** Beats that stand for what is met in general; judged by the lines of 40 to 60 ms. */
-const PRIOR_BEATS = 4;
+const PRIOR_BEATS = 1;
 /** So many figures of a division are thought of beforehand: more make a part's own dearer to leave. */
 const FIGURES_MET = 2;
 /** No figure is cheaper or dearer by more than this. */
-const MOST = 2.5;
+const MOST = 5;
 /** Divisions have at most twelve points. */
 const BITS = 16;
 

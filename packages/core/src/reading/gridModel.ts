@@ -90,15 +90,22 @@ const PRIOR_BEATS = 16;
 /** Learning makes no division cheaper by more than this: a rough hand must not teach that all is thirty-seconds. */
 const MOST_LEARNT = 1.8;
 
-/** The divisions with prices that have learnt from how often a part uses each (counts of its beats, by {@link divisionKey}). */
-export const learnt = (divisions: readonly Division[], counts: ReadonlyMap<number, number>): readonly Division[] => {
+/**
+ * The divisions with prices that have learnt from how often a part uses each (counts of its beats, by {@link divisionKey});
+ * `prior` beats stand for what is met in general.
+ */
+export const learnt = (
+  divisions: readonly Division[],
+  counts: ReadonlyMap<number, number>,
+  prior = PRIOR_BEATS,
+): readonly Division[] => {
   const total = divisions.reduce((sum, d) => sum + (counts.get(divisionKey(d)) ?? 0), 0);
   const weights = divisions.map((d) => Math.exp(-d.price));
   const all = weights.reduce((sum, w) => sum + w, 0);
   return divisions
     .map((d, index) => {
-      const met = (counts.get(divisionKey(d)) ?? 0) + (PRIOR_BEATS * (weights[index] as number)) / all;
-      return { ...d, price: Math.max(d.price - MOST_LEARNT, -Math.log(met / (total + PRIOR_BEATS))) };
+      const met = (counts.get(divisionKey(d)) ?? 0) + (prior * (weights[index] as number)) / all;
+      return { ...d, price: Math.max(d.price - MOST_LEARNT, -Math.log(met / (total + prior))) };
     })
     .sort((a, b) => a.price - b.price);
 };
