@@ -364,6 +364,30 @@ describe('a session of the Desk in the worker', () => {
     }
   });
 
+  it('pretends none where it is not to rehearse', async () => {
+    vi.useFakeTimers({ toFake: ['setTimeout'] });
+    try {
+      let pages = 0;
+      desk = createDesk(
+        async () => {
+          pages += 1;
+          return '<svg/>';
+        },
+        () => false,
+      );
+      await tell(demo);
+      await takeAll();
+      await ask('page', { partIds: [flute.id], firstBar: 1, lastBar: 4, shown: 0 });
+      const checked = ask('findings', {});
+      await vi.advanceTimersByTimeAsync(100);
+      await checked;
+      await vi.advanceTimersByTimeAsync(10_000);
+      expect(pages).toBe(1);
+    } finally {
+      vi.useRealTimers();
+    }
+  });
+
   it('checks all the same where a page is never engraved', async () => {
     const silent = createDesk(() => new Promise<string>(() => {}));
     session += 1;

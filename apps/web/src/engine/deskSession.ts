@@ -168,6 +168,7 @@ export class DeskSession {
     readonly id: Session,
     private readonly engrave: Engrave,
     private readonly warmth: Warmth,
+    private readonly rehearses: () => boolean,
   ) {}
 
   /** Carries out a request; throws as the protocol says. */
@@ -539,7 +540,7 @@ export class DeskSession {
   /** Uses the time in which nothing is asked: code that has run a few times runs several times faster. */
   private async warmUp(): Promise<void> {
     const { revision } = this;
-    if (this.warmth.runs >= WARM_RUNS) return;
+    if (this.warmth.runs >= WARM_RUNS || !this.rehearses()) return;
     await pause(WARM_REST);
     for (; this.warmth.runs < WARM_RUNS; this.warmth.runs += 1) {
       await pause();
@@ -567,13 +568,13 @@ export class DeskSession {
   }
 }
 
-/** Hands requests to their session; a telling of a newer session ends the one before. */
-export const createDesk = (engrave: Engrave) => {
+/** Hands requests to their session; a telling of a newer session ends the one before. Pretends changes where it `rehearses`. */
+export const createDesk = (engrave: Engrave, rehearses = () => true) => {
   let current: DeskSession | null = null;
   const warmth: Warmth = { runs: 0 };
   return async (request: DeskRequest): Promise<AnswerTo<CallName>> => {
     if (request.call === 'tell' && (!current || request.session > current.id))
-      current = new DeskSession(request.session, engrave, warmth);
+      current = new DeskSession(request.session, engrave, warmth, rehearses);
     if (!current || current.id !== request.session) throw new SessionOver('Another arrangement was opened.');
     const session = current;
     const answer = await session.answer(request);

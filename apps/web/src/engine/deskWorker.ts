@@ -14,7 +14,8 @@ const engrave: Engrave = (musicXml) => {
   if (!engraver) throw new Error('the engraver was not reached');
   return engraver.engrave(musicXml);
 };
-const desk = createDesk(engrave);
+let rehearses = true;
+const desk = createDesk(engrave, () => rehearses);
 /** True once something was asked: from then on the worker has its own work. */
 let asked = false;
 
@@ -23,7 +24,8 @@ const buffersOf = (answer: AnswerTo<CallName>): ArrayBuffer[] =>
   'layers' in answer ? answer.layers.map(({ packed }) => packed.numbers.buffer) : [];
 
 expose({
-  engraveOver: (port: MessagePort): void => {
+  engraveOver: (port: MessagePort, mayRehearse: boolean): void => {
+    rehearses = mayRehearse;
     engraver = wrap(port) as unknown as EngraverWorker;
   },
   warm: (): Promise<void> => warmUp(engrave, () => asked),

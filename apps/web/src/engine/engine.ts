@@ -5,6 +5,9 @@ import type { EngraverWorker } from './engraverWorker.js';
 import type { AnswerTo, CallName, Calls, DeskRequest, DeskWorker, Revision, Session } from './protocol.js';
 import type { ScorePages } from './scorePages.js';
 
+/** False where the workers are to do nothing that nobody asked for: `no` under this name in the browser's storage. */
+const rehearses = (): boolean => localStorage.getItem('crispfold-rehearse') !== 'no';
+
 let desk: DeskWorker | undefined;
 
 /** The worker that runs the plan. Comlink's own type of it would lose which answer belongs to which call. */
@@ -16,7 +19,7 @@ const deskWorker = (): DeskWorker => {
     // Pages go from one worker to the other: the screen is busy drawing just when there is a new one.
     const { port1, port2 } = new MessageChannel();
     engraverWorker().listen(transfer(port1, [port1]));
-    desk.engraveOver(transfer(port2, [port2]));
+    desk.engraveOver(transfer(port2, [port2]), rehearses());
   }
   return desk;
 };
@@ -58,7 +61,7 @@ export const warmEngines = (): void => {
 /** Has the workers run through some music that nobody sees, so that the first file a person drops finds them quick. */
 export const rehearse = (): void => {
   warmEngines();
-  void deskWorker().warm();
+  if (rehearses()) void deskWorker().warm();
 };
 
 let session: Session = 0;

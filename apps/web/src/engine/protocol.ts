@@ -268,7 +268,7 @@ export interface DeskWorker {
   /** Has its code compiled ahead of the first request; ends with that. */
   warm(): Promise<void>;
   /** Opens the line on which pages go to be engraved, past the screen. */
-  engraveOver(port: MessagePort): void;
+  engraveOver(port: MessagePort, rehearses: boolean): void;
 }
 
 /** Thrown where a request belongs to a session that is over. Nobody waits for its answer any more. */
