@@ -267,7 +267,7 @@ export interface DeskWorker {
   ask<Name extends CallName>(request: DeskRequest<Name>): Promise<AnswerTo<Name>>;
   /** Has its code compiled ahead of the first request; ends with that. */
   warm(): Promise<void>;
-  /** Opens the line on which pages go to be engraved, past the screen. */
+  /** Opens the line on which pages go to be engraved, past the screen; says whether changes may be pretended meanwhile. */
   engraveOver(port: MessagePort, rehearses: boolean): void;
 }
 

@@ -38,10 +38,9 @@ const lookedAt = (
   rough: () => boolean,
 ): { readonly brushed: boolean; readonly soft: boolean; readonly stroke: boolean } => {
   const note = notes[index] as StepNote;
-  const near = BRUSH * context.tempoMap.ticksPerMillisecond(note.onset);
-  let [brushed, alone] = [false, true];
-  let cutShort = false;
   const perMs = context.tempoMap.ticksPerMillisecond(note.onset);
+  const near = BRUSH * perMs;
+  let [brushed, alone, cutShort] = [false, true, false];
   const velocities: number[] = [];
   const lengths: number[] = [];
   for (let at = Math.max(0, index - ABOUT); at < Math.min(notes.length, index + ABOUT + 1); at += 1) {
@@ -52,7 +51,7 @@ const lookedAt = (
       velocities.push(other.velocity);
       lengths.push(other.duration);
     }
-    if (other.pitch === note.pitch && other.onset > note.onset && isStruckAgain(note, other, context)) {
+    if (other.pitch === note.pitch && other.onset > note.onset && isStruckAgain(note, other, context) && rough()) {
       cutShort ||= other.onset - endOf(note) <= AT_ONCE * perMs;
       continue;
     }
@@ -66,7 +65,7 @@ const lookedAt = (
     alone &&
     usual > 0 &&
     note.velocity >= AS_LOUD * usual &&
-    ((cutShort && rough()) || note.duration >= LEAST_SHARE * (median(lengths) ?? 0));
+    (cutShort || note.duration >= LEAST_SHARE * (median(lengths) ?? 0));
   return { brushed, soft: note.velocity <= SOFT * usual, stroke };
 };
 
