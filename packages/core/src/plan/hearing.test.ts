@@ -23,7 +23,7 @@ const score = linesTogether(
     player: FLUTE,
   },
   4,
-  7,
+  5,
 );
 
 /** Four lines of hands that are so unsteady, each late or early by its own amount. */
@@ -36,7 +36,7 @@ const takes = (spread: number): Arrangement => {
   });
   return { ...perform(score, { seed: 1, ppq: 480, spread: 0, lengths: [1, 1], doubles: 0, specks: 0 }), parts };
 };
-const rough = takes(46);
+const rough = takes(60);
 
 const right = (arrangement: Arrangement): number =>
   runPlanOnAll(arrangement).reduce((sum, { notes }, index) => {

@@ -1,5 +1,6 @@
 /** What starts together, or nearly: notes, gathered chords, rolls. */
 
+import { isUnpitched } from '../instruments/instruments.js';
 import { endOf } from '../model/arrangement.js';
 import { median } from '../model/statistics.js';
 import type { StepContext } from './context.js';
@@ -87,8 +88,12 @@ const sharePitch = (some: readonly StepNote[], others: readonly StepNote[]): boo
   return false;
 };
 
+/** A key that is to be struck again comes up so much sooner, at most (milliseconds); judged by the lines of 40 to 60 ms. */
+const KEY_COMES_UP = 30;
+
 /** Rolls as the grid sees them. Strokes of percussion are short however they are meant, so any two may be together. */
-export const attacksOf = (rolls: readonly StepNote[][][], unpitched = false): Attack[] => {
+export const attacksOf = (rolls: readonly StepNote[][][], { instrument, tempoMap }: StepContext): Attack[] => {
+  const unpitched = isUnpitched(instrument);
   let before: readonly StepNote[] = [];
   let end = 0;
   let lengthBefore = 0;
@@ -99,10 +104,11 @@ export const attacksOf = (rolls: readonly StepNote[][][], unpitched = false): At
     const { onset } = headOf(roll, 0);
     const repeats = sharePitch(notes, before);
     const together = unpitched || end - onset >= SHARED * Math.min(lengthBefore, length);
+    const cut = repeats && end >= onset - KEY_COMES_UP * tempoMap.ticksPerMillisecond(onset);
     before = notes;
     end = onset + length;
     lengthBefore = length;
-    attacks.push({ onset, last: headOf(roll, roll.length - 1).onset, length, repeats, together });
+    attacks.push({ onset, last: headOf(roll, roll.length - 1).onset, length, repeats, cut, together });
   }
   return attacks;
 };

@@ -13,7 +13,8 @@ const played = (quarters: readonly number[], off: (index: number) => number) =>
     const slot = (quarters[k + 1] ?? at + 1) - at;
     return note(60 + (k % 5), Math.max(0, Math.round(at * 480 + off(k))), Math.round(slot * 480 * 0.9));
   });
-const gridOf = (notes: ReturnType<typeof played>) => autoGrid(attacksOf(rollsOf(byOnset(notes), context)), context);
+const gridOf = (notes: ReturnType<typeof played>) =>
+  autoGrid(attacksOf(rollsOf(byOnset(notes), context), context), context);
 const inQuarters = (notes: ReturnType<typeof played>) =>
   Array.from(gridOf(notes).targets, (target) => Math.round((target / 480) * 1000) / 1000);
 
@@ -48,7 +49,7 @@ describe('auto grid', () => {
   it('is worked out once for the same starts and lengths, and anew for whatever else differs', () => {
     const chance = createChance(11);
     const notes = played(mixed, () => chance.normal() * 12);
-    const attacks = attacksOf(rollsOf(byOnset(notes), context));
+    const attacks = attacksOf(rollsOf(byOnset(notes), context), context);
     const grid = autoGrid(attacks, context);
     expect(autoGrid([...attacks.map((attack) => ({ ...attack }))], context)).toBe(grid);
     const changed: readonly Partial<(typeof attacks)[number]>[] = [
@@ -56,6 +57,7 @@ describe('auto grid', () => {
       { last: 500 },
       { length: 77 },
       { repeats: true },
+      { cut: true },
       { together: true },
     ];
     for (const change of changed) {
@@ -87,6 +89,19 @@ describe('auto grid', () => {
   });
 });
 
+describe('notes that begin together', () => {
+  it('says where a key came up to be struck again', () => {
+    const cut = (pitch: number, onset: number) => {
+      const attacks = attacksOf(rollsOf(byOnset([note(60, 0, 450), note(pitch, onset, 200)]), context), context);
+      return attacks.map((attack) => attack.cut);
+    };
+    // A tick is a little over a millisecond.
+    expect(cut(60, 470)).toEqual([false, true]);
+    expect(cut(60, 500)).toEqual([false, false]);
+    expect(cut(62, 470)).toEqual([false, false]);
+  });
+});
+
 describe('what the grid believes', () => {
   it('learns which divisions a part uses, within reason', () => {
     const price = (divisions: typeof SIMPLE_BEAT, points: number) =>
@@ -100,9 +115,9 @@ describe('what the grid believes', () => {
   it('charges outliers evenly (Huber, 1964) and lengths that cannot be', () => {
     expect(timingCost(1)).toBe(0.5);
     expect(timingCost(11) - timingCost(10)).toBeCloseTo(2.5, 9);
-    const fill = { low: 0.75, high: 1.05 };
-    expect(slotCost(fill, 90, 100)).toBe(0);
-    expect(slotCost(fill, 140, 100)).toBeGreaterThan(slotCost(fill, 110, 100));
-    expect(slotCost(fill, 20, 100)).toBeLessThan(2);
+    const fill = { low: 0.75, high: 1.05, rest: 2, oddRest: 3 };
+    expect(slotCost(fill, 90, 100, 2)).toBe(0);
+    expect(slotCost(fill, 140, 100, 2)).toBeGreaterThan(slotCost(fill, 110, 100, 2));
+    expect(slotCost(fill, 20, 100, 2)).toBe(2);
   });
 });

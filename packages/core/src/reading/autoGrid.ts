@@ -9,7 +9,7 @@ import type { Swing, SwungPassage } from '../model/swing.js';
 import { beatsOfBars } from '../time/meterMap.js';
 import { type CommonPlaces, commonPlaces, sameCommon } from './commonPlaces.js';
 import type { StepContext } from './context.js';
-import { type FigureCost, figureCosts } from './figures.js';
+import { type FigureCost, type FigureRead, figureCosts } from './figures.js';
 import {
   type Attack,
   COMPOUND_BEAT,
@@ -80,7 +80,7 @@ const ENOUGH_ATTACKS = 120;
 /** Fewer do not tell whether a hand is unsteady. */
 const FEWEST_ATTACKS = 16;
 /** How lines fill their slots before anything is known of the player. */
-const FIRST_FILL: FillModel = { low: 0.72, high: 1.12 };
+const FIRST_FILL: FillModel = { low: 0.72, high: 1.12, rest: 1.6, oddRest: 1.6 };
 /** No hand is steadier (milliseconds): below this a start counts as exact. */
 const LEAST_SPREAD = 6;
 /** Wider than this a hand tells nothing more (milliseconds); judged by the lines of 35 ms. */
@@ -90,7 +90,7 @@ const PASSES = 2;
 /** …and so many times more from its figures, where its hand is unsteady; judged by the lines of 40 to 60 ms, as is the next. */
 const FIGURE_PASSES = 3;
 /** What is met in general says less of a part that is read by its figures: it stands for so many beats. */
-const PRIOR_BY_FIGURES = 4;
+const PRIOR_BY_FIGURES = 2;
 /** Longer parts are learnt from their first attacks, then read once. */
 const ENOUGH_TO_LEARN = 400;
 /** Milliseconds. */
@@ -98,7 +98,7 @@ const WANDERS_FAR = 18;
 /** A hand less steady than this is read by the part's own figures, and hears where other parts begin (milliseconds). */
 const ROUGH = 22;
 /** How much likelier a place is where one other part begins, where three do, and so on: so many times the logarithm. */
-const FAVOUR = 1;
+const FAVOUR = 1.5;
 /** More parts than this say no more than they. */
 const MOST_HEARD = 7;
 
@@ -118,6 +118,7 @@ const sameAttacks = (a: readonly Attack[], b: readonly Attack[]): boolean =>
       one.length === other.length &&
       one.last === other.last &&
       one.repeats === other.repeats &&
+      one.cut === other.cut &&
       one.together === other.together
     );
   });
@@ -179,27 +180,27 @@ const gridFor = (
   let habits = firstHabits(sample.line, swing);
   let beats = sample.beats(habits);
   let reading = sample.read(beats, timing, habits);
-  const learn = () => {
+  const learn = (byFigures: boolean) => {
     timing = timingOf(sample.residuals(reading), timing);
+    const lastRead = figuresRead(beats, reading);
     habits = {
       ...habits,
       fill: sample.line ? fillOf(learntFrom, reading.targets) : null,
-      counts: countsOf(beats, reading),
+      lastRead,
+      counts: countsOf(beats, lastRead),
+      figures: byFigures ? figureCosts(lastRead.filter((read) => read !== null)) : null,
       shift: sample.shift(reading.drift, timing),
     };
     beats = sample.beats(habits);
     reading = sample.read(beats, timing, habits);
   };
-  for (let pass = 0; pass < PASSES; pass += 1) learn();
+  for (let pass = 0; pass < PASSES; pass += 1) learn(false);
   const rough = timing.spread > ROUGH;
-  for (let pass = 0; rough && pass < FIGURE_PASSES; pass += 1) {
-    habits = { ...habits, figures: figuresOf(beats, reading) };
-    learn();
-  }
+  for (let pass = 0; rough && pass < FIGURE_PASSES; pass += 1) learn(true);
   const heard = hears && rough ? heardIn(context) : null;
   if (heard) {
     habits = { ...habits, favour: (place) => FAVOUR * Math.log1p(Math.min(MOST_HEARD, heard.partsAt(place))) };
-    for (let pass = 0; pass < PASSES; pass += 1) learn();
+    for (let pass = 0; pass < PASSES; pass += 1) learn(true);
   }
   if (learntFrom !== attacks) {
     const reader = readerFor(attacks, context);
@@ -263,6 +264,8 @@ const swungBeats = (divisions: readonly (Division | null)[]): readonly boolean[]
 /** What has been learnt of a part: how lengths fill slots, which divisions it uses, how late it is at each attack. */
 interface Habits {
   readonly fill: FillModel | null;
+  /** How each beat was read last, and how many of each kind and division that makes. */
+  readonly lastRead: readonly (FigureRead | null)[];
   readonly counts: ReadonlyMap<string, number> | null;
   readonly shift: Float64Array | null;
   readonly swing: SwungPassage | null;
@@ -273,6 +276,7 @@ interface Habits {
 /** What is thought of a part of which nothing is known yet. */
 const firstHabits = (line: boolean, swing: SwungPassage | null): Habits => ({
   fill: line ? FIRST_FILL : null,
+  lastRead: [],
   counts: null,
   shift: null,
   swing,
@@ -407,16 +411,25 @@ const kindOf = (compound: boolean): string => (compound ? 'compound' : 'simple')
 const beatsWith = (
   attacks: readonly Attack[],
   context: StepContext,
-  { counts, shift, swing, figures }: Pick<Habits, 'counts' | 'shift' | 'swing' | 'figures'>,
+  { lastRead, counts, shift, swing, figures }: Omit<Habits, 'fill' | 'favour'>,
 ): BeatAttacks[] => {
-  const taught = (plain: readonly Division[], compound: boolean): readonly Division[] => {
+  const taught = (plain: readonly Division[], compound: boolean, own: FigureRead | null): readonly Division[] => {
     if (!counts) return plain;
-    const own = new Map(plain.map((d) => [divisionKey(d), counts.get(kindOf(compound) + divisionKey(d)) ?? 0]));
-    return figures ? learnt(plain, own, PRIOR_BY_FIGURES) : learnt(plain, own);
+    const of = (division: Division) => counts.get(kindOf(compound) + divisionKey(division)) ?? 0;
+    const others = new Map(plain.map((d) => [divisionKey(d), of(d)]));
+    // No beat is a witness for itself.
+    if (own) others.set(divisionKey(own.division), of(own.division) - own.weight);
+    return figures ? learnt(plain, others, PRIOR_BY_FIGURES) : learnt(plain, others);
   };
-  const simple = taught(SIMPLE_BEAT, false);
-  const compound = taught(COMPOUND_BEAT, true);
-  const swung = swing ? taught(swungDivisions(SIMPLE_BEAT, swing.swing), false) : simple;
+  // Most beats of a long part are none of those learnt from.
+  const general = new Map<readonly Division[], readonly Division[]>();
+  const divisionsOf = (plain: readonly Division[], compound: boolean, own: FigureRead | null): readonly Division[] => {
+    if (own) return taught(plain, compound, own);
+    const known = general.get(plain) ?? taught(plain, compound, null);
+    general.set(plain, known);
+    return known;
+  };
+  const swung = swing ? swungDivisions(SIMPLE_BEAT, swing.swing) : SIMPLE_BEAT;
   const swings = (start: number) => swing !== null && start >= swing.from && start < swing.to;
   const result: BeatAttacks[] = [];
   let next = 0;
@@ -424,42 +437,40 @@ const beatsWith = (
     const first = next;
     const end = beat.start + beat.length;
     while (next < attacks.length && (attacks[next] as Attack).onset - (shift?.[next] ?? 0) < end) next += 1;
-    result.push({
-      start: beat.start,
-      length: beat.length,
-      divisions: beat.compound ? compound : swings(beat.start) ? swung : simple,
-      first,
-      count: next - first,
-    });
+    const own = lastRead[result.length] ?? null;
+    const plain = beat.compound ? COMPOUND_BEAT : swings(beat.start) ? swung : SIMPLE_BEAT;
+    const { start, length, compound } = beat;
+    const divisions = divisionsOf(plain, compound, own);
+    result.push({ start, length, compound, divisions, first, count: next - first, lastRead: own });
     if (next === attacks.length) break;
   }
   return result;
 };
 
-/** What the part's own figures are, as it was read. */
-const figuresOf = (beats: readonly BeatAttacks[], { divisions, written }: Reading): FigureCost =>
-  figureCosts(
-    beats.flatMap((beat, index) => {
-      const division = divisions[index];
-      if (!division) return [];
-      let struck = 0;
-      // The last attack of the beat before may stand on this one's beginning.
-      for (let at = Math.max(0, beat.first - 1); at < beat.first + beat.count; at += 1) {
-        const point = Math.round((((written[at] as number) - beat.start) / beat.length) * division.points);
-        if (point >= 0 && point < division.points) struck |= 1 << point;
-      }
-      return [{ division, struck }];
-    }),
-  );
-
-const countsOf = (beats: readonly BeatAttacks[], { divisions }: Reading): Map<string, number> => {
-  const counts = new Map<string, number>();
-  beats.forEach((beat, index) => {
+/** How each beat was read: what is learnt of the part. A reading that is hardly cheaper than another counts half. */
+const figuresRead = (
+  beats: readonly BeatAttacks[],
+  { divisions, written, margins }: Reading,
+): readonly (FigureRead | null)[] =>
+  beats.map((beat, index) => {
     const division = divisions[index];
-    if (!division) return;
-    const compound = beat.divisions.some((d) => d.points === 12);
-    const key = kindOf(compound) + divisionKey(division);
-    counts.set(key, (counts.get(key) ?? 0) + 1);
+    if (!division) return null;
+    let struck = 0;
+    // The last attack of the beat before may stand on this one's beginning.
+    for (let at = Math.max(0, beat.first - 1); at < beat.first + beat.count; at += 1) {
+      const point = Math.round((((written[at] as number) - beat.start) / beat.length) * division.points);
+      if (point >= 0 && point < division.points) struck |= 1 << point;
+    }
+    return { division, struck, weight: 1 / (1 + Math.exp(-(margins[index] as number))) };
+  });
+
+const countsOf = (beats: readonly BeatAttacks[], read: readonly (FigureRead | null)[]): Map<string, number> => {
+  const counts = new Map<string, number>();
+  beats.forEach(({ compound }, index) => {
+    const one = read[index];
+    if (!one) return;
+    const key = kindOf(compound) + divisionKey(one.division);
+    counts.set(key, (counts.get(key) ?? 0) + one.weight);
   });
   return counts;
 };
@@ -528,16 +539,34 @@ const timingOf = (residuals: readonly number[], guess: TimingModel): TimingModel
   };
 };
 
-/** How this line's lengths fill the slots that they plainly fill. */
+/** A rest costs from so little, where every note may be detached, up to so much… */
+const REST = { least: FIRST_FILL.rest, most: 3.5 } as const;
+/** …by the natural logarithm of how seldom the part has one, and so much more; judged by the lines of 40 to 60 ms. */
+const REST_BEYOND = 0.5;
+/** Rests and slots that stand for what is met in general. */
+const RESTS_MET = 2;
+const SLOTS_MET = 20;
+/** A slot is plainly not filled where it lacks so much more of the usual share. */
+const PLAINLY_SHORT = 0.04;
+/** Rests that begin off the beat cost no more than so much more; nothing more where every note may be detached. */
+const OFF_THE_BEAT = 1;
+
+/** How this line's lengths fill the slots that they plainly fill, and how seldom a slot is left with a rest. */
 const fillOf = (attacks: readonly Attack[], targets: ArrayLike<number>): FillModel => {
   const shares: number[] = [];
+  const all: number[] = [];
   for (let i = 1; i < attacks.length; i += 1) {
     const slot = (targets[i] as number) - (targets[i - 1] as number);
     const share = (attacks[i - 1] as Attack).length / slot;
+    if (slot > 0) all.push((attacks[i] as Attack).cut ? 1 : share);
     if (slot > 0 && share > 0.68 && share < 1.4) shares.push(share);
   }
   if (shares.length < 12) return FIRST_FILL;
   shares.sort((a, b) => a - b);
   const at = (q: number) => shares[Math.floor(q * (shares.length - 1))] as number;
-  return { low: at(0.06), high: at(0.94) };
+  const low = at(0.06);
+  const rests = all.filter((share) => share < low - PLAINLY_SHORT).length;
+  const seldom = -Math.log((rests + RESTS_MET) / (all.length + SLOTS_MET));
+  const rest = Math.max(REST.least, Math.min(REST.most, seldom + REST_BEYOND));
+  return { low, high: at(0.94), rest, oddRest: rest + Math.min(OFF_THE_BEAT, rest - REST.least) };
 };

@@ -35,7 +35,7 @@ const placesOf = (notes: readonly StepNote[], context: StepContext, read: ReadAl
   const known = found.get(notes);
   if (known?.bars === bars && known.oneNote === oneNote) return known.at;
   const rolls = rollsOf(byOnset(notes), context);
-  const targets = read(attacksOf(rolls), context);
+  const targets = read(attacksOf(rolls, context), context);
   const at = new Set<number>();
   for (let index = 0; index < rolls.length; index += 1) at.add(Math.round(targets[index] as number));
   found.set(notes, { bars, oneNote, at });

@@ -29,6 +29,8 @@ export interface Attack {
   readonly length: number;
   /** True where a pitch of the attack before is struck again. */
   readonly repeats: boolean;
+  /** True where the key of the attack before came up to be struck again: how long that would have lasted nobody knows. */
+  readonly cut: boolean;
   /** True where it sounds together with the attack before for a good part, as tones of one chord do. */
   readonly together: boolean;
 }
@@ -47,6 +49,10 @@ export interface TimingModel {
 export interface FillModel {
   readonly low: number;
   readonly high: number;
+  /** Price at most of a slot that is filled too little, and so holds a rest: one that begins on a beat or a plain part of it… */
+  readonly rest: number;
+  /** …or elsewhere. */
+  readonly oddRest: number;
 }
 
 /** How much of a drift is left after one second. */
@@ -86,12 +92,12 @@ export const EXACT_POINTS: { readonly simple: readonly number[]; readonly compou
 };
 
 /** Beats that stand for what is met in general, when a part's own habits are learnt. */
-const PRIOR_BEATS = 16;
+const PRIOR_BEATS = 8;
 /** Learning makes no division cheaper by more than this: a rough hand must not teach that all is thirty-seconds. */
 const MOST_LEARNT = 1.8;
 
 /**
- * The divisions with prices that have learnt from how often a part uses each (counts of its beats, by {@link divisionKey});
+ * The divisions with prices that have learnt from how often a part uses each (beats by {@link divisionKey});
  * `prior` beats stand for what is met in general.
  */
 export const learnt = (
@@ -157,15 +163,16 @@ export const timingCost = (distance: number): number => {
 const FILL_SPREAD = 0.02;
 /** …and so much more for a roll, by how long it takes: each of its tones has a length of its own. Judged by the harp. */
 const ROLL_SPREAD = 0.25;
-/** A slot that a note fills too little holds a rest: its price at most, so that rests stay possible; judged by the lines. */
-const REST_PRICE = 1.6;
 /** A note that sounds past its slot costs no more than this: a legato hand is no new rhythm; judged by lines and two takes. */
 const MOST_OVERHANG = 4.5;
 
-/** Cost of a slot of `slot` ticks for a note that was played `length` ticks long, or a roll that took `unfolds` ticks. */
-export const slotCost = ({ low, high }: FillModel, length: number, slot: number, unfolds = 0): number => {
+/**
+ * Cost of a slot of `slot` ticks for a note that was played `length` ticks long, or a roll that took `unfolds` ticks; `rest`
+ * is that of a rest at its end, at most.
+ */
+export const slotCost = ({ low, high }: FillModel, length: number, slot: number, rest: number, unfolds = 0): number => {
   const share = length / slot;
   const spread = FILL_SPREAD + (ROLL_SPREAD * unfolds) / slot;
   if (share > high) return Math.min(MOST_OVERHANG, ((share - high) / spread) ** 2 / 2);
-  return share < low ? Math.min(REST_PRICE, ((low - share) / spread) ** 2 / 2) : 0;
+  return share < low ? Math.min(rest, ((low - share) / spread) ** 2 / 2) : 0;
 };

@@ -1,7 +1,15 @@
 import { describe, expect, it } from 'vitest';
 import { createChance } from '../model/chance.js';
 import { type FigureCost, figureCosts } from './figures.js';
-import { type Attack, COMPOUND_BEAT, type Division, gainsOf, SIMPLE_BEAT, type TimingModel } from './gridModel.js';
+import {
+  type Attack,
+  COMPOUND_BEAT,
+  type Division,
+  type FillModel,
+  gainsOf,
+  SIMPLE_BEAT,
+  type TimingModel,
+} from './gridModel.js';
 import { type BeatAttacks, searchGrid } from './gridSearch.js';
 
 const BEAT = 480;
@@ -10,6 +18,7 @@ const attack = (onset: number, more: Partial<Attack> = {}): Attack => ({
   last: onset,
   length: 100,
   repeats: false,
+  cut: false,
   together: false,
   ...more,
 });
@@ -25,12 +34,14 @@ const read = (
     sharing = () => 12,
     favour = null,
     figures = null,
+    fill = null,
   }: {
     timing?: TimingModel;
     divisions?: readonly Division[];
     sharing?: (gap: number) => number;
     favour?: ((written: number) => number) | null;
     figures?: FigureCost | null;
+    fill?: FillModel | null;
   } = {},
 ) => {
   const last = attacks[attacks.length - 1]?.onset ?? 0;
@@ -38,7 +49,7 @@ const read = (
   let first = 0;
   for (let start = 0; start <= last; start += BEAT) {
     const count = attacks.filter((a) => a.onset >= start && a.onset < start + BEAT).length;
-    beats.push({ start, length: BEAT, divisions, first, count });
+    beats.push({ start, length: BEAT, compound: false, divisions, first, count, lastRead: null });
     first += count;
   }
   const times = Float64Array.from(attacks, (a) => a.onset / 1000);
@@ -48,7 +59,7 @@ const read = (
     beats,
     gains: gainsOf(times, perMs, timing),
     lean: new Float64Array(attacks.length).fill(timing.lean),
-    fill: null,
+    fill,
     sharing,
     favour,
     figures,
@@ -122,8 +133,8 @@ describe('the search for a grid', () => {
     const timing = { lean: 0, spread: 40, drift: 0 };
     const starts = [attack(0), attack(175), attack(470)];
     const places = (figures: FigureCost | null) => targetsOf(read(starts, { timing, figures }));
-    const threes = figureCosts(Array(20).fill({ division: SIMPLE_BEAT[3] as Division, struck: 0b011 }));
-    const twos = figureCosts(Array(20).fill({ division: SIMPLE_BEAT[1] as Division, struck: 0b11 }));
+    const threes = figureCosts(Array(20).fill({ division: SIMPLE_BEAT[3] as Division, struck: 0b011, weight: 1 }));
+    const twos = figureCosts(Array(20).fill({ division: SIMPLE_BEAT[1] as Division, struck: 0b11, weight: 1 }));
     expect(places(twos)).toEqual([0, 240, 480]);
     expect(places(threes)).toEqual([0, 160, 480]);
     // The third start comes early for the second beat: both beats have their first place struck.
@@ -132,8 +143,57 @@ describe('the search for a grid', () => {
     expect(read(four, { timing, figures: first }).cost).toBeCloseTo(read(four, { timing }).cost - 2);
   });
 
+  /** Sixteenths, and nothing else. */
+  const QUARTERED: readonly Division[] = [{ points: 4, price: 0, family: 'duple' }];
+  const ROUGH_HAND: TimingModel = { lean: 0, spread: 40, drift: 0 };
+  const FILL: FillModel = { low: 0.78, high: 1.05, rest: 2.8, oddRest: 3.8 };
+
+  it('has rests begin on the beat, or halfway through it, rather than elsewhere', () => {
+    // A dotted eighth, a sixteenth, and a sixteenth rest on the beat; or three sixteenths, a rest, and a sixteenth on the beat.
+    const starts = [attack(0, { length: 341 }), attack(424, { length: 115 }), attack(600)];
+    const places = (fill: FillModel) => targetsOf(read(starts, { timing: ROUGH_HAND, divisions: QUARTERED, fill }));
+    expect(places(FILL)).toEqual([0, 360, 600]);
+    expect(places({ ...FILL, oddRest: FILL.rest })).toEqual([0, 480, 600]);
+  });
+
+  it('has rests begin on any third of a dotted beat', () => {
+    const starts = [attack(0, { length: 200 }), attack(580, { length: 100 })];
+    const cost = (compound: boolean) =>
+      searchGrid({
+        attacks: starts,
+        beats: [{ start: 0, length: 720, compound, divisions: COMPOUND_BEAT, first: 0, count: 2, lastRead: null }],
+        gains: gainsOf(Float64Array.from([0, 0.58]), new Float64Array(2).fill(1), STEADY),
+        lean: new Float64Array(2),
+        fill: FILL,
+        sharing: () => 12,
+        favour: null,
+        figures: null,
+      }).cost;
+    expect(cost(false) - cost(true)).toBeCloseTo(1);
+  });
+
+  it('asks no length of a note whose key came up to be struck again, but that it is no longer than its slot', () => {
+    const second = (length: number, onset: number, cut: boolean) => {
+      const starts = [attack(0, { length }), attack(onset, { cut, repeats: cut })];
+      return targetsOf(read(starts, { timing: ROUGH_HAND, divisions: QUARTERED, fill: FILL }))[1];
+    };
+    expect(second(300, 425, false)).toBe(360);
+    expect(second(300, 425, true)).toBe(480);
+    expect(second(400, 410, true)).toBe(480);
+    // What runs into its repeat was ended by it.
+    expect(second(410, 410, true)).toBe(360);
+  });
+
   it('reads a dotted beat in thirds', () => {
-    const beat = { start: 0, length: 720, divisions: COMPOUND_BEAT, first: 0, count: 3 };
+    const beat = {
+      start: 0,
+      length: 720,
+      compound: true,
+      divisions: COMPOUND_BEAT,
+      first: 0,
+      count: 3,
+      lastRead: null,
+    };
     const attacks = [attack(5), attack(236), attack(488)];
     const reading = searchGrid({
       attacks,

@@ -1,15 +1,19 @@
 /** Searches for the cheapest reading of a part's starts, beat by beat, keeping the best few readings (a beam). */
-import type { FigureCost } from './figures.js';
+import type { FigureCost, FigureRead } from './figures.js';
 import { type Attack, type Division, type FillModel, type Gains, slotCost, timingCost } from './gridModel.js';
 
 /** A beat with the attacks played in it. */
 export interface BeatAttacks {
   readonly start: number;
   readonly length: number;
+  /** True for a dotted beat. */
+  readonly compound: boolean;
   readonly divisions: readonly Division[];
   /** Index of its first attack, and how many. */
   readonly first: number;
   readonly count: number;
+  /** How it was read last, where that counts among what is learnt of the part. */
+  readonly lastRead: FigureRead | null;
 }
 
 /** Everything the search weighs. */
@@ -208,7 +212,9 @@ const extend = (
     let cell = lastCells(search, beat, division, from, best + GIVEN_UP - price);
     for (; cell; cell = cell.other) {
       const empty = division.empty ? emptyPlaces(cell, division) * division.empty : 0;
-      const figure = search.figures ? search.figures(division, struckBy(beat, division, cell, from.cell)) : 0;
+      const figure = search.figures
+        ? search.figures(division, struckBy(beat, division, cell, from.cell), beat.lastRead)
+        : 0;
       const cost = price + cell.cost + empty + figure;
       if (cost > best + GIVEN_UP) continue;
       if (cost < best) best = cost;
@@ -273,7 +279,7 @@ const nextCells = (
       if (target < cell.target - 1e-6) continue;
       const off = distanceFrom(attack, target + expected);
       const distance = off * precision;
-      let cost = spent + timingCost(distance) + costOfWay(search, index, cell.target, target);
+      let cost = spent + timingCost(distance) + costOfWay(search, index, cell.target, target, beat);
       if (search.favour) cost -= search.favour(written);
       if (cost > limit) continue;
       const taken = Math.abs(distance) > 3 ? (off * 3) / Math.abs(distance) : off;
@@ -284,15 +290,30 @@ const nextCells = (
 };
 
 /** What the way from the attack before, which stands at `from`, to `target` costs: a point shared, or a slot to fill. */
-const costOfWay = ({ attacks, fill, sharing }: GridSearch, index: number, from: number, target: number): number => {
+const costOfWay = (
+  { attacks, fill, sharing }: GridSearch,
+  index: number,
+  from: number,
+  target: number,
+  beat: BeatAttacks,
+): number => {
   const earlier = attacks[index - 1];
-  const { onset, repeats } = attacks[index] as Attack;
+  const { onset, cut } = attacks[index] as Attack;
   if (target <= from + 1e-6) return sharing(onset - (earlier?.onset ?? 0), index);
-  if (!fill || !earlier || from <= 0) return 0;
-  // A key that is struck again ends its note there: how long it would have lasted nobody knows.
-  return repeats && earlier.onset + earlier.length === onset
-    ? 0
-    : slotCost(fill, earlier.length, target - from, earlier.last - earlier.onset);
+  if (!fill || !earlier || from < 0) return 0;
+  const slot = target - from;
+  const short = earlier.length < slot * fill.low;
+  // A key that comes up in time tells that its note is no longer; one that runs into its repeat tells nothing.
+  if (cut && (short || earlier.onset + earlier.length === onset)) return 0;
+  const rest = short ? restPrice(fill, earlier.length, from, beat) : 0;
+  return slotCost(fill, earlier.length, slot, rest, earlier.last - earlier.onset);
+};
+
+/** What a rest costs at most after a note of `length` ticks that stands at `from`: less where it may begin on the beat. */
+const restPrice = (fill: FillModel, length: number, from: number, beat: BeatAttacks): number => {
+  const part = beat.length / (beat.compound ? 3 : 2);
+  const latest = (from + length / fill.low - beat.start) / part;
+  return Math.floor(latest + 1e-6) * part >= from + length / fill.high - beat.start - 1e-6 ? fill.rest : fill.oddRest;
 };
 
 /** A roll has been played wherever in it the point lies. Ticks. */

@@ -13,7 +13,13 @@ export const playedRoughly = (notes: readonly StepNote[], context: StepContext):
   const { bars } = context;
   const known = found.get(notes);
   if (known?.bars === bars) return known.rough;
-  const rough = isRoughHand(attacksOf(byOnset(notes).map((group) => [group])), context);
+  const rough = isRoughHand(
+    attacksOf(
+      byOnset(notes).map((group) => [group]),
+      context,
+    ),
+    context,
+  );
   found.set(notes, { bars, rough });
   return rough;
 };

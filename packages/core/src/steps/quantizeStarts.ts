@@ -1,6 +1,5 @@
 /** Quantize starts: moves starts to a grid, found beat by beat or given. */
 
-import { isUnpitched } from '../instruments/instruments.js';
 import type { QuantizeStartsParameters } from '../model/stepParameters.js';
 import type { Swing } from '../model/swing.js';
 import { attacksOf, headOf, rollsOf } from '../reading/attacks.js';
@@ -71,7 +70,6 @@ const autoTargets = (
   const staves = playsTwoHanded(notes, context.instrument) ? splitHands(notes, context) : null;
   const places = new Float64Array(notes.length);
   const remarks: Remark[] = [];
-  const unpitched = isUnpitched(context.instrument);
   const rolled = new Set<StepNote>();
   let heard: CommonPlaces | null = null;
   const evenLengths = new Map<StepNote, number>();
@@ -94,7 +92,7 @@ const autoTargets = (
         remarks.push({ kind: 'rolled', noteIds: tones.map(({ id }) => id), reason: `a roll of ${tones.length} notes` });
       }
     }
-    const attacks = attacksOf(rolls, unpitched);
+    const attacks = attacksOf(rolls, context);
     const grid = autoGrid(attacks, context, { swings: swung !== 'triplets', hears });
     heard ??= grid.heard;
     const swing = grid.swing ? [] : swingIn(grid, attacks.length);
