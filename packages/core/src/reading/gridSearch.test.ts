@@ -35,6 +35,7 @@ const read = (
     favour = null,
     figures = null,
     fill = null,
+    lastRead = null,
   }: {
     timing?: TimingModel;
     divisions?: readonly Division[];
@@ -42,6 +43,7 @@ const read = (
     favour?: ((written: number) => number) | null;
     figures?: FigureCost | null;
     fill?: FillModel | null;
+    lastRead?: BeatAttacks['lastRead'];
   } = {},
 ) => {
   const last = attacks[attacks.length - 1]?.onset ?? 0;
@@ -49,7 +51,7 @@ const read = (
   let first = 0;
   for (let start = 0; start <= last; start += BEAT) {
     const count = attacks.filter((a) => a.onset >= start && a.onset < start + BEAT).length;
-    beats.push({ start, length: BEAT, compound: false, divisions, first, count, lastRead: null });
+    beats.push({ start, length: BEAT, compound: false, divisions, first, count, lastRead });
     first += count;
   }
   const times = Float64Array.from(attacks, (a) => a.onset / 1000);
@@ -141,6 +143,21 @@ describe('the search for a grid', () => {
     const four = starts.concat(attack(700));
     const first: FigureCost = (_, struck) => (struck & 1 ? -1 : 0);
     expect(read(four, { timing, figures: first }).cost).toBeCloseTo(read(four, { timing }).cost - 2);
+  });
+
+  it('tells what a figure costs by how the beat itself was read last', () => {
+    const asked = new Set<unknown>();
+    const figures: FigureCost = (_, __, lastRead) => {
+      asked.add(lastRead);
+      return 0;
+    };
+    const lastRead = { division: SIMPLE_BEAT[1] as Division, struck: 0b11, weight: 0.7 };
+    const starts = [attack(0), attack(240)];
+    read(starts, { figures });
+    expect([...asked]).toEqual([null]);
+    asked.clear();
+    read(starts, { figures, lastRead });
+    expect([...asked]).toEqual([lastRead]);
   });
 
   /** Sixteenths, and nothing else. */
