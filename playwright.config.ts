@@ -4,6 +4,8 @@ export default defineConfig({
   testDir: 'e2e',
   outputDir: 'test-results',
   timeout: 60_000,
+  // The checks of an arrangement that was just opened take seconds where two browsers share a small machine.
+  expect: { timeout: 10_000 },
   globalSetup: './e2e/prepare.ts',
   fullyParallel: true,
   workers: 2,
