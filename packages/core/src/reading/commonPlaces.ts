@@ -22,7 +22,7 @@ export type ReadAlone = (attacks: readonly Attack[], context: StepContext) => Ar
 
 interface Places {
   readonly bars: StepContext['bars'];
-  readonly oneNote: boolean;
+  readonly instrument: StepContext['instrument'];
   readonly at: ReadonlySet<number>;
 }
 
@@ -30,15 +30,14 @@ interface Places {
 const found = new WeakMap<readonly StepNote[], Places>();
 
 const placesOf = (notes: readonly StepNote[], context: StepContext, read: ReadAlone): ReadonlySet<number> => {
-  const { bars } = context;
-  const { oneNote } = context.instrument;
+  const { bars, instrument } = context;
   const known = found.get(notes);
-  if (known?.bars === bars && known.oneNote === oneNote) return known.at;
+  if (known?.bars === bars && known.instrument === instrument) return known.at;
   const rolls = rollsOf(byOnset(notes), context);
   const targets = read(attacksOf(rolls, context), context);
   const at = new Set<number>();
   for (let index = 0; index < rolls.length; index += 1) at.add(Math.round(targets[index] as number));
-  found.set(notes, { bars, oneNote, at });
+  found.set(notes, { bars, instrument, at });
   return at;
 };
 

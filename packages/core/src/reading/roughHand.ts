@@ -6,21 +6,19 @@ import type { StepContext } from './context.js';
 import { byOnset } from './noteGroups.js';
 import type { StepNote } from './stepNote.js';
 
-const found = new WeakMap<readonly StepNote[], { readonly bars: StepContext['bars']; readonly rough: boolean }>();
+const found = new WeakMap<
+  readonly StepNote[],
+  { readonly bars: StepContext['bars']; readonly instrument: StepContext['instrument']; readonly rough: boolean }
+>();
 
 /** True where notes (in order of onset) are played by an unsteady hand; found once for a list. */
 export const playedRoughly = (notes: readonly StepNote[], context: StepContext): boolean => {
-  const { bars } = context;
+  const { bars, instrument } = context;
   const known = found.get(notes);
-  if (known?.bars === bars) return known.rough;
-  const rough = isRoughHand(
-    attacksOf(
-      byOnset(notes).map((group) => [group]),
-      context,
-    ),
-    context,
-  );
-  found.set(notes, { bars, rough });
+  if (known?.bars === bars && known.instrument === instrument) return known.rough;
+  const strokes = byOnset(notes).map((group) => [group]);
+  const rough = isRoughHand(attacksOf(strokes, context), context);
+  found.set(notes, { bars, instrument, rough });
   return rough;
 };
 
