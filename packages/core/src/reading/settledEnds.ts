@@ -244,6 +244,12 @@ export const fillsAsPlayed = (quick: readonly number[], fills: number): number =
   return Math.min(fills, Math.max(LOOSEST, low));
 };
 
+/** How far within its beat a place of a bar is. */
+const withinBeat = (bar: LaidBar | undefined, at: number): number => {
+  const beat = bar?.beats.find(({ start, length }) => at - bar.start < start + length);
+  return bar && beat ? at - bar.start - beat.start : 0;
+};
+
 /** A note or chord of a voice; it sounds as long as it is played where no pedal holds it. */
 export interface Slot extends Held {
   readonly bar: number;
@@ -268,7 +274,8 @@ const slotsOf = (
     }
     const next = onsets[index + 1] ?? null;
     bar = barIndexAt(bars, onset, bar);
-    return { onset, played, keysKnown, sounding: Math.max(played, soundsTo - onset), next, voice, bar };
+    const within = withinBeat(bars[bar], onset);
+    return { onset, played, keysKnown, sounding: Math.max(played, soundsTo - onset), next, within, voice, bar };
   });
 };
 

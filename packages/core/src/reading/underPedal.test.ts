@@ -13,6 +13,7 @@ const held = (index: number, way: number, played: number, voice = 0, sounding = 
   keysKnown: true,
   sounding,
   next: index * 2 * QUARTER + way,
+  within: 0,
   voice,
 });
 
@@ -33,7 +34,7 @@ const readAs = (note: Held, notes: readonly Held[]): number => {
 
 /** Sixteenths, in which nobody rests, let go after these shares of their value in turn. */
 const quick = (shares: readonly number[]): Held[] =>
-  Array.from({ length: 40 }, (_, index) =>
+  Array.from({ length: 80 }, (_, index) =>
     held(index, SIXTEENTH, (shares[index % shares.length] as number) * SIXTEENTH, 1),
   );
 
@@ -63,6 +64,18 @@ describe('fingers under a pedal', () => {
     const doubtful = held(100, QUARTER, 0.44 * QUARTER);
     expect(readAs(doubtful, [...some, ...lasting])).toBe(QUARTER);
     expect(readAs(doubtful, [...some, ...resting])).toBe(EIGHTH);
+  });
+
+  it('know from which place of the beat notes rest: one from there is read otherwise than one from elsewhere', () => {
+    const some = quick([0.4, 0.6, 0.85, 0.95]);
+    const lasting = Array.from({ length: 40 }, (_, index) => held(index, QUARTER, (0.7 + (index % 4) * 0.1) * QUARTER));
+    const resting = Array.from({ length: 40 }, (_, index) => ({
+      ...held(index, QUARTER, (0.2 + (index % 4) * 0.05) * QUARTER),
+      within: EIGHTH,
+    }));
+    const doubtful = held(100, QUARTER, 0.45 * QUARTER);
+    expect(readAs(doubtful, [...some, ...lasting, ...resting])).toBe(QUARTER);
+    expect(readAs({ ...doubtful, within: EIGHTH }, [...some, ...lasting, ...resting])).toBe(EIGHTH);
   });
 
   it('say nothing where hardly a note is held, and nothing of a note that no pedal holds', () => {

@@ -15,6 +15,8 @@ export interface Held {
   /** How long it sounds. */
   readonly sounding: number;
   readonly next: number | null;
+  /** How far within its beat it begins. */
+  readonly within: number;
   /** Whose it is: each voice has rests of its own. */
   readonly voice: number;
 }
@@ -33,15 +35,17 @@ export type FingerCost = (held: Held, readings: readonly Reading[]) => readonly 
 const STEPS_A_WHOLE = 20;
 const STEPS = 30;
 /** What is believed of any hand before it was heard, as if so many notes had told it. */
-const BELIEVED = 10;
+const BELIEVED = 15;
 /** …fingers come up anywhere from here on, seldom before, and seldom after the value. */
 const EARLIEST = 0.4;
 const LATEST = 1.05;
 const SELDOM = 0.12;
-/** …and so many of its notes have a rest after them, as if so many of a voice had told it, and so many of one length of way. */
+/** …and so many of its notes have a rest after them, as if so many of a voice had told it, so many of one length of way… */
 const RESTS = 0.2;
 const BELIEVED_VOICE = 10;
-const BELIEVED_WAY = 4;
+const BELIEVED_WAY = 12;
+/** …and so many that begin as far within their beats: the offbeat before a rest is not the offbeat that is held over. */
+const BELIEVED_PLACE = 8;
 /** Where fewer notes are held there is no habit to be told. */
 const ENOUGH = 12;
 /** Notes no longer than this are quick. */
@@ -55,7 +59,7 @@ const ROUNDS = 6;
 /** The price of one sign, against the price of an end that was not played. */
 export const SIGN = 0.7;
 /** How much less likely each further sign makes an end, before its like was heard; judged by the rows of keyboard with pedals. */
-const PLAIN = 3;
+const PLAIN = 3.5;
 
 /** True for a note in which nobody rests: how it is played out is the part's habit. */
 export const isQuick = ({ onset, next }: Pick<Held, 'onset' | 'next'>): boolean =>
@@ -101,20 +105,45 @@ class Shares {
 }
 
 /** A number for a voice and a way; no part has so many voices. */
-const wayOf = (voice: number, way: number): number => way * 64 + voice;
+const wayOf = ({ voice }: Held, way: number): number => way * 64 + voice;
+/** …and for how far within its beat it begins; no beat is so long. */
+const placedWayOf = (held: Held, way: number): number => wayOf(held, way) * 65_536 + held.within;
 
-/** Which values a voice's notes have on the way to a next start that is so far; told by all its notes where few have that way. */
+/** How often notes of one kind were heard with each value. */
+class Tally {
+  private readonly kinds = new Map<number, { total: number; readonly of: Map<number, number> }>();
+
+  hear(kind: number, value: number, weight: number): void {
+    const heard = this.kinds.get(kind) ?? { total: 0, of: new Map<number, number>() };
+    heard.total += weight;
+    heard.of.set(value, (heard.of.get(value) ?? 0) + weight);
+    this.kinds.set(kind, heard);
+  }
+
+  /** How likely a kind has each of these values, which was `believed` before, as if `asOf` notes had told it. */
+  shares(kind: number, values: readonly number[], believed: readonly number[], asOf: number): number[] {
+    const heard = this.kinds.get(kind);
+    if (!heard) return [...believed];
+    return believed.map(
+      (own, index) => ((heard.of.get(values[index] as number) ?? 0) + asOf * own) / (heard.total + asOf),
+    );
+  }
+}
+
+/**
+ * Which values a voice's notes have on the way to a next start that is so far, from such a place in the beat; told by all
+ * its notes where few are of that kind.
+ */
 class Values {
-  private readonly heard = new Map<number, { total: number; readonly of: Map<number, number> }>();
+  private readonly ways = new Tally();
+  private readonly placedWays = new Tally();
   private readonly voices = new Map<number, { total: number; rests: number }>();
 
-  hear({ voice, onset, next }: Held, end: number, weight: number): void {
+  hear(held: Held, end: number, weight: number): void {
+    const { voice, onset, next } = held;
     if (next === null) return;
-    const key = wayOf(voice, next - onset);
-    const way = this.heard.get(key) ?? { total: 0, of: new Map<number, number>() };
-    way.total += weight;
-    way.of.set(end - onset, (way.of.get(end - onset) ?? 0) + weight);
-    this.heard.set(key, way);
+    this.ways.hear(wayOf(held, next - onset), end - onset, weight);
+    this.placedWays.hear(placedWayOf(held, next - onset), end - onset, weight);
     if (next - onset <= QUICK) return;
     const own = this.voices.get(voice) ?? { total: 0, rests: 0 };
     own.total += weight;
@@ -135,11 +164,11 @@ class Values {
       return (isRest ? likely : 1 - likely) * Math.exp(PLAIN * (fewest - signs));
     });
     const sum = plain.reduce((all, one) => all + one, 0);
-    const way = next === null ? undefined : this.heard.get(wayOf(voice, next - onset));
-    return plain.map((one, index) => {
-      const { end } = readings[index] as Reading;
-      return ((way?.of.get(end - onset) ?? 0) + (BELIEVED_WAY * one) / sum) / ((way?.total ?? 0) + BELIEVED_WAY);
-    });
+    const byVoice = plain.map((one) => one / sum);
+    if (next === null) return byVoice;
+    const values = readings.map(({ end }) => end - onset);
+    const byWay = this.ways.shares(wayOf(held, next - onset), values, byVoice, BELIEVED_WAY);
+    return this.placedWays.shares(placedWayOf(held, next - onset), values, byWay, BELIEVED_PLACE);
   }
 }
 
