@@ -78,6 +78,23 @@ describe('fingers under a pedal', () => {
     expect(readAs({ ...doubtful, within: EIGHTH }, [...some, ...lasting, ...resting])).toBe(EIGHTH);
   });
 
+  it('know which voice rests from its notes that no pedal holds', () => {
+    const some = quick([0.4, 0.6, 0.85, 0.95]);
+    const open = (length: number, index: number) => held(index, QUARTER, length, 0, length);
+    const lasting = Array.from({ length: 40 }, (_, index) => open(QUARTER, index));
+    const resting = Array.from({ length: 40 }, (_, index) => open(EIGHTH, index));
+    const sounds = (note: Held): readonly Reading[] =>
+      readings(note).map((reading) => ({ ...reading, cost: Math.abs(reading.end - note.onset - note.sounding) }));
+    const readBy = (notes: readonly Held[]): number => {
+      const doubtful = held(100, QUARTER, 0.45 * QUARTER);
+      const costs = fingerCosts([notes], (note) => (note.sounding > QUARTER ? readings(note) : sounds(note)));
+      const [lasts, rests] = costs(doubtful, readings(doubtful)) as [number, number];
+      return lasts < rests ? QUARTER : EIGHTH;
+    };
+    expect(readBy([...some, ...lasting])).toBe(QUARTER);
+    expect(readBy([...some, ...resting])).toBe(EIGHTH);
+  });
+
   it('say nothing where hardly a note is held, and nothing of a note that no pedal holds', () => {
     const soundAlone = (note: Held) => readings(note).map(({ signs }) => 0.7 * signs);
     const few = quick([0.9]).slice(0, 8);

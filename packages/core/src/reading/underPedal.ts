@@ -35,7 +35,7 @@ export type FingerCost = (held: Held, readings: readonly Reading[]) => readonly 
 const STEPS_A_WHOLE = 20;
 const STEPS = 30;
 /** What is believed of any hand before it was heard, as if so many notes had told it. */
-const BELIEVED = 15;
+const BELIEVED = 10;
 /** …fingers come up anywhere from here on, seldom before, and seldom after the value. */
 const EARLIEST = 0.4;
 const LATEST = 1.05;
@@ -43,9 +43,9 @@ const SELDOM = 0.12;
 /** …and so many of its notes have a rest after them, as if so many of a voice had told it, so many of one length of way… */
 const RESTS = 0.2;
 const BELIEVED_VOICE = 10;
-const BELIEVED_WAY = 12;
+const BELIEVED_WAY = 8;
 /** …and so many that begin as far within their beats: the offbeat before a rest is not the offbeat that is held over. */
-const BELIEVED_PLACE = 8;
+const BELIEVED_PLACE = 12;
 /** Where fewer notes are held there is no habit to be told. */
 const ENOUGH = 12;
 /** Notes no longer than this are quick. */
@@ -192,17 +192,18 @@ const costBy =
 const FREE: FingerCost = (_held, readings) => readings.map(({ cost, signs }) => cost + SIGN * signs);
 
 /**
- * The habit of a part's fingers, as what each end costs; `readingsOf` names the ends that a note may have. Where hardly a
- * note is held, and for a note that no pedal holds, an end costs what sounds and the signs alone.
+ * The habit of a part's fingers, as what each end costs; `readingsOf` names the ends that a note may have. Notes that no
+ * pedal holds tell which values the voices have. Where hardly a note is held, and for a note that no pedal holds, an end
+ * costs what sounds and the signs alone.
  */
 export const fingerCosts = <Note extends Held>(
   voices: readonly (readonly Note[])[],
   readingsOf: (note: Note) => readonly Reading[],
 ): FingerCost => {
-  const held = voices.flatMap((notes) => notes.filter(isHeld));
-  if (held.length < ENOUGH) return FREE;
-  const stride = Math.ceil(held.length / LISTENED);
-  const heard = held
+  const known = voices.flatMap((notes) => notes.filter(({ keysKnown }) => keysKnown));
+  if (known.filter(isHeld).length < ENOUGH) return FREE;
+  const stride = Math.ceil(known.length / LISTENED);
+  const heard = known
     .filter((_, index) => index % stride === 0)
     .map((note) => ({
       note,
@@ -212,15 +213,16 @@ export const fingerCosts = <Note extends Held>(
   for (let round = 0; round <= ROUNDS; round += 1) {
     const habit: Habit = { fingers: { lifts: new Shares(), holdsOn: new Shares() }, values: new Values() };
     for (const { note, readings } of heard) {
+      const byFingers = isHeld(note);
       // At first those alone of which nobody doubts where they end.
-      if (round === 0 && !isQuick(note)) continue;
+      if (round === 0 && byFingers && !isQuick(note)) continue;
       const costs = cost(note, readings);
       const lowest = Math.min(...costs);
       const weights = costs.map((own) => Math.exp(lowest - own));
       const sum = weights.reduce((all, weight) => all + weight, 0);
       readings.forEach(({ end }, index) => {
         const weight = (weights[index] as number) / sum;
-        habit.fingers[kindAt(note, end)].hear(note.played / Math.max(1, end - note.onset), weight);
+        if (byFingers) habit.fingers[kindAt(note, end)].hear(note.played / Math.max(1, end - note.onset), weight);
         habit.values.hear(note, end, weight);
       });
     }
