@@ -2,7 +2,7 @@
 
 import type { NoteId } from '../model/arrangement.js';
 import { barHolding } from '../time/meterMap.js';
-import type { AutoGrid } from './autoGrid.js';
+import type { AutoGrid, GriddedBeat } from './autoGrid.js';
 import type { StepContext } from './context.js';
 import type { Attack } from './gridModel.js';
 import { inMilliseconds } from './noteWords.js';
@@ -17,6 +17,11 @@ const FAR_DEVIATIONS = 3.2;
 const FAR_MILLISECONDS = 45;
 /** In parts of the division's step: this far from its point a start is near half-way. */
 const NEAR_HALFWAY = 0.36;
+/**
+ * …which is told where its beat's best other reading is dearer by less than this; beyond, one such start in fifty stands
+ * elsewhere (counted on lines of 25 to 60 ms).
+ */
+const SURE = 6;
 /** Swing is a run of at least so many swung beats… */
 const LEAST_SWUNG = 4;
 /** …that are this share of the beats that divide in three at all. */
@@ -86,9 +91,8 @@ export const remarksOn = (
       remarks.push({ kind: 'doubtfulGrid', noteIds: inside.flatMap(idsOf), reason, others });
       continue;
     }
-    const step = beat.length / beat.division;
     for (let at = first; at < index; at += 1) {
-      const remark = remarkOnStart(grid, at, attacks[at] as Attack, idsOf, step, context);
+      const remark = remarkOnStart(grid, at, attacks[at] as Attack, idsOf, beat, context);
       if (remark) remarks.push(remark);
     }
   }
@@ -150,7 +154,7 @@ const remarkOnStart = (
   index: number,
   attack: Attack,
   idsOf: (index: number) => readonly NoteId[],
-  step: number,
+  beat: GriddedBeat,
   context: StepContext,
 ): Remark | null => {
   const target = played[index] as number;
@@ -165,7 +169,8 @@ const remarkOnStart = (
       reason: `${inMilliseconds(off, target, context)} ${off > 0 ? 'late' : 'early'}, far more than the rest`,
     };
   }
-  if (Math.abs(off) > step * NEAR_HALFWAY && timing.spread > 0) {
+  const step = beat.length / beat.division;
+  if (Math.abs(off) > step * NEAR_HALFWAY && timing.spread > 0 && beat.margin < SURE) {
     return {
       kind: 'eitherWay',
       noteIds: idsOf(index),
