@@ -1,13 +1,34 @@
 import { defineConfig } from 'vitest/config';
 
+const CORE = 'packages/core/**/*.test.ts';
+
 export default defineConfig({
   test: {
-    include: ['packages/**/*.test.ts', 'apps/**/*.test.ts', 'apps/**/*.test.tsx', 'bin/**/*.test.ts'],
-    setupFiles: ['./vitest.setup.ts'],
     // A guard against what hangs, not a measure of speed: a busy machine takes several times as long.
     testTimeout: 240_000,
     hookTimeout: 240_000,
     pool: 'forks',
     maxWorkers: 2,
+    projects: [
+      {
+        extends: true,
+        test: {
+          name: 'core',
+          include: [CORE],
+          setupFiles: ['./vitest.setup.ts', './packages/core/src/testing/setup.ts'],
+          // Computation alone, which keeps nothing but what was worked out before: read and compiled once, not for each file.
+          isolate: false,
+        },
+      },
+      {
+        extends: true,
+        test: {
+          name: 'others',
+          include: ['packages/**/*.test.ts', 'apps/**/*.test.ts', 'apps/**/*.test.tsx', 'bin/**/*.test.ts'],
+          exclude: ['**/node_modules/**', CORE],
+          setupFiles: ['./vitest.setup.ts'],
+        },
+      },
+    ],
   },
 });

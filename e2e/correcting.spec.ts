@@ -171,8 +171,8 @@ const CORRECTIONS: readonly (readonly [key: string, button: string, said: string
   ['7 [', 'Pedal line', 'Pedal line: 1 note', 'Pedal line'],
   ['7 c', 'Hairpin, louder', 'Hairpin, louder: 1 note', 'Hairpin, louder'],
   ['7 v', 'Hairpin, softer', 'Hairpin, softer: 1 note', 'Hairpin, softer'],
-  ['7 q', 'Heard and not written, or written again', 'Sound only: 3 notes', 'Sound only'],
-  ['7 9', 'Written and no longer heard', 'Page only: 3 notes', 'Written, not heard'],
+  ['7 q', 'Sound only: heard and not written, or written again', 'Sound only: 3 notes', 'Sound only'],
+  ['7 9', 'Page only: written and no longer heard', 'Page only: 3 notes', 'Written, not heard'],
   ['7 w', 'Hold the page as it is, or let it go', 'Hold the page: 3 notes', 'Held'],
 ];
 

@@ -1,4 +1,3 @@
-import AxeBuilder from '@axe-core/playwright';
 import { expect } from '@playwright/test';
 import { clean, deskReady, openDemo, pageReady, press, test } from './desk.js';
 
@@ -42,12 +41,12 @@ test('the library is searched, put in order and tagged; several go to the bin, c
   await page.getByRole('button', { name: 'Bin' }).click();
   await page.getByRole('button', { name: 'Bring March back' }).click();
   await page.getByRole('button', { name: 'Delete Étude 10 for good' }).click();
-  expect((await new AxeBuilder({ page }).analyze()).violations).toEqual([]);
+  await clean(page);
   await page.getByRole('button', { name: 'Yes, with its history' }).click();
   await expect(page.getByText('The bin is empty.')).toBeVisible();
   await page.getByRole('button', { name: 'Back to the arrangements' }).click();
   await expect.poll(titles).toEqual(['Étude 9', 'Lantern Prelude', 'March', 'Saltmarsh Lanterns']);
-  expect((await new AxeBuilder({ page }).analyze()).violations).toEqual([]);
+  await clean(page);
   expect(troubles).toEqual([]);
 });
 

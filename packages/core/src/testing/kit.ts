@@ -17,6 +17,11 @@ const MILLISECOND_TICKS = 480_000;
 
 let nextId = 1;
 
+/** Notes have ids from 1 on again: each file of tests begins so, as if it were alone. */
+export const beginIds = (): void => {
+  nextId = 1;
+};
+
 /** A note by place: pitch, onset, duration, velocity. */
 export const note = (pitch: number, onset: number, duration: number, more: Partial<StepNote> = {}): StepNote => ({
   id: nextId++,

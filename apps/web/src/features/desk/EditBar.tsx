@@ -10,8 +10,8 @@ import { redo, undo } from './saving.js';
 const GRID_NAMES = ['Whole', 'Half', 'Quarter', 'Eighth', 'Sixteenth', 'Thirty-second', 'Sixty-fourth'];
 
 const KINDS: readonly (readonly [kind: GridKind, name: string, sign: string])[] = [
-  ['triplet', 'Triplet', '3'],
-  ['dotted', 'Dotted', '•'],
+  ['triplet', 'Triplet grid: 3', '3'],
+  ['dotted', 'Dotted grid', '•'],
 ];
 
 const REACHES: readonly (readonly [reach: Reach, words: string])[] = [
@@ -128,8 +128,8 @@ const SnapControls = () => {
           key={own}
           look="quiet"
           className="!px-1.5 font-semibold"
-          aria-label={`${name} grid`}
-          title={`${name} grid`}
+          aria-label={name}
+          title={name}
           hint={keyOf(own === 'triplet' ? 'triplet' : 'dotted')}
           pressed={kind === own}
           onClick={() => dispatch(deskActions.gridSet({ kind: kind === own ? 'plain' : own }))}

@@ -59,8 +59,8 @@ export const CORRECTION_COMMANDS = [
   wish('tupletLeft', 'Free from the tuplet', { wish: 'freed' }),
   wish('hairpinLouder', 'Hairpin, louder', { wish: 'hairpin', way: 'louder' }),
   wish('hairpinSofter', 'Hairpin, softer', { wish: 'hairpin', way: 'softer' }),
-  wish('soundOnly', 'Heard and not written, or written again', { wish: 'soundOnly' }),
-  wish('pageOnly', 'Written and no longer heard', { wish: 'pageOnly' }),
+  wish('soundOnly', 'Sound only: heard and not written, or written again', { wish: 'soundOnly' }),
+  wish('pageOnly', 'Page only: written and no longer heard', { wish: 'pageOnly' }),
   wish('hold', 'Hold the page as it is, or let it go', { wish: 'hold' }),
   command(
     'systemBreak',
