@@ -55,7 +55,7 @@ export const ACCURACY_CASES: readonly AccuracyCase[] = [
     kinds: ['keyboard'],
     pedal: true,
     performance: hand({ rolled: 0.1 }),
-    required: [0.985, 0.88, 0.5],
+    required: [0.998, 0.98, 0.85],
   },
   {
     name: 'percussion, 12 ms',
