@@ -29,6 +29,10 @@ import { MOST_IN_ROW, type OwnRow, ownList } from './ownList.js';
 import { PrintedKeys } from './PrintedKeys.js';
 import { COMMANDS } from './registry.js';
 
+/** Its keys, as they stand on the button. */
+const keyWords = (own: Parameters<typeof keysIn>[0], id: CommandId): string =>
+  keysIn(own, id).map(keyName).join(' or ') || 'none';
+
 const nameOf = (id: CommandId): string => COMMANDS.find((command) => command.id === id)?.name ?? id;
 
 /** A key that is being given: the command, the stroke that opened a list, and a key that another command has. */
@@ -133,11 +137,11 @@ export const KeysPanel = () => {
                 <>
                   <Button
                     className="!min-h-7"
-                    aria-label={`Another key for ${name}`}
+                    aria-label={`${keyWords(own, id)}: another key for ${name}`}
                     title="Press another key for it"
                     onClick={() => setGiving({ id, leader: null, asks: null })}
                   >
-                    {keysIn(own, id).map(keyName).join(' or ') || 'none'}
+                    {keyWords(own, id)}
                   </Button>
                   {own[id] && (
                     <Button
