@@ -18,7 +18,7 @@ const FAR_MILLISECONDS = 45;
 /** In parts of the division's step: this far from its point a start is near half-way. */
 const NEAR_HALFWAY = 0.36;
 /**
- * …which is told where its beat's best other reading is dearer by less than this; beyond, one such start in fifty stands
+ * …which is told where its beat's best other reading is dearer by less than this; beyond, one such start in 45 stands
  * elsewhere (counted on lines of 25 to 60 ms).
  */
 const SURE = 6;

@@ -244,9 +244,13 @@ export const fillsAsPlayed = (quick: readonly number[], fills: number): number =
   return Math.min(fills, Math.max(LOOSEST, low));
 };
 
+/** The beat of a bar in which a place lies. */
+const beatAt = (bar: LaidBar | undefined, at: number): Beat | undefined =>
+  bar?.beats.find(({ start, length }) => at - bar.start < start + length);
+
 /** How far within its beat a place of a bar is. */
 const withinBeat = (bar: LaidBar | undefined, at: number): number => {
-  const beat = bar?.beats.find(({ start, length }) => at - bar.start < start + length);
+  const beat = beatAt(bar, at);
   return bar && beat ? at - bar.start - beat.start : 0;
 };
 
@@ -313,10 +317,10 @@ const SHORTER = 0.7;
 const LONGER = 1.4;
 
 /** Where the beat ends within which a note begins; infinite for one that begins on a beat. */
-const endOfBeatWithin = ({ onset, bar }: Slot, bars: readonly LaidBar[]): number => {
+const endOfBeatWithin = ({ onset, within, bar }: Slot, bars: readonly LaidBar[]): number => {
   const at = bars[bar];
-  const beat = at?.beats.find(({ start, length }) => onset - at.start > start && onset - at.start < start + length);
-  return at && beat ? at.start + beat.start + beat.length : Number.POSITIVE_INFINITY;
+  const beat = beatAt(at, onset);
+  return at && beat && within > 0 ? at.start + beat.start + beat.length : Number.POSITIVE_INFINITY;
 };
 
 /**

@@ -95,6 +95,12 @@ describe('fingers under a pedal', () => {
     expect(readBy([...some, ...resting])).toBe(EIGHTH);
   });
 
+  it('are heard all, however many notes there are that no pedal holds', () => {
+    const open = Array.from({ length: 8000 }, (_, index) => held(index, QUARTER, QUARTER, 2, QUARTER));
+    const notes = [...quick([0.85, 0.9, 0.95, 1]), ...open];
+    expect(readAs(held(100, QUARTER, 0.46 * QUARTER), notes)).toBe(EIGHTH);
+  });
+
   it('say nothing where hardly a note is held, and nothing of a note that no pedal holds', () => {
     const soundAlone = (note: Held) => readings(note).map(({ signs }) => 0.7 * signs);
     const few = quick([0.9]).slice(0, 8);

@@ -52,7 +52,7 @@ const ENOUGH = 12;
 const QUICK = WRITTEN_PPQ / 4;
 /** A pedal that lifts no later than this after an end lifts for it. */
 const LIFTS_FOR = WRITTEN_PPQ / 6;
-/** So many notes are listened to at the most, spread over the part. */
+/** So many notes that the pedal holds are listened to at the most, and so many others, spread over the part. */
 const LISTENED = 400;
 /** So often the reading and the habit are told by each other. */
 const ROUNDS = 6;
@@ -191,6 +191,12 @@ const costBy =
 
 const FREE: FingerCost = (_held, readings) => readings.map(({ cost, signs }) => cost + SIGN * signs);
 
+/** So many of them as are listened to. */
+const spread = <Note>(notes: readonly Note[]): Note[] => {
+  const stride = Math.ceil(notes.length / LISTENED);
+  return notes.filter((_, index) => index % stride === 0);
+};
+
 /**
  * The habit of a part's fingers, as what each end costs; `readingsOf` names the ends that a note may have. Notes that no
  * pedal holds tell which values the voices have. Where hardly a note is held, and for a note that no pedal holds, an end
@@ -200,15 +206,13 @@ export const fingerCosts = <Note extends Held>(
   voices: readonly (readonly Note[])[],
   readingsOf: (note: Note) => readonly Reading[],
 ): FingerCost => {
-  const known = voices.flatMap((notes) => notes.filter(({ keysKnown }) => keysKnown));
-  if (known.filter(isHeld).length < ENOUGH) return FREE;
-  const stride = Math.ceil(known.length / LISTENED);
-  const heard = known
-    .filter((_, index) => index % stride === 0)
-    .map((note) => ({
-      note,
-      readings: isQuick(note) ? [{ end: note.next as number, cost: 0, signs: 0 }] : readingsOf(note),
-    }));
+  const held = voices.flatMap((notes) => notes.filter(isHeld));
+  if (held.length < ENOUGH) return FREE;
+  const open = voices.flatMap((notes) => notes.filter((note) => note.keysKnown && !isHeld(note)));
+  const heard = [...spread(held), ...spread(open)].map((note) => ({
+    note,
+    readings: isQuick(note) ? [{ end: note.next as number, cost: 0, signs: 0 }] : readingsOf(note),
+  }));
   let cost = FREE;
   for (let round = 0; round <= ROUNDS; round += 1) {
     const habit: Habit = { fingers: { lifts: new Shares(), holdsOn: new Shares() }, values: new Values() };
