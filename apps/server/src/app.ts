@@ -8,21 +8,26 @@ import type { Logger } from 'pino';
 import { pinoHttp } from 'pino-http';
 import type { ArrangementStore } from './arrangementStore.js';
 import type { Backups } from './backup/backups.js';
-import { sameSiteOnly, tokenOnly } from './guard.js';
+import { sameSiteOnly, sessionRoute, tokenOnly } from './guard.js';
 import type { Importer } from './importing/importer.js';
 import { readFiles } from './importing/readFiles.js';
+import { Readings } from './importing/readings.js';
+import type { RecordingStore } from './keeping/recordingStore.js';
+import type { SoundFontStore } from './keeping/soundFontStore.js';
+import { createUploads } from './keeping/uploads.js';
+import type { Notices } from './notices.js';
 import type { Presser } from './pressing/presser.js';
 import { HttpProblem, problemHandler } from './problems.js';
-import type { RecordingStore } from './recordingStore.js';
 import { arrangementRoutes } from './routes/arrangements.js';
 import { backupRoutes } from './routes/backup.js';
 import { feelRoutes } from './routes/feels.js';
+import { noticeRoutes } from './routes/notices.js';
 import { planRoutes } from './routes/plans.js';
+import { readingRoutes } from './routes/readings.js';
 import { recordingRoutes } from './routes/recordings.js';
 import { sentenceRoutes } from './routes/sentences.js';
 import { soundFontRoutes } from './routes/soundFont.js';
-import type { SoundFontStore } from './soundFontStore.js';
-import { createUploads } from './uploads.js';
+import { Sessions } from './sessions.js';
 
 /** What the application needs. */
 export interface AppOptions {
@@ -43,6 +48,9 @@ export interface AppOptions {
   readonly backups?: Backups;
   readonly recordings: RecordingStore;
   readonly soundFont: SoundFontStore;
+  readonly notices: Notices;
+  /** Where files lie that are on their way in. */
+  readonly workFolder: string;
 }
 
 /** Builds the application; it listens to nothing yet. */
@@ -53,19 +61,28 @@ export const createApp = ({
   webFolder,
   hosts = [],
   token,
-  importer = readFiles,
+  importer = (asked) => readFiles(asked),
   presser,
   behindProxy = false,
   backups,
   recordings,
   soundFont,
+  notices,
+  workFolder,
 }: AppOptions): Express => {
   const app = express();
   app.disable('x-powered-by');
   // Answers are never kept, and to digest one of thirty megabytes would hold others up.
   app.disable('etag');
   if (behindProxy) app.set('trust proxy', 1);
-  app.use(pinoHttp({ logger: log, autoLogging: { ignore: (request) => !request.url?.startsWith('/api') } }));
+  app.use(
+    pinoHttp({
+      logger: log,
+      autoLogging: { ignore: (request) => !request.url?.startsWith('/api') },
+      // Headers hold what lets somebody in; nothing of a request is told but what it asked for.
+      serializers: { req: ({ id, method, url }) => ({ id, method, url }), res: ({ statusCode }) => ({ statusCode }) },
+    }),
+  );
   app.use(
     helmet({
       contentSecurityPolicy: {
@@ -92,14 +109,21 @@ export const createApp = ({
     }),
   );
   app.use(sameSiteOnly(hosts));
-  if (token) app.use(tokenOnly(token));
+  if (token) app.use(tokenOnly(token, new Sessions(db)));
   app.use('/api', (_request, response, next) => {
     response.set('Cache-Control', 'no-store');
     next();
   });
-  app.use('/api/arrangements', recordingRoutes(recordings));
-  app.use('/api/arrangements', arrangementRoutes(store, createUploads(), importer, presser, recordings));
-  app.use('/api/soundfont', soundFontRoutes(soundFont));
+  app.get('/api/session', sessionRoute);
+  app.use('/api/notices', noticeRoutes(notices));
+  const readings = new Readings();
+  app.use('/api/readings', readingRoutes(readings));
+  app.use('/api/arrangements', recordingRoutes(recordings, workFolder));
+  app.use(
+    '/api/arrangements',
+    arrangementRoutes({ store, uploads: createUploads(workFolder), importer, readings, presser, recordings }),
+  );
+  app.use('/api/soundfont', soundFontRoutes(soundFont, workFolder));
   app.use('/api/plans', planRoutes(db));
   app.use('/api/feels', feelRoutes(db));
   app.use('/api/sentences', sentenceRoutes(db));

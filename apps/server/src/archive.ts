@@ -3,16 +3,31 @@
  * read without Crisp Fold.
  */
 import { arrangementSchema, editSchema } from '@crispfold/contract';
-import { type Arrangement, type KeptEdit, slimEdit, writePlayedMidi } from '@crispfold/core';
-import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate';
+import {
+  type Arrangement,
+  applyEdit,
+  DamagedZip,
+  invertEdit,
+  type KeptEdit,
+  LARGEST_UNPACKED_ARCHIVE,
+  type OnWork,
+  slimEdit,
+  UnpacksTooLarge,
+  unzip,
+  writePlayedMidi,
+} from '@crispfold/core';
+import { strFromU8, strToU8, zipSync } from 'fflate';
 import * as yup from 'yup';
+import { notToBeKept } from './gate.js';
 import { HttpProblem } from './problems.js';
 
 /** What the file says it is. */
 const FORMAT = 'crisp-fold-arrangement';
 const VERSION = 1;
-/** A file that grows beyond this when it is opened is none of ours (bytes). */
-const LARGEST_OPENED = 512 * 1024 * 1024;
+/** The files in it that are read again. */
+const READ_AGAIN: readonly string[] = ['crisp-fold.json', 'arrangement.json', 'history.json'];
+/** A history is gone through on the way in as long as that touches no more notes than these. */
+const MOST_GONE_THROUGH = 50_000_000;
 
 /** An arrangement as it stands, and its history: `position` of the entries are in force. */
 export interface Archive {
@@ -49,22 +64,38 @@ const noArchive = (why: string): HttpProblem =>
     `This is no arrangement taken away from Crisp Fold: ${why} Nothing was brought in.`,
   );
 
-/** Reads the file; each record is checked. Throws {@link HttpProblem} in words. */
-export const readArchive = (bytes: Uint8Array): Archive => {
-  let total = 0;
-  let files: { [name: string]: Uint8Array };
+/** What of it is read again, by name. */
+const filesIn = (bytes: Uint8Array, onWork?: OnWork): { readonly [name: string]: Uint8Array } => {
   try {
-    files = unzipSync(bytes, {
-      filter: ({ originalSize }) => {
-        total += originalSize;
-        if (total > LARGEST_OPENED) throw noArchive('it is too large once it is opened.');
-        return true;
-      },
+    return unzip(bytes, {
+      wanted: (name) => READ_AGAIN.includes(name),
+      most: LARGEST_UNPACKED_ARCHIVE,
+      ...(onWork ? { onBytes: onWork } : {}),
     });
   } catch (error) {
-    if (error instanceof HttpProblem) throw error;
+    if (error instanceof UnpacksTooLarge) throw noArchive('it is too large once it is opened.');
+    if (!(error instanceof DamagedZip)) throw error;
     throw noArchive('it is no zip file, or a damaged one.');
   }
+};
+
+/** Goes back to the beginning of a history and on to its end: what stands there has to be something that can be kept. */
+const checkHistory = ({ arrangement, entries, position }: Archive, onWork?: OnWork): void => {
+  const notes = arrangement.parts.reduce((sum, part) => sum + part.notes.length, 0);
+  if (notes * entries.length > MOST_GONE_THROUGH) return;
+  const gone = (from: Arrangement, edits: readonly KeptEdit[]): Arrangement =>
+    edits.reduce((now, edit) => {
+      onWork?.(notes);
+      return applyEdit(now, edit);
+    }, from);
+  const undone = entries.slice(0, position).reverse().map(invertEdit);
+  for (const end of [gone(arrangement, undone), gone(arrangement, entries.slice(position))])
+    if (notToBeKept(end)) throw noArchive('its history does not fit what it leads to.');
+};
+
+/** Reads the file; each record is checked. Throws {@link HttpProblem} in words. `onWork` is told of the work. */
+export const readArchive = (bytes: Uint8Array, onWork?: OnWork): Archive => {
+  const files = filesIn(bytes, onWork);
   const json = (name: string): unknown => {
     const file = files[name];
     if (!file) throw noArchive(`it holds no “${name}”.`);
@@ -93,5 +124,7 @@ export const readArchive = (bytes: Uint8Array): Archive => {
     'history.json',
   );
   if (entries.length !== head.entries || head.position > entries.length) throw noArchive('its history is not whole.');
-  return { arrangement, entries, position: head.position };
+  const archive: Archive = { arrangement, entries, position: head.position };
+  checkHistory(archive, onWork);
+  return archive;
 };

@@ -6,6 +6,8 @@ import {
   type HistoryEntry,
   type JournalEntry,
   type KeptEdit,
+  keptText,
+  LONGEST_PART_NAME,
   MOST_HISTORY_BYTES,
   problemOfChange,
   STORED_FORM,
@@ -28,9 +30,10 @@ import {
   linesOf,
   type Standing,
 } from './journal.js';
+import { shareRecordings } from './keeping/recordingStore.js';
 import { newId } from './newId.js';
 import { packed, unpacked } from './packing.js';
-import { beforeFold, HttpProblem, notFound } from './problems.js';
+import { beforeFold, HttpProblem, inTheBin, notFound } from './problems.js';
 import { type Summary, summaryOf } from './summary.js';
 import { upgradeStored } from './upgradeStored.js';
 
@@ -50,6 +53,12 @@ const BIN_DAYS = 30;
 const ROWS_AT_ONCE = 100;
 /** A request is known again for so long. */
 const WRITES_KNOWN_HOURS = 48;
+
+/** What a copy is called after its original. */
+const COPY = ', copy';
+
+/** A transaction that is open. */
+type Writing = Parameters<Parameters<LibSQLDatabase['transaction']>[0]>[0];
 
 interface Held {
   readonly standing: Standing;
@@ -135,11 +144,14 @@ export class ArrangementStore {
 
   /** Deletes for good what lies in the bin; nothing else is deleted so. */
   async removeForGood(id: string): Promise<void> {
-    const gone = await this.db
-      .delete(arrangements)
-      .where(and(eq(arrangements.id, id), isNotNull(arrangements.deletedAt)))
-      .returning({ id: arrangements.id });
-    if (gone.length === 0) throw notFound();
+    await this.inTurn(id, async () => {
+      const gone = await this.db
+        .delete(arrangements)
+        .where(and(eq(arrangements.id, id), isNotNull(arrangements.deletedAt)))
+        .returning({ id: arrangements.id });
+      if (gone.length === 0) throw notFound();
+      this.held.delete(id);
+    });
   }
 
   /** Adds a new arrangement and returns its id. */
@@ -158,11 +170,15 @@ export class ArrangementStore {
     return id;
   }
 
-  /** As {@link create}, of what is packed already; a request that came before is answered as the first time. */
+  /**
+   * As {@link create}, of what is packed already; a request that came before is answered as the first time. `also` is written
+   * in the same transaction, for the new id.
+   */
   async createPacked(
     data: Uint8Array,
     summary: string,
     requestId?: string,
+    also: (tx: Writing, id: string) => Promise<void> = async () => undefined,
   ): Promise<{ readonly id: string; readonly changedAt: string; readonly known: boolean }> {
     const known = await this.writtenBefore(requestId);
     if (known) return { id: known.arrangementId, changedAt: known.writtenAt, known: true };
@@ -181,6 +197,7 @@ export class ArrangementStore {
         .insert(snapshots)
         .values({ arrangementId: id, revision: 0, data: '', packed: Buffer.from(data), writtenAt: now });
       if (requestId) await tx.insert(writes).values({ requestId, arrangementId: id, revision: 0, writtenAt: now });
+      await also(tx, id);
     });
     return { id, changedAt: now, known: false };
   }
@@ -241,7 +258,7 @@ export class ArrangementStore {
   async update(
     id: string,
     baseRevision: number | null,
-    make: (arrangement: Arrangement) => readonly JournalEntry[],
+    make: (arrangement: Arrangement) => readonly JournalEntry[] | Promise<readonly JournalEntry[]>,
     requestId?: string,
   ): Promise<Written> {
     return this.inTurn(id, async () => {
@@ -255,7 +272,7 @@ export class ArrangementStore {
           'This arrangement was changed in another window. Reload to see it, or take over to put your change on top.',
         );
       }
-      const entries = make(held.standing.arrangement);
+      const entries = await make(held.standing.arrangement);
       const lowest = Math.min(...entries.map((entry) => (entry.kind === 'goTo' ? entry.position : held.folded)));
       if (lowest < held.folded) throw beforeFold();
       const standing = await carryOut(held.standing, entries, editsInTable(this.db, id, held.revision));
@@ -309,16 +326,18 @@ export class ArrangementStore {
 
   /** Makes the arrangement again what it was at a kept point, as a change of its own that can be undone. */
   async backToPoint(id: string, revision: number, requestId?: string): Promise<Written & { readonly edit: KeptEdit }> {
-    const [row] = await this.db
-      .select()
-      .from(snapshots)
-      .where(and(eq(snapshots.arrangementId, id), eq(snapshots.revision, revision), eq(snapshots.kept, true)));
-    if (!row?.packed) throw new HttpProblem(404, 'noPoint', 'This point of the history is no longer kept.');
-    const then = await unpacked<Arrangement>(row.packed);
     const written = await this.update(
       id,
       null,
-      (now) => [{ kind: 'edit', edit: editBetween(`Back to the work after ${row.position} changes`, now, then) }],
+      async (now) => {
+        const [row] = await this.db
+          .select()
+          .from(snapshots)
+          .where(and(eq(snapshots.arrangementId, id), eq(snapshots.revision, revision), eq(snapshots.kept, true)));
+        if (!row?.packed) throw new HttpProblem(404, 'noPoint', 'This point of the history is no longer kept.');
+        const then = await unpacked<Arrangement>(row.packed);
+        return [{ kind: 'edit', edit: editBetween(`Back to the work after ${row.position} changes`, now, then) }];
+      },
       requestId,
     );
     return { ...written, edit: (await this.editAt(id, written.revision)) as KeptEdit };
@@ -386,21 +405,29 @@ export class ArrangementStore {
     return id;
   }
 
-  /** A copy under a new id, as it stands now, with a history of its own. */
+  /** A copy under a new id, as it stands now, with a history of its own and the same recordings. */
   async duplicate(id: string): Promise<string> {
-    const { standing } = await this.inTurn(id, () => this.hold(id));
-    return this.create({ ...standing.arrangement, title: `${standing.arrangement.title}, copy` });
+    return this.inTurn(id, async () => {
+      const { arrangement } = (await this.hold(id)).standing;
+      const copy = { ...arrangement, title: keptText(arrangement.title, LONGEST_PART_NAME - COPY.length) + COPY };
+      const made = await this.createPacked(await packed(copy), JSON.stringify(summaryOf(copy)), undefined, (tx, to) =>
+        shareRecordings(tx, id, to),
+      );
+      return made.id;
+    });
   }
 
   /** Puts it in the bin, from which {@link restore} takes it back. */
   async remove(id: string): Promise<void> {
-    await this.mark(id, new Date().toISOString());
-    this.held.delete(id);
+    await this.inTurn(id, async () => {
+      await this.mark(id, new Date().toISOString());
+      this.held.delete(id);
+    });
   }
 
   /** Takes it out of the bin. */
   async restore(id: string): Promise<void> {
-    await this.mark(id, null);
+    await this.inTurn(id, () => this.mark(id, null));
   }
 
   /** Empties the bin of what has lain there for thirty days. */
@@ -428,11 +455,9 @@ export class ArrangementStore {
   private async hold(id: string): Promise<Held> {
     const known = this.held.get(id);
     if (known) return known;
-    const [row] = await this.db
-      .select()
-      .from(arrangements)
-      .where(and(eq(arrangements.id, id), isNull(arrangements.deletedAt)));
+    const [row] = await this.db.select().from(arrangements).where(eq(arrangements.id, id));
     if (!row) throw notFound();
+    if (row.deletedAt !== null) throw inTheBin();
     if (row.form < STORED_FORM) await upgradeStored(this.db, id);
     const [snapshot] = await this.db
       .select()

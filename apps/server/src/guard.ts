@@ -1,7 +1,11 @@
 /** Who may ask: the right Host, the right Origin, and the access token where one is set. */
-import { createHmac, timingSafeEqual } from 'node:crypto';
-import { type RequestHandler, Router, urlencoded } from 'express';
+import { createHash, timingSafeEqual } from 'node:crypto';
+import { type SessionItem, signOutBodySchema } from '@crispfold/contract';
+import { type Request, type RequestHandler, type Response, Router, urlencoded } from 'express';
+import { jsonBody } from './jsonBody.js';
 import { HttpProblem } from './problems.js';
+import type { Sessions } from './sessions.js';
+import { Slowing } from './slowing.js';
 
 /** Hosts that are this machine. */
 const LOCAL_HOSTS = ['127.0.0.1', 'localhost', '[::1]'];
@@ -35,42 +39,26 @@ export const sameSiteOnly = (extraHosts: readonly string[]): RequestHandler => {
   };
 };
 
+/** Alike, told in a time that says nothing of where they differ. */
 const same = (a: string, b: string): boolean => {
-  const left = Buffer.from(a);
-  const right = Buffer.from(b);
-  return left.length === right.length && timingSafeEqual(left, right);
+  const [left, right] = [a, b].map((text) => createHash('sha256').update(text).digest());
+  return left !== undefined && right !== undefined && timingSafeEqual(left, right);
 };
 
 const COOKIE = 'crispfold';
-const COOKIE_DAYS = 90;
-/** Each wrong token makes the next answer wait twice as long, from the first of these to the last (milliseconds). */
-const SLOWEST = { first: 250, last: 8000 } as const;
-/** So long after the last wrong one all is forgotten. */
-const FORGET_MILLISECONDS = 15 * 60_000;
 
-/** What the cookie holds: made of the token, and not the token. */
-const cookieFor = (token: string): string => createHmac('sha256', token).update('crispfold-cookie').digest('base64url');
+const cookieOf = (request: Request): string =>
+  new RegExp(`(?:^|;\\s*)${COOKIE}=([^;]+)`).exec(request.headers.cookie ?? '')?.[1] ?? '';
 
-const cookieOf = (header: string | undefined): string =>
-  new RegExp(`(?:^|;\\s*)${COOKIE}=([^;]+)`).exec(header ?? '')?.[1] ?? '';
+/** A bearer token, of any letters: headers are read as Latin-1, programs write them in UTF-8. */
+const bearerOf = (request: Request): string | undefined => {
+  const given = /^Bearer (.+)$/.exec(request.headers.authorization ?? '')?.[1];
+  return given === undefined ? undefined : Buffer.from(given, 'latin1').toString('utf8');
+};
 
-/** Waits longer after each wrong token of an address. */
-class Slowing {
-  private readonly wrong = new Map<string, { times: number; last: number }>();
-
-  async wait(address: string): Promise<void> {
-    const now = Date.now();
-    for (const [key, { last }] of this.wrong) if (now - last > FORGET_MILLISECONDS) this.wrong.delete(key);
-    const times = (this.wrong.get(address)?.times ?? 0) + 1;
-    this.wrong.set(address, { times, last: now });
-    const pause = Math.min(SLOWEST.last, SLOWEST.first * 2 ** (times - 1));
-    await new Promise((resolve) => setTimeout(resolve, pause));
-  }
-
-  forget(address: string): void {
-    this.wrong.delete(address);
-  }
-}
+/** Latin-1 as it came, for a program that writes it so. */
+const rawBearerOf = (request: Request): string | undefined =>
+  /^Bearer (.+)$/.exec(request.headers.authorization ?? '')?.[1];
 
 const page = (message: string): string => `<!doctype html>
 <html lang="en">
@@ -96,48 +84,94 @@ const page = (message: string): string => `<!doctype html>
 </html>
 `;
 
-/** Asks for the token: once on a page of its own, which sets a cookie; or as a bearer token. It is never part of an address. */
-export const tokenOnly = (token: string): Router => {
-  const slowing = new Slowing();
-  const cookie = cookieFor(token);
+const NOT_THE_TOKEN = 'That is not the token.';
+const TOO_OFTEN = 'Too many wrong tokens came from here. Wait a minute, and try again.';
+const RETRY_SECONDS = 60;
+
+const tooOften = (response: Response): Response => response.status(429).set('Retry-After', String(RETRY_SECONDS));
+
+const signInAgain = (): HttpProblem =>
+  new HttpProblem(401, 'token', 'This Crisp Fold asks for its access token. Open it again to sign in.');
+
+/** Makes signing in slow for those who guess, and keeps who is signed in. */
+const signingIn = (token: string, sessions: Sessions, slowing: Slowing): Router => {
   const router = Router();
-  router.get('/sign-in', (_request, response) => {
-    response.set('Cache-Control', 'no-store').type('html').send(page(''));
-  });
+  const say = (response: Response, message: string) =>
+    void response.set('Cache-Control', 'no-store').type('html').send(page(message));
+  router.get('/sign-in', (_request, response) => say(response, ''));
   router.post('/sign-in', urlencoded({ extended: false, limit: '10kb' }), async (request, response) => {
     const given = (request.body as { token?: unknown } | undefined)?.token;
     const address = request.ip ?? '';
+    if (!slowing.allows(address)) {
+      say(tooOften(response), TOO_OFTEN);
+      return;
+    }
     if (typeof given !== 'string' || !same(given, token)) {
-      await slowing.wait(address);
-      response.status(401).set('Cache-Control', 'no-store').type('html').send(page('That is not the token.'));
+      await slowing.wrong(address);
+      say(response.status(401), NOT_THE_TOKEN);
       return;
     }
     slowing.forget(address);
-    response.cookie(COOKIE, cookie, {
-      httpOnly: true,
-      sameSite: 'strict',
-      secure: request.secure,
-      maxAge: COOKIE_DAYS * 86_400_000,
-    });
+    const { value, lasts } = await sessions.begin(cookieOf(request));
+    response.cookie(COOKIE, value, { httpOnly: true, sameSite: 'strict', secure: request.secure, maxAge: lasts });
     response.redirect(303, '/');
   });
+  return router;
+};
+
+/**
+ * Asks for the token: once on a page of its own, which begins a session; or as a bearer token. It is never part of an address.
+ * Who is signed in can sign out, here or everywhere.
+ */
+export const tokenOnly = (token: string, sessions: Sessions, slowing = new Slowing()): Router => {
+  const router = Router();
+  router.use(signingIn(token, sessions, slowing));
   router.use(async (request, response, next) => {
-    if (same(cookieOf(request.headers.cookie), cookie)) {
+    const state = await sessions.use(cookieOf(request));
+    if (state.kind === 'signedIn') {
+      response.locals.session = state.name;
       next();
       return;
     }
-    const bearer = /^Bearer (.+)$/.exec(request.headers.authorization ?? '')?.[1];
-    if (bearer !== undefined && same(bearer, token)) {
+    const bearer = bearerOf(request);
+    const guesses = bearer !== undefined || state.kind === 'unknown';
+    if (guesses && !slowing.allows(request.ip ?? '')) {
+      tooOften(response);
+      throw new HttpProblem(429, 'tooOften', TOO_OFTEN);
+    }
+    if (bearer !== undefined && (same(bearer, token) || same(rawBearerOf(request) ?? '', token))) {
       next();
       return;
     }
-    if (bearer !== undefined) await slowing.wait(request.ip ?? '');
+    if (guesses) await slowing.wrong(request.ip ?? '');
+    if (state.kind === 'unknown') response.clearCookie(COOKIE);
     const page = request.method === 'GET' && !request.path.startsWith('/api') && request.accepts('html') === 'html';
     if (page && bearer === undefined) {
       response.redirect(303, '/sign-in');
       return;
     }
-    throw new HttpProblem(401, 'token', 'This Crisp Fold asks for its access token. Open it again to sign in.');
+    throw signInAgain();
+  });
+  router.post('/api/session/end', jsonBody('1kb'), async (request: Request, response: Response) => {
+    const { everywhere } = await signOutBodySchema.validate(request.body, { strict: true });
+    if (everywhere) await sessions.endAll();
+    else await sessions.end(cookieOf(request));
+    response.clearCookie(COOKIE).status(204).end();
   });
   return router;
+};
+
+/** Who is signed in, as far as a page may know. */
+export const sessionRoute: RequestHandler = (_request, response) => {
+  const body: SessionItem = { name: (response.locals.session as string | undefined) ?? null };
+  response.json(body);
+};
+
+/** Refuses what another site's page asks for, also where it only reads: for answers that cost much. */
+export const notFromElsewhere: RequestHandler = (request, _response, next) => {
+  const from = request.headers['sec-fetch-site'];
+  if (from !== undefined && from !== 'same-origin' && from !== 'none') {
+    throw new HttpProblem(403, 'wrongOrigin', 'This request came from another site and was refused.');
+  }
+  next();
 };

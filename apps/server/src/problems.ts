@@ -25,6 +25,14 @@ export const notFound = (): HttpProblem =>
     'This arrangement is not in the library. It may have been deleted in another window.',
   );
 
+/** An arrangement that was deleted, and can be taken back. */
+export const inTheBin = (): HttpProblem =>
+  new HttpProblem(
+    410,
+    'inTheBin',
+    'This arrangement lies in the bin. Take it back there, in the library, to go on with it.',
+  );
+
 /** A place before the oldest change that is kept singly. */
 export const beforeFold = (): HttpProblem =>
   new HttpProblem(
@@ -40,6 +48,16 @@ export const diskFull = (): HttpProblem =>
 const UPLOAD_MESSAGES: { readonly [code: string]: string } = {
   LIMIT_FILE_COUNT: 'Those are too many files at once. Nothing was brought in.',
 };
+
+/** Another program holds the database: a copy of it being made, for one. */
+const busy = (): HttpProblem =>
+  new HttpProblem(
+    503,
+    'busy',
+    'Another program is using the database just now. Nothing was changed; try again in a moment.',
+  );
+
+const BUSY = /^SQLITE_(BUSY|LOCKED)/;
 
 /** What is said where a file cannot grow: by SQLite, and by the system. */
 const NO_ROOM = /^(SQLITE_FULL|SQLITE_IOERR(_WRITE|_FSYNC|_TRUNCATE)?|ENOSPC|EFBIG|EDQUOT)$/;
@@ -63,6 +81,7 @@ const asProblem = (error: unknown): HttpProblem | undefined => {
     return new HttpProblem(400, 'upload', message);
   }
   if (codesOf(error).some((code) => NO_ROOM.test(code))) return diskFull();
+  if (codesOf(error).some((code) => BUSY.test(code))) return busy();
   const { type, status } = error as { type?: string; status?: number };
   if (type === 'entity.too.large')
     return new HttpProblem(413, 'tooLarge', 'This change is too large to save in one piece.');

@@ -1,21 +1,32 @@
 /** One running server: opens the database, puts the demo in an empty library, listens, and stops cleanly. */
+import { randomBytes } from 'node:crypto';
+import { rm } from 'node:fs/promises';
 import type { AddressInfo } from 'node:net';
 import { networkInterfaces } from 'node:os';
 import path from 'node:path';
 import { fileURLToPath } from 'node:url';
+import { SHORTEST_TOKEN } from '@crispfold/core';
 import { pino } from 'pino';
 import { createApp } from './app.js';
 import { ArrangementStore } from './arrangementStore.js';
 import { copyInThread, createBackups } from './backup/backups.js';
 import { createDemo } from './createDemo.js';
-import { CannotOpen, openDatabase } from './db/database.js';
+import { CannotOpen, type Database, inWords, openDatabase } from './db/database.js';
 import { createImporter } from './importing/importer.js';
+import { type Clearing, clearOnce } from './keeping/clearing.js';
+import { createLook } from './keeping/lookInThread.js';
+import { RecordingStore } from './keeping/recordingStore.js';
+import { SoundFontStore } from './keeping/soundFontStore.js';
+import { emptyWorkFolder } from './keeping/workFolder.js';
+import { Notices } from './notices.js';
 import { createPresser } from './pressing/presser.js';
-import { RecordingStore, recordingsBeside } from './recordingStore.js';
-import { SoundFontStore, soundFontBeside } from './soundFontStore.js';
 
 /** The database is checkpointed this often while it is in use, in milliseconds. */
 const CHECKPOINT_EVERY = 20_000;
+/** What nobody names any more is looked for this often, in milliseconds. */
+const CLEAR_EVERY = 3_600_000;
+/** A request has this long to come in, in milliseconds. */
+const LONGEST_REQUEST = 15 * 60_000;
 /** Requests under way have this long to end when the server is stopped, in milliseconds. */
 const STOP_WITHIN = 3000;
 /** Where no address but the machine's own is asked for. */
@@ -40,6 +51,8 @@ export interface ServeOptions {
   readonly nightlyRecordings?: boolean;
   /** The least that is logged, in words of pino. */
   readonly logLevel?: string;
+  /** How often files are looked for that nobody names any more, in milliseconds; an hour where left out. */
+  readonly clearEvery?: number;
 }
 
 /** A server that listens. */
@@ -59,16 +72,33 @@ const whyNot = (error: NodeJS.ErrnoException, host: string, port: number): strin
     ? `Port ${port} is in use. Set CRISPFOLD_PORT to use another.`
     : `It cannot listen on ${host}:${port} (${error.message}).`;
 
+/** A token is offered that nobody guesses: 144 bits (RFC 4086 asks for 128 where guessing costs nothing). */
+const needsToken = (token: string | undefined): string => {
+  const made = randomBytes(18).toString('base64url');
+  const why = token
+    ? `CRISPFOLD_TOKEN has fewer than ${SHORTEST_TOKEN} characters, which others on the network may guess.`
+    : 'It answers on this machine only. To bind another address, it needs an access token.';
+  return `${why} Set CRISPFOLD_TOKEN to a longer one, this for example, made by chance just now: ${made}`;
+};
+
+/** Makes a database ready to be served; answers its work folder. What goes wrong closes it again. */
+const prepared = async (database: Database, prepare: (folder: string) => Promise<void>): Promise<string> => {
+  try {
+    const folder = emptyWorkFolder(database.file);
+    await prepare(folder);
+    return folder;
+  } catch (error) {
+    await database.close().catch(() => undefined);
+    throw new CannotServe(inWords(database.file, error).message);
+  }
+};
+
 /** Starts one; throws {@link CannotServe}. Runs from the built folder: threads, migrations and the web application lie there. */
 export const serve = async (options: ServeOptions): Promise<Serving> => {
   const { database: file, host = OWN_HOST, port, token, names = [] } = options;
   const here = path.dirname(fileURLToPath(import.meta.url));
   const onNetwork = !isOwn(host);
-  if (onNetwork && !token) {
-    throw new CannotServe(
-      'It answers on this machine only. To bind another address, set CRISPFOLD_TOKEN to an access token.',
-    );
-  }
+  if (onNetwork && (token ?? '').length < SHORTEST_TOKEN) throw new CannotServe(needsToken(token));
   const log = pino({ level: options.logLevel ?? 'warn' });
   const database = await openDatabase(file, path.resolve(here, '../migrations')).catch((error: Error) => {
     throw new CannotServe(
@@ -76,22 +106,24 @@ export const serve = async (options: ServeOptions): Promise<Serving> => {
     );
   });
   const store = new ArrangementStore(database.db);
-  const recordings = new RecordingStore(database.db, recordingsBeside(file));
-  try {
+  const look = createLook(new URL('./lookWorker.js', import.meta.url));
+  const recordings = new RecordingStore(database.db, database.file, look);
+  const soundFont = new SoundFontStore(database.db, database.file, look);
+  const notices = new Notices(database.db, log);
+  const workFolder = await prepared(database, async (folder) => {
     await store.emptyBin();
-    await recordings.clearAway();
-    if (options.demo && (await store.list()).length === 0) await createDemo(store, recordings);
-  } catch (error) {
-    await database.close().catch(() => undefined);
-    throw new CannotServe(`The database ${file} could not be read: ${(error as Error).message}`);
-  }
+    await recordings.leaveList();
+    await soundFont.leaveList();
+    if (options.demo && (await store.list()).length === 0) await createDemo(store, recordings, folder);
+  });
 
   const addresses = Object.values(networkInterfaces()).flatMap((all) =>
     (all ?? []).map(({ address, family }) => (family === 'IPv6' ? `[${address}]` : address)),
   );
-  const backups = createBackups(file, {
+  const backups = createBackups(database.file, {
     copy: copyInThread(new URL('./backupWorker.js', import.meta.url)),
-    recordings: recordings.folder,
+    workFolder,
+    recordings: () => recordings.all(),
     nightlyRecordings: options.nightlyRecordings ?? false,
   });
   const reading = createImporter(new URL('./importWorker.js', import.meta.url));
@@ -107,7 +139,9 @@ export const serve = async (options: ServeOptions): Promise<Serving> => {
     presser: createPresser(new URL('./pressWorker.js', import.meta.url)),
     backups,
     recordings,
-    soundFont: new SoundFontStore(database.db, soundFontBeside(file)),
+    soundFont,
+    notices,
+    workFolder,
   });
   const server = await new Promise<ReturnType<typeof app.listen>>((resolve, reject) => {
     const listening = app.listen(port, host, (error?: Error) => (error ? reject(error) : resolve(listening)));
@@ -116,17 +150,26 @@ export const serve = async (options: ServeOptions): Promise<Serving> => {
     await database.close().catch(() => undefined);
     throw new CannotServe(whyNot(error, host, port));
   });
-  // A request that drips in has its time, and no more.
-  server.requestTimeout = 120_000;
+  // A request that drips in has its time, and no more: enough for the largest file over a slow network.
+  server.requestTimeout = LONGEST_REQUEST;
   server.headersTimeout = 20_000;
   backups.begin((problem) => log.error({ err: problem }, 'no backup could be written'));
   const checkpoints = setInterval(() => {
     database.checkpoint().catch((error: Error) => log.warn({ err: error }, 'no checkpoint'));
   }, CHECKPOINT_EVERY);
   checkpoints.unref();
+  const kept: readonly Clearing[] = [
+    { what: 'recording', clearUnnamed: (now) => recordings.clearUnnamed(now) },
+    { what: 'SoundFont', clearUnnamed: (now) => soundFont.clearUnnamed(now) },
+  ];
+  const clearing = setInterval(() => {
+    clearOnce(kept, notices).catch((error: Error) => log.warn({ err: error }, 'nothing was cleared away'));
+  }, options.clearEvery ?? CLEAR_EVERY);
+  clearing.unref();
 
   const stop = async (): Promise<void> => {
     clearInterval(checkpoints);
+    clearInterval(clearing);
     backups.stop();
     const patience = setTimeout(() => server.closeAllConnections(), STOP_WITHIN);
     await new Promise((resolve) => {
@@ -136,6 +179,7 @@ export const serve = async (options: ServeOptions): Promise<Serving> => {
     clearTimeout(patience);
     await store.settle();
     await reading.close();
+    await rm(workFolder, { recursive: true, force: true });
     await database.close().catch((error: Error) => log.error({ err: error }, 'closing'));
   };
   const bound = (server.address() as AddressInfo).port;

@@ -1,7 +1,6 @@
-import { spawnSync } from 'node:child_process';
-import { existsSync, mkdtempSync, readdirSync, rmSync, utimesSync } from 'node:fs';
+import { createHash } from 'node:crypto';
+import { copyFileSync, existsSync, mkdirSync, mkdtempSync, readdirSync, writeFileSync } from 'node:fs';
 import { request } from 'node:http';
-import type { AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import type { OpenArrangement } from '@crispfold/contract';
@@ -25,77 +24,31 @@ import {
 } from '@crispfold/core';
 import { desc, eq } from 'drizzle-orm';
 import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate';
-import { pino } from 'pino';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
-import { createApp } from './app.js';
-import { ArrangementStore } from './arrangementStore.js';
 import { createBackups } from './backup/backups.js';
 import { createDemo } from './createDemo.js';
-import { type Database, openDatabase } from './db/database.js';
+import { openDatabase } from './db/database.js';
 import { arrangements, journal, plans as planTable, snapshots } from './db/schema.js';
-import { pressedAnswer } from './pressing/press.js';
-import { RecordingStore, recordingsBeside } from './recordingStore.js';
-import { SoundFontStore, soundFontBeside } from './soundFontStore.js';
+import { ask, json, migrations, newFile, type Running, startServer, upload } from './testing/running.js';
+import { smallSoundFont } from './testing/smallSoundFont.js';
 
-const migrations = path.resolve(import.meta.dirname, '../migrations');
-const log = pino({ level: 'silent' });
-
-interface Running {
-  readonly base: string;
-  readonly store: ArrangementStore;
-  readonly recordings: RecordingStore;
-  stop(): Promise<void>;
-}
-
-const start = async (file: string, token?: string, mostHistory?: number): Promise<Running> => {
-  const database: Database = await openDatabase(file, migrations);
-  const store = new ArrangementStore(database.db, mostHistory);
-  const recordings = new RecordingStore(database.db, recordingsBeside(file));
-  const server = createApp({
-    store,
-    db: database.db,
-    log,
-    webFolder: '/nowhere',
-    token,
-    presser: pressedAnswer,
-    recordings,
-    soundFont: new SoundFontStore(database.db, soundFontBeside(file)),
-    backups: createBackups(file, { recordings: recordings.folder }),
-  }).listen(0, '127.0.0.1');
-  await new Promise((resolve) => server.once('listening', resolve));
-  return {
-    base: `http://127.0.0.1:${(server.address() as AddressInfo).port}/api/arrangements`,
-    store,
-    recordings,
-    stop: async () => {
-      await new Promise((resolve) => server.close(resolve));
-      await database.close();
-    },
-  };
-};
+const start = (file: string, token?: string, mostHistory?: number): Promise<Running> =>
+  startServer(file, { ...(token ? { token } : {}), ...(mostHistory ? { mostHistory } : {}) });
 
 let file: string;
 let server: Running;
 beforeEach(async () => {
-  file = path.join(mkdtempSync(path.join(tmpdir(), 'crispfold-db-')), 'test.sqlite');
+  file = newFile();
   server = await start(file);
 });
 afterEach(() => server.stop());
 
-const json = (body: unknown, method = 'POST'): RequestInit => ({
-  method,
-  headers: { 'Content-Type': 'application/json' },
-  body: JSON.stringify(body),
-});
-const upload = (...files: [string, Uint8Array | string][]): RequestInit => {
-  const form = new FormData();
-  for (const [name, bytes] of files) form.append('files', new File([bytes as Uint8Array<ArrayBuffer>], name));
-  return { method: 'POST', body: form };
-};
-const call = async (address: string, init?: RequestInit) => {
-  const response = await fetch(server.base + address, init);
-  const text = await response.text();
-  return { status: response.status, body: text ? JSON.parse(text) : undefined };
+const call = (address: string, init?: RequestInit) => ask(server, address, init);
+/** A copy of what is on disk while the server runs: as after a kill. */
+const asAfterAKill = (): string => {
+  const copy = newFile();
+  for (const ending of ['', '-wal']) copyFileSync(file + ending, copy + ending);
+  return copy;
 };
 const addDemo = () => server.store.create(demoArrangement());
 const open = async (id: string): Promise<OpenArrangement> => (await call(`/${id}`)).body;
@@ -136,7 +89,7 @@ describe('the library', () => {
     const copy = (await call(`/${id}/duplicate`, { method: 'POST' })).body.id;
     expect((await open(copy)).arrangement.title).toBe('Saltmarsh Lanterns, copy');
     expect((await call(`/${id}`, { method: 'DELETE' })).status).toBe(204);
-    expect((await call(`/${id}`)).status).toBe(404);
+    expect((await call(`/${id}`)).status).toBe(410);
     expect((await call('')).body).toHaveLength(1);
     expect((await call(`/${id}/restore`, { method: 'POST' })).status).toBe(204);
     expect((await open(id)).arrangement.title).toBe('Saltmarsh Lanterns');
@@ -200,8 +153,7 @@ describe('the journal', () => {
       }),
     );
     expect(saved).toMatchObject({ status: 200, body: { revision: 3 } });
-    // A second server on the same file reads what is on disk while the first still runs: as after a kill.
-    const other = await start(file);
+    const other = await start(asAfterAKill());
     const opened = (await (await fetch(`${other.base}/${id}`)).json()) as OpenArrangement;
     await other.stop();
     expect(opened.arrangement).toEqual(applyEdit(demoArrangement(), edit));
@@ -218,7 +170,7 @@ describe('the journal', () => {
       expect((await call(`/${id}/journal`, json({ baseRevision: revision, entries }))).status).toBe(200);
     }
     const before = await open(id);
-    const other = await start(file);
+    const other = await start(asAfterAKill());
     const opened = (await (await fetch(`${other.base}/${id}`)).json()) as OpenArrangement;
     await other.stop();
     expect(opened).toEqual(before);
@@ -256,7 +208,7 @@ describe('the journal', () => {
     const named = (label: string) => ({ kind: 'edit', edit: { ...edit, label } });
     const entries = [named('a'), named('b'), { kind: 'goTo', position: 1 }, named('c'), { kind: 'goTo', position: 0 }];
     await call(`/${id}/journal`, json({ baseRevision: 0, entries }));
-    const other = await start(file);
+    const other = await start(asAfterAKill());
     const opened = (await (await fetch(`${other.base}/${id}`)).json()) as OpenArrangement;
     await other.stop();
     expect(opened.history.entries.map(({ label }) => label)).toEqual(['a', 'c']);
@@ -417,9 +369,8 @@ describe('the journal', () => {
       const entries = Array.from({ length: 100 }, () => ({ kind: 'edit', edit }));
       await call(`/${id}/journal`, json({ baseRevision: revision, entries }));
     }
-    const database = await openDatabase(file, migrations);
+    const { database } = server;
     const rows = await database.db.select({ revision: snapshots.revision }).from(snapshots);
-    await database.close();
     expect(rows.map((row) => row.revision).sort((a, b) => a - b)).toEqual([600, 800]);
   });
 
@@ -447,7 +398,7 @@ describe('the journal', () => {
       },
       { label: 'Plan', changes: [{ kind: 'partFields', partId: 1, before: {}, after: { plan } }] },
     ];
-    const database = await openDatabase(file, migrations);
+    const { database } = server;
     await database.db.insert(arrangements).values({
       id: 'oldoldoldold',
       summary: JSON.stringify({ title: 'Old', parts: [], bars: 1, seconds: 1 }),
@@ -467,7 +418,6 @@ describe('the journal', () => {
         writtenAt: '2026-01-01',
       })),
     );
-    await database.close();
     const opened = await open('oldoldoldold');
     const pedals = (which: OpenArrangement) =>
       which.arrangement.parts.find((part) => part.id === vibraphone.id)?.events;
@@ -505,15 +455,28 @@ describe('the journal', () => {
 });
 
 describe('files on their way in', () => {
-  it('of a server that was killed are cleared away; those of one that runs are left, whatever the clock says', async () => {
-    const dead = spawnSync(process.execPath, ['-e', '0']).pid;
-    const left = mkdtempSync(path.join(tmpdir(), `crispfold-uploads-${dead}-`));
-    const running = mkdtempSync(path.join(tmpdir(), `crispfold-uploads-${process.pid}-`));
-    utimesSync(running, 0, 0);
-    const other = await start(path.join(mkdtempSync(path.join(tmpdir(), 'crispfold-')), 'other.sqlite'));
-    await other.stop();
-    expect([existsSync(left), existsSync(running)]).toEqual([false, true]);
-    rmSync(running, { recursive: true });
+  it('of a server that was killed are cleared away at the next start, and of no other database', async () => {
+    await server.stop();
+    const left = path.join(server.workFolder, 'half a recording');
+    const others = `${file}x.work`;
+    writeFileSync(left, 'half');
+    mkdirSync(others);
+    server = await start(file);
+    expect([existsSync(left), existsSync(others)]).toEqual([false, true]);
+  });
+
+  it('have names of any letters, and one that cannot be read is told', async () => {
+    const named = async (name: string) => (await call('', upload([name, 'no music']))).body.error.message;
+    expect(await named('My "best" tüne.mid')).toContain('My "best" tüne.mid');
+    const raw =
+      '--x\r\nContent-Disposition: form-data; name="files"; filename="my "best".mid"\r\n\r\nMThd\r\n--x--\r\n';
+    const { status, body } = await call('', {
+      method: 'POST',
+      headers: { 'Content-Type': 'multipart/form-data; boundary=x' },
+      body: raw,
+    });
+    expect(status).toBeGreaterThanOrEqual(400);
+    expect(body.error.message).not.toContain('No file arrived');
   });
 });
 
@@ -836,9 +799,8 @@ describe('plans', () => {
   it('of an earlier version are read as they were meant', async () => {
     await plans(`/${encodeURIComponent(mine.name)}`, json(mine, 'PUT'));
     const overlaps = { step: 'trimOverlaps', on: true, parameters: { against: 'nextChord', leave: 0 } };
-    const database = await openDatabase(file, migrations);
+    const { database } = server;
     await database.db.update(planTable).set({ data: JSON.stringify({ ...mine, version: 2, steps: [overlaps] }) });
-    await database.close();
     const meant = { ...overlaps, parameters: { against: 'anyPitch', leave: 0 } };
     expect((await plans()).body).toEqual([{ ...mine, steps: [meant] }]);
   });
@@ -846,9 +808,8 @@ describe('plans', () => {
   it('that are damaged are left out, and the others are there', async () => {
     await plans(`/${encodeURIComponent(mine.name)}`, json(mine, 'PUT'));
     for (const data of ['{"version":', '{}', '{"version":3,"name":"x","steps":7}']) {
-      const database = await openDatabase(file, migrations);
+      const { database } = server;
       await database.db.insert(planTable).values({ name: data, data, changedAt: '' });
-      await database.close();
     }
     expect((await plans()).body).toEqual([mine]);
   });
@@ -897,7 +858,11 @@ describe('plans', () => {
 
 describe('recordings beside the notes', () => {
   const wav = wavBytes({ rate: 8000, data: Float32Array.from({ length: 800 }, (_, at) => Math.sin(at / 5)) });
-  const folder = () => recordingsBeside(file);
+  const folder = () => server.recordings.folder;
+  /** The files there, without lists and notes. */
+  const keptIn = (at = folder()) =>
+    existsSync(at) ? readdirSync(at).filter((name) => /^[0-9a-f]{64}$/.test(name)) : [];
+  const hash = createHash('sha256').update(wav).digest('hex');
   const bytesOf = async (address: string): Promise<Buffer> =>
     Buffer.from(await (await fetch(server.base + address)).arrayBuffer());
 
@@ -905,7 +870,7 @@ describe('recordings beside the notes', () => {
     const id = await addDemo();
     const kept = await call(`/${id}/recordings`, upload(['take.wav', wav]));
     expect(kept.status).toBe(201);
-    expect(readdirSync(folder())).toEqual([kept.body.id]);
+    expect(keptIn()).toEqual([hash]);
     const address = `/${id}/recordings/${kept.body.id}`;
     expect(await bytesOf(address)).toEqual(Buffer.from(wav));
     const part = await fetch(server.base + address, { headers: { Range: 'bytes=0-3' } });
@@ -922,7 +887,7 @@ describe('recordings beside the notes', () => {
     const { status, body } = await call(`/${id}/recordings`, upload([name, bytes]));
     expect([status, body.error.code]).toEqual([422, 'noRecording']);
     expect(body.error.message).toContain('neither wav, flac, mp3 nor ogg');
-    expect(existsSync(folder()) ? readdirSync(folder()) : []).toEqual([]);
+    expect(keptIn()).toEqual([]);
   });
 
   it('belong to their arrangement alone, are shared with its copy, and go with the last of them', async () => {
@@ -932,14 +897,17 @@ describe('recordings beside the notes', () => {
     expect((await call(`/${id}/recordings/nothing`)).status).toBe(404);
     const { body: copy } = await call(`/${id}/duplicate`, { method: 'POST' });
     expect(await bytesOf(`/${copy.id}/recordings/${kept.id}`)).toEqual(Buffer.from(wav));
-    const dropped = async (gone: string) => {
+    const dropped = async (gone: string, day: number) => {
       await call(`/${gone}`, { method: 'DELETE' });
       await server.store.emptyBin(new Date(Date.now() + 31 * 86_400_000));
-      await server.recordings.clearAway();
-      return readdirSync(folder());
+      await server.recordings.clearUnnamed(new Date(Date.now() + day * 86_400_000));
+      return keptIn();
     };
-    expect(await dropped(id)).toEqual([kept.id]);
-    expect(await dropped(copy.id)).toEqual([]);
+    expect(await dropped(id, 40)).toEqual([hash]);
+    expect(await dropped(copy.id, 80)).toEqual([hash]);
+    // Thirty days after it was first found that nobody names it.
+    expect(await dropped(copy.id, 109)).toEqual([hash]);
+    expect(await dropped(copy.id, 111)).toEqual([]);
   });
 
   it('are twenty at most for one arrangement, and none for one that is not there', async () => {
@@ -968,7 +936,7 @@ describe('recordings beside the notes', () => {
   });
 
   it('come with the demo, silent, where the players began', async () => {
-    const opened = await open(await createDemo(server.store, server.recordings));
+    const opened = await open(await createDemo(server.store, server.recordings, server.workFolder));
     const { recording } = opened.arrangement;
     expect(recording).toMatchObject({ offset: -1.37, muted: true });
     expect((await bytesOf(`/${opened.id}/recordings/${recording?.id}`)).subarray(0, 4).toString()).toBe('RIFF');
@@ -976,23 +944,26 @@ describe('recordings beside the notes', () => {
 
   it('are in a backup where it is wished, and not otherwise', async () => {
     const id = await addDemo();
-    const { body: kept } = await call(`/${id}/recordings`, upload(['take.wav', wav]));
+    await call(`/${id}/recordings`, upload(['take.wav', wav]));
     const backup = server.base.replace('arrangements', 'backup');
     const files = unzipSync(new Uint8Array(await (await fetch(`${backup}?recordings=true`)).arrayBuffer()));
-    expect(Object.keys(files).sort()).toEqual(['crispfold.sqlite', `recordings/${kept.id}`]);
-    expect(Buffer.from(files[`recordings/${kept.id}`] as Uint8Array)).toEqual(Buffer.from(wav));
+    expect(Object.keys(files).sort()).toEqual(['crispfold.sqlite', `recordings/${hash}`]);
+    expect(Buffer.from(files[`recordings/${hash}`] as Uint8Array)).toEqual(Buffer.from(wav));
     const plain = Buffer.from(await (await fetch(backup)).arrayBuffer());
     expect(plain.subarray(0, 6).toString()).toBe('SQLite');
-    const nightly = createBackups(file, { recordings: folder(), nightlyRecordings: true });
+    const nightly = createBackups(file, {
+      workFolder: server.workFolder,
+      recordings: () => server.recordings.all(),
+      nightlyRecordings: true,
+    });
     await nightly.nightly();
-    expect(readdirSync(path.join(path.dirname(file), 'backups', 'recordings'))).toEqual([kept.id]);
+    expect(readdirSync(path.join(path.dirname(file), 'backups', 'test.sqlite', 'recordings'))).toEqual([hash]);
   });
 });
 
 describe('the SoundFont', () => {
   const at = (rest = '') => server.base.replace('arrangements', 'soundfont') + rest;
-  const font = Buffer.concat([Buffer.from('RIFF\x04\0\0\0sfbk', 'latin1'), Buffer.alloc(32, 7)]);
-  const folder = () => soundFontBeside(file);
+  const font = Buffer.from(smallSoundFont());
 
   it('is kept beside the database, comes back, gives way to another, and goes', async () => {
     expect(await (await fetch(at())).json()).toBeNull();
@@ -1001,10 +972,8 @@ describe('the SoundFont', () => {
     expect(Buffer.from(await (await fetch(at(`/${first.id}`))).arrayBuffer())).toEqual(font);
     const second = await (await fetch(at(), upload(['Room.sf3', font]))).json();
     expect(await (await fetch(at())).json()).toEqual(second);
-    expect(readdirSync(folder())).toEqual([second.id]);
     expect((await fetch(at(`/${first.id}`))).status).toBe(404);
     expect((await fetch(at(), { method: 'DELETE' })).status).toBe(204);
-    expect(readdirSync(folder())).toEqual([]);
     expect(await (await fetch(at())).json()).toBeNull();
   });
 
@@ -1035,7 +1004,7 @@ describe('the bin and the tags of the library', () => {
     expect((await call(`/bin/${id}`, { method: 'DELETE' })).status).toBe(204);
     expect((await call('/bin')).body).toEqual([]);
     expect((await call(`/${id}/restore`, { method: 'POST' })).status).toBe(404);
-    expect(readdirSync(recordingsBeside(file))).toEqual([]);
+    expect(await server.recordings.all()).toEqual([]);
     expect((await call('/')).body.map((item: { id: string }) => item.id)).toEqual([other]);
   });
 

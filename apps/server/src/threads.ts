@@ -1,32 +1,45 @@
 /**
- * Work in threads of their own, within stated bounds of time and memory, so that what is too much costs its own request and
- * nothing else. A thread is used once.
+ * Work in threads of their own, within stated bounds, so that what is too much costs its own request and nothing else. How
+ * much a thread may do is bound by what it counts itself; here it ends when it gives no sign of life, or grows too large. A
+ * thread is used once.
  */
 import { Worker } from 'node:worker_threads';
 import PQueue from 'p-queue';
 import type { HttpProblem } from './problems.js';
 
-/** How long one request may take, and how much memory. */
+/** How long a thread may be silent, and how much memory it may take. */
 export interface Bounds {
-  readonly milliseconds: number;
+  readonly silentMilliseconds: number;
   readonly megabytes: number;
 }
 
 /** What is said where work does not come to its end. */
 export interface ThreadProblems {
-  readonly slow: (seconds: number) => HttpProblem;
+  readonly stuck: () => HttpProblem;
   readonly memory: () => HttpProblem;
   readonly failed: () => HttpProblem;
   readonly cancelled: () => HttpProblem;
 }
 
+/** A sign of life that a thread gives: how many bytes it has worked through. */
+export interface WorkDone {
+  readonly bytesDone: number;
+}
+
+const isWorkDone = (message: unknown): message is WorkDone =>
+  typeof (message as Partial<WorkDone> | null)?.bytesDone === 'number';
+
 /** Does one piece of work; rejects with a problem, also when `signal` says that nobody waits. */
-export type InThread<Asked, Answer> = (asked: Asked, signal: AbortSignal) => Promise<Answer>;
+export type InThread<Asked, Answer> = (
+  asked: Asked,
+  signal: AbortSignal,
+  onProgress?: (done: WorkDone) => void,
+) => Promise<Answer>;
 
 /** Threads that run the built script at `script`, so many at once; with `standby` one stands ready. */
 export const createThreads = <Asked, Answer>(
   script: URL,
-  { milliseconds, megabytes }: Bounds,
+  { silentMilliseconds, megabytes }: Bounds,
   problems: ThreadProblems,
   { atOnce, standby }: { readonly atOnce: number; readonly standby: boolean },
 ) => {
@@ -38,13 +51,13 @@ export const createThreads = <Asked, Answer>(
   };
   let ready: Worker | null = standby ? start() : null;
 
-  const work = (asked: Asked, signal: AbortSignal): Promise<Answer> => {
+  const work = (asked: Asked, signal: AbortSignal, onProgress?: (done: WorkDone) => void): Promise<Answer> => {
     if (signal.aborted) return Promise.reject(problems.cancelled());
     const worker = ready ?? start();
     ready = null;
     return new Promise<Answer>((resolve, reject) => {
       const end = (settle: () => void) => {
-        clearTimeout(timer);
+        clearTimeout(silence);
         signal.removeEventListener('abort', abort);
         worker.removeAllListeners();
         worker.on('error', () => undefined);
@@ -54,9 +67,16 @@ export const createThreads = <Asked, Answer>(
       };
       const fail = (problem: HttpProblem) => end(() => reject(problem));
       const abort = () => fail(problems.cancelled());
-      const timer = setTimeout(() => fail(problems.slow(Math.round(milliseconds / 1000))), milliseconds);
+      const silence = setTimeout(() => fail(problems.stuck()), silentMilliseconds);
       signal.addEventListener('abort', abort);
-      worker.once('message', (answer: Answer) => end(() => resolve(answer)));
+      worker.on('message', (message: Answer | WorkDone) => {
+        if (!isWorkDone(message)) {
+          end(() => resolve(message));
+          return;
+        }
+        silence.refresh();
+        onProgress?.(message);
+      });
       worker.once('error', (error: Error & { code?: string }) =>
         fail(error.code === 'ERR_WORKER_OUT_OF_MEMORY' ? problems.memory() : problems.failed()),
       );
@@ -64,7 +84,8 @@ export const createThreads = <Asked, Answer>(
       worker.postMessage(asked);
     });
   };
-  const run: InThread<Asked, Answer> = (asked, signal) => line.add(() => work(asked, signal)) as Promise<Answer>;
+  const run: InThread<Asked, Answer> = (asked, signal, onProgress) =>
+    line.add(() => work(asked, signal, onProgress)) as Promise<Answer>;
   return {
     run,
     /** Ends the thread that stands ready. */

@@ -3,7 +3,9 @@ import {
   type Arrangement,
   type History,
   type HistoryEntry,
+  isWholeText,
   type KeptEdit,
+  LONGEST_PART_NAME,
   LONGEST_TAG,
   MOST_TAGS,
   type Problem,
@@ -50,6 +52,30 @@ export interface SoundFontItem {
   readonly bytes: number;
 }
 
+/** Who is signed in: a name that is no secret; null where nobody has to be. */
+export interface SessionItem {
+  readonly name: string | null;
+}
+
+/** The body that signs out: here, or everywhere. */
+export const signOutBodySchema = yup.object({ everywhere: yup.boolean().required() }).noUnknown();
+
+/** What the server did by itself, and tells until it was read. */
+export interface NoticeItem {
+  readonly id: number;
+  readonly text: string;
+  /** ISO 8601. */
+  readonly at: string;
+}
+
+/** The number of a notice in an address. */
+export const noticeIdSchema = yup.number().integer().min(1).required();
+
+/** How far the reading of a request's files is, in bytes worked through. */
+export interface ReadingItem {
+  readonly bytesDone: number;
+}
+
 /** What a query asks of a backup: with the recordings, or without. */
 export const backupQuerySchema = yup.object({ recordings: yup.boolean().default(false) });
 
@@ -91,7 +117,12 @@ export const requestIdSchema = yup.string().matches(/^[A-Za-z0-9-]{8,64}$/, 'Thi
 
 /** The body that renames. */
 export const titleBodySchema = yup.object({
-  title: yup.string().matches(/\S/, 'A title needs at least one letter.').max(200).required(),
+  title: yup
+    .string()
+    .matches(/\S/, 'A title needs at least one letter.')
+    .max(LONGEST_PART_NAME, `A title has ${LONGEST_PART_NAME} characters at most.`)
+    .test('whole', 'A title is made of whole characters.', (value) => isWholeText(value ?? ''))
+    .required(),
 });
 
 /** One line of the library. */

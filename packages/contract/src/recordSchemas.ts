@@ -7,9 +7,11 @@ import {
   FIRST_UNUSABLE_ID,
   FURTHEST_NUDGE,
   FURTHEST_OFFSET,
+  isWholeText,
   type JournalEntry,
   LAST_TICK,
   LONGEST_EVENT_BYTES,
+  LONGEST_MARKER,
   LONGEST_PART_NAME,
   LONGEST_RECORDING,
   LONGEST_RECORDING_NAME,
@@ -112,7 +114,7 @@ const channel = whole(0, 15);
 const metaType = whole(0, 127);
 const bytes: Check = (value) =>
   Array.isArray(value) && value.length <= LONGEST_EVENT_BYTES && value.every((one) => isWhole(one, 0, 255));
-const words: Check = (value) => typeof value === 'string' && value.length <= LONGEST_TEXT;
+const words: Check = (value) => typeof value === 'string' && value.length <= LONGEST_TEXT && isWholeText(value);
 
 /** What each kind of event holds besides its id, tick and kind. */
 const EVENT_FIELDS: { readonly [kind in TrackEvent['kind']]: { readonly [field: string]: Check } } = {
@@ -187,7 +189,8 @@ const staff = oneOf([1, 2]);
 const tupletNumber = whole(1, 64);
 const bar = whole(0, 1_000_000);
 const nudge = whole(-FURTHEST_NUDGE, FURTHEST_NUDGE);
-const spoken: Check = (value) => typeof value === 'string' && value.length > 0 && value.length <= LONGEST_WORDS;
+const spoken: Check = (value) =>
+  typeof value === 'string' && value.length > 0 && value.length <= LONGEST_WORDS && isWholeText(value);
 
 const perhapsSpoken: Check = (value) => value === '' || spoken(value);
 
@@ -279,7 +282,13 @@ const madeFrom = yup
     (value) => value === undefined || (Array.isArray(value) && value.every(isOrigin)),
   );
 
-const name = yup.string().max(LONGEST_PART_NAME);
+/** A text of whole characters, up to a length. */
+const textOf = (longest: number) =>
+  yup
+    .string()
+    .max(longest)
+    .test('whole', 'A text holds half a character.', (value) => value === undefined || isWholeText(value));
+const name = textOf(LONGEST_PART_NAME);
 const partFields = {
   name,
   instrument: yup.string().max(60),
@@ -345,11 +354,11 @@ const arrangementShape = {
   keys: yup.array(
     exact({ tick, fifths: yup.number().integer().min(-7).max(7).required(), minor: yup.boolean().required() }),
   ),
-  markers: yup.array(exact({ tick, text: yup.string().max(2000).defined() })),
+  markers: yup.array(exact({ tick, text: textOf(LONGEST_MARKER).defined() })),
   silentTracks: yup
     .array(
       exact({
-        name: yup.string().max(LONGEST_PART_NAME).defined(),
+        name: name.defined(),
         events: listOf((event): event is TrackEvent => isTrackEvent(event), 'A message in this change is not one.'),
       }),
     )
@@ -357,7 +366,7 @@ const arrangementShape = {
   namedSelections: yup
     .array(
       exact({
-        name: yup.string().min(1).max(LONGEST_SELECTION_NAME).required(),
+        name: textOf(LONGEST_SELECTION_NAME).min(1).required(),
         parts: yup
           .array(
             exact({
@@ -378,7 +387,7 @@ const arrangementShape = {
     .max(200),
   recording: exact({
     id: recordingIdSchema,
-    name: yup.string().min(1).max(LONGEST_RECORDING_NAME).required(),
+    name: textOf(LONGEST_RECORDING_NAME).min(1).required(),
     seconds: yup.number().moreThan(0).max(LONGEST_RECORDING).required(),
     offset: yup.number().min(-FURTHEST_OFFSET).max(FURTHEST_OFFSET).required(),
     level: yup.number().min(0).max(1).required(),
@@ -468,7 +477,7 @@ const change = yup.lazy((value: unknown) => {
 
 /** An Edit as the web sends it. */
 export const editSchema: yup.ObjectSchema<{ label: string }> = exact({
-  label: yup.string().min(1).max(300).required(),
+  label: textOf(300).min(1).required(),
   changes: yup.array(change).max(2000).required(),
 }) as never;
 

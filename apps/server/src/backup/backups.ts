@@ -1,10 +1,10 @@
 /** Backups: one file on asking, and one each night beside the database, the last seven of which are kept. */
 import { existsSync, mkdirSync, readdirSync } from 'node:fs';
 import { mkdtemp, rm } from 'node:fs/promises';
-import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { Worker } from 'node:worker_threads';
-import { keepCopy } from '../keptFiles.js';
+import PQueue from 'p-queue';
+import { keepCopy } from '../keeping/keptFiles.js';
 import { copyDatabase } from './copyDatabase.js';
 
 /** Writes a copy of one file to another. */
@@ -24,12 +24,25 @@ export const copyInThread =
       worker.once('error', reject);
     });
 
+/** A file that is kept beside the database, by its name. */
+interface NamedFile {
+  readonly name: string;
+  readonly file: string;
+}
+
+/** A backup on its way out. */
+interface Taken {
+  readonly file: string;
+  /** The recordings that the database names, as far as they are there. */
+  readonly recordings: readonly NamedFile[];
+  /** To be called once it was handed out: its copy is removed, and the next one has its turn. */
+  readonly done: () => Promise<void>;
+}
+
 /** What the server does with backups of one database. */
 export interface Backups {
-  /** The folder of the recordings; null where there is none. */
-  readonly recordings: string | null;
-  /** Writes one and hands it out, in a folder that is removed when `done` is called. */
-  take(): Promise<{ readonly file: string; readonly done: () => Promise<void> }>;
+  /** Writes one and hands it out; one at a time, others wait until it is done. */
+  take(): Promise<Taken>;
   /** Writes that of the day where there is none yet, and prunes old ones; answers its file, or null. */
   nightly(now?: Date): Promise<string | null>;
   /** Looks each hour whether one is due. */
@@ -40,40 +53,55 @@ export interface Backups {
 /** How backups are made. */
 export interface BackupOptions {
   readonly copy?: CopyDatabase;
-  /** The folder of the recordings. */
-  readonly recordings?: string;
+  /** Where copies grow that are handed out. */
+  readonly workFolder: string;
+  /** The recordings that the database names. */
+  readonly recordings?: () => Promise<readonly NamedFile[]>;
   /** Recordings go into the nightly backups: into a folder beside them, each once. */
   readonly nightlyRecordings?: boolean;
 }
 
+/** The folder of a database's nightly backups: each has its own, also where several lie in one folder. */
+export const backupsOf = (database: string): string =>
+  path.join(path.dirname(database), 'backups', path.basename(database));
+
 /** The backups of the database in `file`. */
 export const createBackups = (
   file: string,
-  { copy = copyDatabase, recordings, nightlyRecordings = false }: BackupOptions = {},
+  { copy = copyDatabase, workFolder, recordings = async () => [], nightlyRecordings = false }: BackupOptions,
 ): Backups => {
-  const folder = path.join(path.dirname(file), 'backups');
+  const folder = backupsOf(file);
+  const line = new PQueue({ concurrency: 1 });
+  const there = async () => (await recordings()).filter((own) => existsSync(own.file));
   /** Recordings never change, so each is copied once. */
   const copyRecordings = async (): Promise<void> => {
-    if (!nightlyRecordings || !recordings || !existsSync(recordings)) return;
-    const to = path.join(folder, 'recordings');
-    for (const name of readdirSync(recordings).filter((own) => !existsSync(path.join(to, own))))
-      await keepCopy(path.join(recordings, name), path.join(to, name));
+    if (!nightlyRecordings) return;
+    for (const { name, file: from } of await there()) {
+      const to = path.join(folder, 'recordings', name);
+      if (!existsSync(to)) await keepCopy(from, to);
+    }
+  };
+  const copyOut = async (end: () => void): Promise<Taken> => {
+    const own = await mkdtemp(path.join(workFolder, 'backup-'));
+    const to = path.join(own, 'crispfold.sqlite');
+    const done = async () => {
+      await rm(own, { recursive: true, force: true });
+      end();
+    };
+    try {
+      await copy(file, to);
+      return { file: to, recordings: await there(), done };
+    } catch (error) {
+      await done();
+      throw error;
+    }
   };
   let timer: ReturnType<typeof setInterval> | undefined;
   const backups: Backups = {
-    recordings: recordings ?? null,
-    take: async () => {
-      const own = await mkdtemp(path.join(tmpdir(), 'crispfold-backup-'));
-      const to = path.join(own, 'crispfold.sqlite');
-      const done = () => rm(own, { recursive: true, force: true });
-      try {
-        await copy(file, to);
-      } catch (error) {
-        await done();
-        throw error;
-      }
-      return { file: to, done };
-    },
+    take: () =>
+      new Promise((resolve, reject) => {
+        void line.add(() => new Promise<void>((end) => void copyOut(end).then(resolve, reject)));
+      }),
     nightly: async (now = new Date()) => {
       mkdirSync(folder, { recursive: true });
       const to = path.join(folder, `crispfold-${now.toISOString().slice(0, 10)}.sqlite`);

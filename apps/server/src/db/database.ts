@@ -2,23 +2,29 @@
 import {
   closeSync,
   existsSync,
+  lstatSync,
   mkdirSync,
   openSync,
   readFileSync,
+  readlinkSync,
   readSync,
+  realpathSync,
+  renameSync,
   rmSync,
   statSync,
-  writeFileSync,
 } from 'node:fs';
 import path from 'node:path';
 import { type Client, createClient } from '@libsql/client';
 import { drizzle, type LibSQLDatabase } from 'drizzle-orm/libsql';
 import { migrate } from 'drizzle-orm/libsql/migrator';
-import { isAlive } from '../isAlive.js';
 import { brokenTexts } from './brokenTexts.js';
+import { type Lock, LockHeld, takeLock } from './lock.js';
+import { oneWriteAtATime } from './oneWriteAtATime.js';
 
 /** An open database and how to close it. */
 export interface Database {
+  /** Where it lies, links followed. */
+  readonly file: string;
   readonly db: LibSQLDatabase;
   /** Brings what lies in the write-ahead log into the file, so that a copy of the file is the work. */
   checkpoint(): Promise<void>;
@@ -31,8 +37,11 @@ export class CannotOpen extends Error {}
 
 const MAGIC = 'SQLite format 3\0';
 
-const inWords = (file: string, error: unknown): CannotOpen => {
-  const { code = '', message = '' } = error as { code?: string; message?: string };
+/** What SQLite or the system says, in words. A query is no part of them. */
+export const inWords = (file: string, error: unknown): CannotOpen => {
+  const { code = '', message = '', cause } = error as { code?: string; message?: string; cause?: unknown };
+  // What wraps an error of the database names the query; what it wraps says what is wrong.
+  if (cause instanceof Error) return inWords(file, cause);
   const about = `${code} ${message}`;
   if (/READONLY|EACCES|EROFS|EPERM/.test(about)) {
     return new CannotOpen(
@@ -47,7 +56,7 @@ const inWords = (file: string, error: unknown): CannotOpen => {
 
 const damaged = (file: string): CannotOpen =>
   new CannotOpen(
-    `The database ${file} is damaged. It was left as it is. Put a backup in its place (the folder “backups” beside it has the last seven), or take out what can be read with: crispfold rescue ${file} --out FOLDER`,
+    `The database ${file} is damaged. It was left as it is. Put a backup in its place (the folder “backups” beside it has the last seven, under its name), or take out what can be read with: crispfold rescue ${file} --out FOLDER`,
   );
 
 /** What stands at the head of a file tells whether it is one of ours, before anything opens it for writing. */
@@ -72,25 +81,23 @@ const checkHead = (file: string): void => {
   }
 };
 
-/** One server serves a database. A lock whose process is no more is taken over; answers what takes it away. */
-const lock = (file: string): (() => void) => {
-  const at = `${file}.lock`;
-  for (let tries = 0; tries < 3; tries += 1) {
-    try {
-      writeFileSync(at, String(process.pid), { flag: 'wx' });
-      return () => rmSync(at, { force: true });
-    } catch (error) {
-      if ((error as NodeJS.ErrnoException).code !== 'EEXIST') throw inWords(file, error);
-      const pid = Number(readFileSync(at, 'utf8'));
-      if (pid > 0 && pid !== process.pid && isAlive(pid)) {
-        throw new CannotOpen(
-          `The database ${file} is served by another Crisp Fold already (process ${pid}). Stop that one first, or set CRISPFOLD_DATABASE.`,
-        );
-      }
-      rmSync(at, { force: true });
-    }
+/** Takes the lock; in words where that cannot be. */
+const lock = async (file: string): Promise<Lock> => {
+  try {
+    return await takeLock(file);
+  } catch (error) {
+    if (!(error instanceof LockHeld)) throw inWords(file, error);
+    throw new CannotOpen(
+      `The database ${file} is served by another Crisp Fold already. Stop that one first, or set CRISPFOLD_DATABASE.`,
+    );
   }
-  throw new CannotOpen(`The lock ${at} could not be taken.`);
+};
+
+/** The file that a path leads to: through links it is one and the same database. */
+const realFile = (file: string): string => {
+  const at = path.join(realpathSync(path.dirname(path.resolve(file))), path.basename(file));
+  const isLink = lstatSync(at, { throwIfNoEntry: false })?.isSymbolicLink() ?? false;
+  return isLink ? realFile(path.resolve(path.dirname(at), readlinkSync(at))) : at;
 };
 
 /** When the newest migration that this Crisp Fold knows was made. */
@@ -111,49 +118,74 @@ const checkVersion = async (client: Client, file: string, migrationsFolder: stri
   );
 };
 
+const connect = async (file: string): Promise<Client> => {
+  const client = createClient({ url: `file:${file}` });
+  await client.execute('PRAGMA journal_mode = WAL');
+  await client.execute('PRAGMA synchronous = FULL');
+  await client.execute('PRAGMA foreign_keys = ON');
+  return client;
+};
+
+const checkpoint = async (client: Client): Promise<void> => {
+  await client.execute('PRAGMA wal_checkpoint(TRUNCATE)');
+};
+
+/** Makes a new database: it stands under its name once it is whole, also where the very first start is cut off. */
+const makeNew = async (file: string, migrationsFolder: string): Promise<void> => {
+  const growing = `${file}.new`;
+  for (const ending of ['', '-wal', '-shm', '-journal']) rmSync(growing + ending, { force: true });
+  const client = await connect(growing);
+  try {
+    await migrate(drizzle(client), { migrationsFolder });
+    await checkpoint(client);
+  } finally {
+    client.close();
+  }
+  renameSync(growing, file);
+};
+
 /**
  * Opens (and makes, where there is none) the SQLite file and brings its tables up to date. Throws {@link CannotOpen} where
  * it is damaged, empty, not ours, newer, in use or not to be written to; it is then left as it is.
  */
-export const openDatabase = async (file: string, migrationsFolder: string): Promise<Database> => {
+export const openDatabase = async (given: string, migrationsFolder: string): Promise<Database> => {
+  let file = given;
   try {
+    mkdirSync(path.dirname(given), { recursive: true });
+    file = realFile(given);
     mkdirSync(path.dirname(file), { recursive: true });
   } catch (error) {
-    throw inWords(file, error);
+    throw inWords(given, error);
   }
   checkHead(file);
-  const unlock = lock(file);
+  const held = await lock(file);
   let client: Client | undefined;
   try {
-    client = createClient({ url: `file:${file}` });
-    const own = client;
-    await own.execute('PRAGMA journal_mode = WAL');
-    await own.execute('PRAGMA synchronous = FULL');
-    await own.execute('PRAGMA foreign_keys = ON');
+    if (!existsSync(file)) await makeNew(file, migrationsFolder);
+    const own = oneWriteAtATime(await connect(file));
+    client = own;
     const found = await own.execute('PRAGMA quick_check(1)');
     if (String(Object.values(found.rows[0] ?? {})[0] ?? 'ok') !== 'ok') throw damaged(file);
     if ((await brokenTexts(own)).length > 0) throw damaged(file);
     await checkVersion(own, file, migrationsFolder);
     const db = drizzle(own);
     await migrate(db, { migrationsFolder });
-    const checkpoint = async (): Promise<void> => {
-      await own.execute('PRAGMA wal_checkpoint(TRUNCATE)');
-    };
     return {
+      file,
       db,
-      checkpoint,
+      checkpoint: () => checkpoint(own),
       close: async () => {
         try {
-          await checkpoint();
+          await checkpoint(own);
         } finally {
           own.close();
-          unlock();
+          held.release();
         }
       },
     };
   } catch (error) {
     client?.close();
-    unlock();
+    held.release();
     throw error instanceof CannotOpen ? error : inWords(file, error);
   }
 };

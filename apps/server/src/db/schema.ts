@@ -75,7 +75,7 @@ export const journal = sqliteTable(
   ],
 );
 
-/** Recordings beside the notes; their files lie in a folder beside the database, under their ids. */
+/** Recordings beside the notes; their files lie in a folder beside the database. */
 export const recordings = sqliteTable(
   'recordings',
   {
@@ -84,6 +84,8 @@ export const recordings = sqliteTable(
       .notNull()
       .references(() => arrangements.id, { onDelete: 'cascade' }),
     mediaType: text('media_type').notNull(),
+    /** The name of its file: the SHA-256 of what it holds; of an earlier release its id. */
+    file: text('file').notNull().default(''),
     addedAt: text('added_at').notNull(),
   },
   (table) => [primaryKey({ columns: [table.arrangementId, table.id] })],
@@ -94,6 +96,25 @@ export const soundFonts = sqliteTable('soundfonts', {
   id: text('id').primaryKey(),
   name: text('name').notNull(),
   bytes: integer('bytes').notNull(),
+  /** The name of its file, as for recordings. */
+  file: text('file').notNull().default(''),
+});
+
+/** Who is signed in: what a cookie holds, as a SHA-256, with its last use and its end (ISO 8601). */
+export const sessions = sqliteTable('sessions', {
+  hash: text('hash').primaryKey(),
+  /** What the browser calls it, which is no secret; it stays the same where an ended one is begun again. */
+  name: text('name').notNull(),
+  createdAt: text('created_at').notNull(),
+  usedAt: text('used_at').notNull(),
+  endsAt: text('ends_at').notNull(),
+});
+
+/** What the server did by itself and tells in the library, until somebody has read it. */
+export const notices = sqliteTable('notices', {
+  id: integer('id').primaryKey({ autoIncrement: true }),
+  text: text('text').notNull(),
+  at: text('at').notNull(),
 });
 
 /** Plans that a person named, for use in any arrangement. */

@@ -1,11 +1,25 @@
 /** The thread that reads files: one request, one answer, and it is done. */
 import { parentPort } from 'node:worker_threads';
-import { type ReadAsked, readFiles } from './readFiles.js';
+import { READING_MEGABYTES } from '@crispfold/core';
+import { type ReadAsked, readFiles, TooMuchMemory } from './readFiles.js';
 
 const own = ({ buffer }: Uint8Array): ArrayBuffer => buffer as ArrayBuffer;
 
+/** A sign of life is given each time so many bytes more were worked through. */
+const SIGN_EACH = 1024 * 1024;
+
 parentPort?.once('message', (asked: ReadAsked) => {
-  void readFiles(asked).then((answer) => {
+  let bytesDone = 0;
+  let told = 0;
+  const onWork = (bytes: number): void => {
+    bytesDone += bytes;
+    if (bytesDone - told < SIGN_EACH) return;
+    told = bytesDone;
+    // Plain bytes are no part of what the thread's own limit counts.
+    if (process.memoryUsage().arrayBuffers > READING_MEGABYTES * 1024 * 1024) throw new TooMuchMemory();
+    parentPort?.postMessage({ bytesDone });
+  };
+  void readFiles(asked, onWork).then((answer) => {
     // Large blocks change hands, and are not copied.
     const blocks = answer.ok && answer.read.become === 'new' ? [own(answer.read.json), own(answer.read.packed)] : [];
     parentPort?.postMessage(answer, blocks);

@@ -18,6 +18,7 @@ const scripts = {
   hangs: pathToFileURL(path.join(folder, 'hangs.mjs')),
   grows: pathToFileURL(path.join(folder, 'grows.mjs')),
   ends: pathToFileURL(path.join(folder, 'ends.mjs')),
+  works: pathToFileURL(path.join(folder, 'works.mjs')),
 };
 const waitsFor = (what: string) =>
   `import { parentPort } from 'node:worker_threads'; parentPort.once('message', () => { ${what} });`;
@@ -38,12 +39,18 @@ beforeAll(async () => {
   });
   writeFileSync(scripts.hangs, waitsFor('for (;;);'));
   writeFileSync(scripts.grows, waitsFor('const all = []; for (;;) all.push(new Array(1000).fill(Math.random()));'));
+  const rounds =
+    'for (let round = 1; round <= 5; round += 1) { const until = Date.now() + 700; while (Date.now() < until); parentPort.postMessage({ bytesDone: round }); }';
+  writeFileSync(
+    scripts.works,
+    waitsFor(`${rounds} parentPort.postMessage({ ok: false, problem: { code: 'done', message: '' } });`),
+  );
   writeFileSync(scripts.ends, waitsFor('process.exit(3);'));
 });
 
 const opened: { close: () => Promise<void> }[] = [];
 afterAll(() => Promise.all(opened.map((one) => one.close())));
-const importerOf = (script: URL, bounds?: { milliseconds: number; megabytes: number }) => {
+const importerOf = (script: URL, bounds?: { silentMilliseconds: number; megabytes: number }) => {
   const made = createImporter(script, bounds);
   opened.push(made);
   return made.importer;
@@ -77,12 +84,12 @@ describe('files read in a thread of their own', () => {
   const asked = { files: [], become: 'new' as const };
 
   it('that take too long, or too much memory, or end the thread, cost their own request and no other', async () => {
-    const bounds = { milliseconds: 1500, megabytes: 60 };
+    const bounds = { silentMilliseconds: 1500, megabytes: 60 };
     await expect(importerOf(scripts.hangs, bounds)(asked, waiting)).rejects.toMatchObject({
       status: 422,
-      message: expect.stringContaining('longer than 2 seconds'),
+      message: expect.stringContaining('comes to no end'),
     });
-    const long = { milliseconds: 120_000, megabytes: 60 };
+    const long = { silentMilliseconds: 120_000, megabytes: 60 };
     await expect(importerOf(scripts.grows, long)(asked, waiting)).rejects.toMatchObject({
       status: 422,
       message: expect.stringContaining('more memory'),
@@ -92,6 +99,14 @@ describe('files read in a thread of their own', () => {
       code: 'tooMuch',
     });
   });
+
+  it('may take any time as long as they are worked on, and tell how far they are', async () => {
+    const told: number[] = [];
+    const bounds = { silentMilliseconds: 1500, megabytes: 60 };
+    const reading = importerOf(scripts.works, bounds)(asked, waiting, ({ bytesDone }) => told.push(bytesDone));
+    await expect(reading).resolves.toMatchObject({ ok: false, problem: { code: 'done' } });
+    expect(told).toEqual([1, 2, 3, 4, 5]);
+  }, 20_000);
 
   it('are given up when nobody waits for them', async () => {
     const left = new AbortController();

@@ -1,5 +1,5 @@
 /** Reads files in threads of their own; one stands ready. */
-import { READING_MEGABYTES, READING_SECONDS } from '@crispfold/core';
+import { READING_MEGABYTES, STUCK_SECONDS } from '@crispfold/core';
 import { HttpProblem } from '../problems.js';
 import { type Bounds, createThreads, type InThread, type ThreadProblems } from '../threads.js';
 import type { ReadAnswer, ReadAsked } from './readFiles.js';
@@ -7,7 +7,7 @@ import type { ReadAnswer, ReadAsked } from './readFiles.js';
 /** Reads files; rejects with {@link HttpProblem} where they are too much, and when nobody waits for them. */
 export type Importer = InThread<ReadAsked, ReadAnswer>;
 
-const BOUNDS: Bounds = { milliseconds: READING_SECONDS * 1000, megabytes: READING_MEGABYTES };
+const BOUNDS: Bounds = { silentMilliseconds: STUCK_SECONDS * 1000, megabytes: READING_MEGABYTES };
 /** So many requests are read at once; others wait. */
 const AT_ONCE = 2;
 
@@ -15,7 +15,7 @@ const tooMuch = (why: string): HttpProblem =>
   new HttpProblem(422, 'tooMuch', `${why} Nothing was brought in, and all else is as it was.`);
 
 const PROBLEMS: ThreadProblems = {
-  slow: (seconds) => tooMuch(`Reading these files takes longer than ${seconds} seconds.`),
+  stuck: () => tooMuch('Reading these files comes to no end.'),
   memory: () => tooMuch('Reading these files takes more memory than there is for it.'),
   failed: () => tooMuch('These files could not be read.'),
   cancelled: () => new HttpProblem(499, 'cancelled', 'Nobody waits for these files any more.'),

@@ -1,7 +1,8 @@
 /** Reading files from disk into one arrangement, ready to be kept and sent: what a worker thread does for one request. */
 import { readFile } from 'node:fs/promises';
-import { type Arrangement, importMidi, type Problem } from '@crispfold/core';
+import { type Arrangement, importMidi, type OnWork, type Problem } from '@crispfold/core';
 import { type Archive, readArchive } from '../archive.js';
+import { notToBeKept } from '../gate.js';
 import { packed } from '../packing.js';
 import { HttpProblem } from '../problems.js';
 import { summaryOf } from '../summary.js';
@@ -44,23 +45,39 @@ export type ReadAnswer =
   | { readonly ok: true; readonly read: ReadNew | ReadParts | ReadAgain }
   | { readonly ok: false; readonly problem: Problem };
 
-const readAgain = (bytes: Uint8Array): ReadAnswer => {
+/** Thrown within work on files that takes more memory than there is for it. */
+export class TooMuchMemory extends Error {}
+
+const readAgain = (bytes: Uint8Array, onWork?: OnWork): ReadAnswer => {
   try {
-    return { ok: true, read: { become: 'again', archive: readArchive(bytes) } };
+    return { ok: true, read: { become: 'again', archive: readArchive(bytes, onWork) } };
   } catch (error) {
     if (!(error instanceof HttpProblem)) throw error;
     return { ok: false, problem: { code: error.code, message: error.message } };
   }
 };
 
-/** Reads the files; a problem is told in words, and never thrown. */
-export const readFiles = async ({ files, become }: ReadAsked): Promise<ReadAnswer> => {
+/** Reads the files; a problem is told in words, and never thrown. `onWork` is told how many bytes were worked through. */
+export const readFiles = async (asked: ReadAsked, onWork?: OnWork): Promise<ReadAnswer> => {
+  try {
+    return await readAll(asked, onWork);
+  } catch (error) {
+    if (!(error instanceof TooMuchMemory)) throw error;
+    const message =
+      'Reading these files takes more memory than there is for it. Nothing was brought in, and all else is as it was.';
+    return { ok: false, problem: { code: 'tooMuch', message } };
+  }
+};
+
+const readAll = async ({ files, become }: ReadAsked, onWork?: OnWork): Promise<ReadAnswer> => {
   const named = [];
   for (const { name, path } of files) named.push({ name, bytes: new Uint8Array(await readFile(path)) });
-  if (become === 'again') return readAgain(named[0]?.bytes ?? new Uint8Array());
-  const result = importMidi(named);
+  if (become === 'again') return readAgain(named[0]?.bytes ?? new Uint8Array(), onWork);
+  const result = importMidi(named, onWork);
   if (!result.ok) return result;
   const { arrangement, warnings } = result.value;
+  const problem = notToBeKept(arrangement);
+  if (problem) return { ok: false, problem };
   if (become === 'parts') return { ok: true, read: { become, arrangement, warnings } };
   const json = new TextEncoder().encode(JSON.stringify(arrangement));
   return {

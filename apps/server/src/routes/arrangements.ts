@@ -29,17 +29,28 @@ import { archiveBytes } from '../archive.js';
 import type { ArrangementStore } from '../arrangementStore.js';
 import type { Importer } from '../importing/importer.js';
 import type { ReadAnswer, ReadAsked } from '../importing/readFiles.js';
+import type { Readings } from '../importing/readings.js';
 import { jsonBody } from '../jsonBody.js';
+import type { RecordingStore } from '../keeping/recordingStore.js';
+import { filesOf } from '../keeping/uploads.js';
 import type { Presser } from '../pressing/presser.js';
 import { HttpProblem } from '../problems.js';
-import type { RecordingStore } from '../recordingStore.js';
-import { filesOf } from '../uploads.js';
+
+/** What the routes stand on. */
+export interface ArrangementRooms {
+  readonly store: ArrangementStore;
+  readonly uploads: readonly RequestHandler[];
+  readonly importer: Importer;
+  readonly readings: Readings;
+  readonly presser: Presser;
+  readonly recordings: RecordingStore;
+}
 
 /** Reads the files of a request in a thread of their own; gives up when the browser does. */
 const readUploads = async <Become extends ReadAsked['become']>(
   request: Request,
   response: Response,
-  importer: Importer,
+  { importer, readings }: ArrangementRooms,
   become: Become,
 ): Promise<Extract<Extract<ReadAnswer, { ok: true }>['read'], { become: Become }>> => {
   const files = filesOf(request);
@@ -50,7 +61,7 @@ const readUploads = async <Become extends ReadAsked['become']>(
   }
   const left = new AbortController();
   response.once('close', () => left.abort());
-  const answer = await importer({ files, become }, left.signal);
+  const answer = await readings.during(requestIdOf(request), (tell) => importer({ files, become }, left.signal, tell));
   if (!answer.ok) throw new HttpProblem(422, answer.problem.code, answer.problem.message);
   return answer.read as Extract<Extract<ReadAnswer, { ok: true }>['read'], { become: Become }>;
 };
@@ -71,14 +82,9 @@ export const idOf = (request: Request): string => {
   return request.params.id as string;
 };
 
-/** Routes over one store; files are read by the importer. */
-export const arrangementRoutes = (
-  store: ArrangementStore,
-  uploads: readonly RequestHandler[],
-  importer: Importer,
-  presser: Presser,
-  recordings: RecordingStore,
-): Router => {
+/** Routes over one store. */
+export const arrangementRoutes = (rooms: ArrangementRooms): Router => {
+  const { store, uploads, presser, recordings } = rooms;
   const router = Router();
 
   router.get('/', async (_request, response) => {
@@ -87,7 +93,7 @@ export const arrangementRoutes = (
 
   router.post('/', [...uploads], async (request: Request, response: Response) => {
     const requestId = requestIdOf(request);
-    const { packed, summary, json: text, warnings } = await readUploads(request, response, importer, 'new');
+    const { packed, summary, json: text, warnings } = await readUploads(request, response, rooms, 'new');
     const { id, changedAt, known } = await store.createPacked(packed, summary, requestId);
     if (known) {
       // It came before, and may have been worked on since.
@@ -112,7 +118,7 @@ export const arrangementRoutes = (
 
   router.delete('/bin/:id', async (request, response) => {
     await store.removeForGood(idOf(request));
-    await recordings.clearAway();
+    await recordings.leaveList();
     response.status(204).end();
   });
 
@@ -182,7 +188,7 @@ export const arrangementRoutes = (
   });
 
   router.post('/:id/parts', [...uploads], async (request: Request, response: Response) => {
-    const { arrangement: brought, warnings } = await readUploads(request, response, importer, 'parts');
+    const { arrangement: brought, warnings } = await readUploads(request, response, rooms, 'parts');
     let edit: KeptEdit | undefined;
     let notes: typeof warnings = warnings;
     const saved = await store.update(
@@ -222,16 +228,14 @@ export const arrangementRoutes = (
   });
 
   router.post('/archive', [...uploads], async (request: Request, response: Response) => {
-    const { archive } = await readUploads(request, response, importer, 'again');
+    const { archive } = await readUploads(request, response, rooms, 'again');
     const id = await store.bringBack(archive, requestIdOf(request));
     const body: Created = { id };
     response.status(201).json(body);
   });
 
   router.post('/:id/duplicate', async (request, response) => {
-    const id = await store.duplicate(idOf(request));
-    await recordings.share(idOf(request), id);
-    const body: Created = { id };
+    const body: Created = { id: await store.duplicate(idOf(request)) };
     response.status(201).json(body);
   });
 

@@ -2,15 +2,15 @@
 import { type Created, recordingIdSchema } from '@crispfold/contract';
 import { LARGEST_RECORDING } from '@crispfold/core';
 import { type Request, type Response, Router } from 'express';
+import type { RecordingStore } from '../keeping/recordingStore.js';
+import { createUploads, FORM_BYTES, filesOf } from '../keeping/uploads.js';
 import { HttpProblem } from '../problems.js';
-import type { RecordingStore } from '../recordingStore.js';
-import { createUploads, FORM_BYTES, filesOf } from '../uploads.js';
 import { idOf } from './arrangements.js';
 
 /** Routes over the recordings of all arrangements. */
-export const recordingRoutes = (recordings: RecordingStore): Router => {
+export const recordingRoutes = (recordings: RecordingStore, folder: string): Router => {
   const router = Router();
-  const uploads = createUploads({
+  const uploads = createUploads(folder, {
     files: 1,
     largest: LARGEST_RECORDING,
     together: LARGEST_RECORDING + FORM_BYTES,

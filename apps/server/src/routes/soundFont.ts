@@ -3,14 +3,14 @@ import type { SoundFontItem } from '@crispfold/contract';
 import { idSchema } from '@crispfold/contract';
 import { LARGEST_SOUNDFONT } from '@crispfold/core';
 import { type Request, type Response, Router } from 'express';
+import type { SoundFontStore } from '../keeping/soundFontStore.js';
+import { createUploads, FORM_BYTES, filesOf } from '../keeping/uploads.js';
 import { HttpProblem } from '../problems.js';
-import type { SoundFontStore } from '../soundFontStore.js';
-import { createUploads, FORM_BYTES, filesOf } from '../uploads.js';
 
 /** Routes over the one SoundFont. */
-export const soundFontRoutes = (store: SoundFontStore): Router => {
+export const soundFontRoutes = (store: SoundFontStore, folder: string): Router => {
   const router = Router();
-  const uploads = createUploads({
+  const uploads = createUploads(folder, {
     files: 1,
     largest: LARGEST_SOUNDFONT,
     together: LARGEST_SOUNDFONT + FORM_BYTES,

@@ -16,6 +16,7 @@ import {
 import type { Notehead } from '../model/percussionMap.js';
 import { failure, type Result, success } from '../model/result.js';
 import { type Selection, selectedIn } from '../model/selection.js';
+import { keptText } from '../model/texts.js';
 import type { PitchReading } from '../notation/pitchReading.js';
 import { STEP_NAMES, spellWithStep } from '../pitch/spelling.js';
 import type { Written, WrittenNote } from '../plan/written.js';
@@ -280,7 +281,7 @@ const correct = (
         : corrections([{ kind: 'dynamic', noteId: first.id, dynamic: wish.dynamic }]);
     }
     case 'words': {
-      const text = wish.text.trim().slice(0, LONGEST_WORDS);
+      const text = keptText(wish.text.trim(), LONGEST_WORDS);
       const [first] = notes;
       if (text === '' || !first) return corrections([], of(['words']));
       return corrections([{ kind: 'words', noteId: first.id, text }]);
@@ -480,7 +481,7 @@ const wayOfPlaying = (
   { word, back, sound }: Extract<PageWish, { wish: 'way' }>,
   said: readonly Override[],
 ): Result<Corrected> => {
-  const text = word.trim().slice(0, LONGEST_WORDS);
+  const text = keptText(word.trim(), LONGEST_WORDS);
   const [first, last] = [notes[0], notes.at(-1)];
   if (text === '' || !first || !last) return corrections([], said);
   const made: NoteOverride = {
@@ -488,7 +489,7 @@ const wayOfPlaying = (
     noteId: first.id,
     to: last.id,
     word: text,
-    back: back.trim().slice(0, LONGEST_WORDS),
+    back: keptText(back.trim(), LONGEST_WORDS),
     ...(sound ? { sound } : {}),
   };
   return corrections(

@@ -1,8 +1,10 @@
 /** Markers, and changes of meter and key, put on the ruler and taken off it. Each is one Edit of the arrangement's own maps. */
+
 import type { Arrangement, KeyChange, Marker } from '../model/arrangement.js';
 import type { ArrangementFields, Edit } from '../model/edit.js';
 import { LONGEST_MARKER } from '../model/limits.js';
 import { failure, type Result, success } from '../model/result.js';
+import { keptText } from '../model/texts.js';
 import { createMeterMap, type MeterChange } from '../time/meterMap.js';
 import { ticks } from '../time/units.js';
 import { keyInWords } from './mapEdits.js';
@@ -22,7 +24,7 @@ const inOrder = <Item extends { readonly tick: number }>(items: readonly Item[])
 
 /** Puts a marker at a place, or another text on the one that is there. Refused without a text. */
 export const putMarker = (arrangement: Arrangement, tick: number, text: string): Result<Edit> => {
-  const words = text.trim().slice(0, LONGEST_MARKER);
+  const words = keptText(text.trim(), LONGEST_MARKER);
   if (words === '') return failure('noText', 'A marker needs some words: A, Verse, Coda.');
   const at = ticks(Math.max(0, Math.round(tick)));
   const others = arrangement.markers.filter((own) => own.tick !== at);

@@ -14,6 +14,8 @@ import {
 import { LAST_TICK, LONGEST_HOURS, LONGEST_PART_NAME, MOST_BARS, MOST_NOTES, MOST_PARTS } from '../model/limits.js';
 import type { MidiFile, MidiTrack } from '../model/readFile.js';
 import { failure, type Problem, type Result, success } from '../model/result.js';
+import { keptText } from '../model/texts.js';
+import type { OnWork } from '../model/work.js';
 import { readMusicXml, type ScoreFile, type TrackOfScore } from '../musicxml/readMusicXml.js';
 import { isScoreFile } from '../musicxml/readXml.js';
 import { createMeterMap, DEFAULT_METER, type MeterChange, ticksPerBar } from '../time/meterMap.js';
@@ -43,13 +45,15 @@ export const stemOf = (name: string): string => name.replace(/^.*[\\/]/, '').rep
 
 /**
  * Makes one arrangement of `files`, in their order. The first file's tempo and meters stand. One unreadable file fails
- * the whole, so that there is never half an arrangement; the problem names the file.
+ * the whole, so that there is never half an arrangement; the problem names the file. `onWork` is told how many bytes were read,
+ * and may throw to stop.
  */
-export const importMidi = (files: readonly NamedFile[]): Result<Imported> => {
+export const importMidi = (files: readonly NamedFile[], onWork?: OnWork): Result<Imported> => {
   const warnings: Problem[] = [];
   const read: { stem: string; file: MidiFile | ScoreFile }[] = [];
   for (const { name, bytes } of files) {
-    const result: Result<MidiFile | ScoreFile> = isScoreFile(bytes) ? readMusicXml(bytes) : readMidi(bytes);
+    const result: Result<MidiFile | ScoreFile> = isScoreFile(bytes) ? readMusicXml(bytes, onWork) : readMidi(bytes);
+    onWork?.(bytes.length);
     if (!result.ok) return failure(result.problem.code, `${name}: ${result.problem.message}`);
     const prefix = files.length > 1 ? `${name}: ` : '';
     for (const warning of result.value.warnings) warnings.push({ ...warning, message: prefix + warning.message });
@@ -181,10 +185,10 @@ const withinLongest = (arrangement: Arrangement, warnings: Problem[]): Arrangeme
 };
 
 const titleOf = (file: MidiFile | ScoreFile, stem: string): string => {
-  if ('title' in file && file.title !== '') return file.title.slice(0, LONGEST_PART_NAME);
+  if ('title' in file && file.title !== '') return file.title;
   const head = file.tracks[0];
   const named = file.format === 1 && head && head.notes.length === 0 && canBeTitle(head.name) && head.name;
-  return (named || stem).slice(0, LONGEST_PART_NAME);
+  return keptText(named || stem, LONGEST_PART_NAME);
 };
 
 const commonPpq = (ppqs: readonly number[], warnings: Problem[]): number => {
@@ -298,8 +302,8 @@ const partsOfTrack = (track: MidiTrack, fromPpq: number, ppq: number, stem: stri
     const told = from === 'nothing' ? '' : instrument.name;
     const spoken = empty ? stem || told || track.name : track.name;
     return {
-      name: (only ? spoken : `${empty ? instrument.name : track.name} · channel ${channel + 1}`).slice(
-        0,
+      name: keptText(
+        only ? spoken : `${empty ? instrument.name : track.name} · channel ${channel + 1}`,
         LONGEST_PART_NAME,
       ),
       ...(empty && track.name ? { trackName: track.name } : {}),

@@ -16,6 +16,7 @@ import {
 } from '../model/limits.js';
 import type { MidiFile, MidiTrack, UnnumberedNote } from '../model/readFile.js';
 import { failure, type Problem, type Result, success } from '../model/result.js';
+import { keptText } from '../model/texts.js';
 import type { MeterChange } from '../time/meterMap.js';
 import { createTempoMap, DEFAULT_MICROSECONDS_PER_QUARTER, type TempoChange } from '../time/tempoMap.js';
 import { type Ticks, ticks } from '../time/units.js';
@@ -376,7 +377,8 @@ class TrackBuilder {
         .trim();
     } else if (type >= 1 && type <= 15)
       this.events.push({ kind: 'text', tick, metaType: type, text: this.text(data, LONGEST_TEXT) });
-    else if (this.keeps(data)) this.events.push({ kind: 'meta', tick, metaType: type, data: Array.from(data) });
+    else if (type <= 127 && this.keeps(data))
+      this.events.push({ kind: 'meta', tick, metaType: type, data: Array.from(data) });
   }
 
   /** A text, cut to what is kept of one. */
@@ -384,7 +386,7 @@ class TrackBuilder {
     const whole = decodeText(data.subarray(0, 4 * longest));
     if (whole.length <= longest && data.length <= 4 * longest) return whole;
     this.gathered.cutTexts += 1;
-    return whole.slice(0, longest);
+    return keptText(whole, longest);
   }
 
   /** True where there is room for a message that is kept byte by byte. */

@@ -52,9 +52,31 @@ export const MOST_FILES = 64;
 /** The largest change that is saved in one piece, in bytes of JSON: every note of the largest arrangement, and room. */
 export const LARGEST_CHANGE = 128 * 1024 * 1024;
 
-/** How long reading the files of one request may take, in seconds, and how much memory, in megabytes. */
-export const READING_SECONDS = 30;
-export const READING_MEGABYTES = 800;
+/** The most bytes that a compressed score unpacks to, all that is in it together. */
+export const LARGEST_UNPACKED_SCORE = 80 * 1024 * 1024;
+/** The most bytes that an arrangement that was taken away unpacks to, its history with it. */
+export const LARGEST_UNPACKED_ARCHIVE = 256 * 1024 * 1024;
+/** The most elements of a score: every note of the largest arrangement, and room. */
+export const MOST_ELEMENTS = 3_500_000;
+/** The longest that one bar of a score may be, in whole notes: the longest meter that a MIDI file can say in quarters. */
+export const LONGEST_BAR = 64;
+
+/**
+ * How much memory reading the files of one request may take, in megabytes: objects, and as much again of plain bytes. How
+ * long it may take is bound by what is read, not by the clock.
+ */
+export const READING_MEGABYTES = 1600;
+/** …and looking at a recording or a SoundFont. */
+export const LOOKING_MEGABYTES = 400;
+/** Work of a thread that gives no sign of life for so many seconds is given up: something is wrong with it. */
+export const STUCK_SECONDS = 300;
+
+/** Files that no arrangement names any more are kept for so many days. */
+export const KEPT_DAYS = 30;
+/** An access token has at least so many characters where others can reach the server. */
+export const SHORTEST_TOKEN = 16;
+/** Changes that were not saved are kept in the browser up to this size for each arrangement, in characters of JSON. */
+export const LARGEST_OUTBOX = 64 * 1024 * 1024;
 
 /** Making pages takes no longer than this, in seconds… */
 export const PRESSING_SECONDS = 180;

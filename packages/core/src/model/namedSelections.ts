@@ -1,7 +1,9 @@
 /** Selections that a person gave a name: kept with the arrangement, and undone like any change. */
+
 import type { Arrangement, NamedSelection } from './arrangement.js';
 import type { Edit } from './edit.js';
 import { type Selection, selectionWithin } from './selection.js';
+import { keptText } from './texts.js';
 
 /** The longest name, in characters. */
 export const LONGEST_SELECTION_NAME = 60;
@@ -17,7 +19,7 @@ const changed = (
 
 /** Keeps a selection under a name, in the place of one of that name; null for no name, or nothing selected. */
 export const nameSelection = (arrangement: Arrangement, name: string, selection: Selection): Edit | null => {
-  const own = name.trim().slice(0, LONGEST_SELECTION_NAME);
+  const own = keptText(name.trim(), LONGEST_SELECTION_NAME);
   if (own === '' || selection.size === 0) return null;
   const parts = [...selection].map(([partId, ids]) => ({ partId, noteIds: [...ids] }));
   const others = (arrangement.namedSelections ?? []).filter((known) => known.name !== own);

@@ -7,19 +7,29 @@ import { meterOfLength } from '../meter/pickup.js';
 import type { Ratio, SetTuplet } from '../meter/zones.js';
 import type { KeyChange, Marker, TrackEvent } from '../model/arrangement.js';
 import { CLEF_NAMES, type ClefName } from '../model/clefs.js';
-import { LONGEST_MARKER, MOST_NOTES } from '../model/limits.js';
+import {
+  LAST_TICK,
+  LONGEST_MARKER,
+  LONGEST_PART_NAME,
+  MOST_BARS,
+  MOST_EVENTS,
+  MOST_NOTES,
+  MOST_PARTS,
+} from '../model/limits.js';
 import { DYNAMICS, type Dynamic, MARKS, type Mark } from '../model/noteSigns.js';
 import { type BarOverride, FURTHEST_NUDGE, LONGEST_WORDS, type PageMark } from '../model/overrides.js';
 import { NOTEHEADS, type Notehead } from '../model/percussionMap.js';
 import type { MidiFile, MidiTrack, UnnumberedNote } from '../model/readFile.js';
 import { failure, type Problem, type Result, success } from '../model/result.js';
+import { keptText } from '../model/texts.js';
+import type { OnWork } from '../model/work.js';
 import { fifthsOfInterval, STEP_NAMES, transposeSpelling } from '../pitch/spelling.js';
 import { type Meter, type MeterChange, ticksPerBar } from '../time/meterMap.js';
 import { firstIndexAtOrAfter, lastIndexAtOrBefore } from '../time/search.js';
 import type { TempoChange } from '../time/tempoMap.js';
 import { ticks, WRITTEN_PPQ } from '../time/units.js';
-import { readXml, scoreText, type XmlNode } from './readXml.js';
-import { playedOrder, reachOf } from './scoreOrder.js';
+import { readXml, scoreBytes, type XmlNode } from './readXml.js';
+import { BadScore, divisionsOf, lengthOf, playedOrder, reachOf } from './scoreOrder.js';
 
 /** What the page says of a note read from a score; the same object for the note wherever it goes. */
 export interface NoteOnPage {
@@ -123,7 +133,21 @@ interface Frame {
   readonly lost: Map<string, number>;
   /** What was said already: "tempo 0", "marker 0 A". */
   readonly said: Set<string>;
+  /** Told of each note and sign: repeats may make any number of them out of a few. */
+  readonly counted: { notes: number; signs: number };
 }
+
+const countNote = ({ counted }: Frame): void => {
+  counted.notes += 1;
+  if (counted.notes > MOST_NOTES)
+    throw new BadScore('tooManyNotes', `This score holds more than ${MOST_NOTES.toLocaleString('en')} notes.`);
+};
+
+const countSign = ({ counted }: Frame): void => {
+  counted.signs += 1;
+  if (counted.signs > MOST_EVENTS)
+    throw new BadScore('tooManySigns', `This score holds more than ${MOST_EVENTS.toLocaleString('en')} signs.`);
+};
 
 /** True the first time that something is said. */
 const saysFirst = ({ said }: Frame, what: string): boolean => {
@@ -134,28 +158,49 @@ const saysFirst = ({ said }: Frame, what: string): boolean => {
 
 const lose = (frame: Frame, what: string): void => void frame.lost.set(what, (frame.lost.get(what) ?? 0) + 1);
 
-/** Reads one score; the problem in words where it is none. */
-export const readMusicXml = (bytes: Uint8Array): Result<ScoreFile> => {
-  const text = scoreText(bytes);
-  if (!text.ok) return text;
-  const read = readXml(text.value);
+/** Reads one score; the problem in words where it is none. `onWork` is told how many bytes of it were read, and may throw. */
+export const readMusicXml = (bytes: Uint8Array, onWork?: OnWork): Result<ScoreFile> => {
+  const document = scoreBytes(bytes, onWork);
+  if (!document.ok) return document;
+  const read = readXml(document.value, onWork);
   if (!read.ok) return read;
-  const root = read.value;
+  try {
+    return scoreOf(read.value);
+  } catch (error) {
+    if (!(error instanceof BadScore)) throw error;
+    return failure(error.code, error.message);
+  }
+};
+
+const many = (count: number): string => count.toLocaleString('en');
+
+const scoreOf = (root: XmlNode): Result<ScoreFile> => {
   if (root.name !== 'score-partwise' && root.name !== 'score-timewise')
     return failure('noScore', 'This XML file is not a score: it is neither score-partwise nor score-timewise.');
   const parts = partsOf(root);
   const measures = parts[0]?.measures ?? [];
   if (measures.length === 0) return failure('noScore', 'There is not one bar in this score.');
+  if (parts.length > MOST_PARTS)
+    return failure('tooManyParts', `This score holds more than ${many(MOST_PARTS)} parts.`);
+  if (measures.length > MOST_BARS) return failure('tooManyBars', `This score holds more than ${many(MOST_BARS)} bars.`);
   const { order, repeats } = playedOrder(measures);
-  const { meters, starts, numbers } = barsOf(parts, order);
-  const frame: Frame = { order, starts, numbers, tempos: [], markers: [], keys: [], lost: new Map(), said: new Set() };
+  const lost = new Map<string, number>();
+  const { meters, starts, numbers } = barsOf(parts, order, lost);
+  const frame: Frame = {
+    order,
+    starts,
+    numbers,
+    tempos: [],
+    markers: [],
+    keys: [],
+    lost,
+    said: new Set(),
+    counted: { notes: 0, signs: 0 },
+  };
   const tracks = parts.map((part, index) => trackOf(part, index, frame));
-  const total = tracks.reduce((sum, { notes }) => sum + notes.length, 0);
-  if (total > MOST_NOTES)
-    return failure('tooManyNotes', `This score holds more than ${MOST_NOTES.toLocaleString('en')} notes.`);
-  const warnings: Problem[] = [...frame.lost].map(([what, count]) => ({
+  const warnings: Problem[] = [...lost].map(([what, count]) => ({
     code: 'notShown',
-    message: `${count.toLocaleString('en')} × ${what}: this is not shown here, and was left out.`,
+    message: `${many(count)} × ${what}: this is not shown here, and was left out.`,
   }));
   if (repeats)
     warnings.push({
@@ -165,7 +210,7 @@ export const readMusicXml = (bytes: Uint8Array): Result<ScoreFile> => {
   return success({
     format: 1,
     ppq: WRITTEN_PPQ,
-    title: root.textOf('work', 'work-title') || root.textOf('movement-title'),
+    title: keptText(root.textOf('work', 'work-title') || root.textOf('movement-title'), LONGEST_PART_NAME),
     tempos: frame.tempos,
     meters,
     keys: frame.keys,
@@ -194,38 +239,54 @@ const partsOf = (root: XmlNode): readonly PartOfXml[] => {
     for (const part of measure.all('part')) {
       const id = part.attributes.id ?? '';
       const Node = part.constructor as typeof XmlNode;
-      byId.set(id, [...(byId.get(id) ?? []), new Node('measure', measure.attributes, part.children, '')]);
+      const own = byId.get(id) ?? [];
+      own.push(new Node('measure', measure.attributes, part.children, ''));
+      byId.set(id, own);
     }
   }
   return [...byId].map(([id, measures]) => ({ head: heads.get(id), measures }));
 };
 
-const meterIn = (measure: XmlNode): Meter | null => {
+/** What a meter may be made of (Standard MIDI File 1.0: a byte above, a power of two below). */
+const HIGHEST_NUMERATOR = 255;
+const DENOMINATORS: readonly number[] = [1, 2, 4, 8, 16, 32, 64];
+
+const isCount = (value: number): boolean => Number.isInteger(value) && value >= 1 && value <= HIGHEST_NUMERATOR;
+
+/** The meter that a bar says; null where it says none, or one that is none, which is then lost. */
+const meterIn = (measure: XmlNode, lost: Map<string, number>): Meter | null => {
   const time = measure.all('attributes').flatMap((own) => own.all('time'))[0];
-  const groups = (time?.textOf('beats') ?? '').split('+').map(Number);
-  const denominator = time?.numberOf('beat-type');
+  if (!time?.child('beats')) return null;
+  const groups = time.textOf('beats').split('+').map(Number);
+  const denominator = time.numberOf('beat-type') ?? 0;
   const numerator = groups.reduce((sum, own) => sum + own, 0);
-  if (!denominator || !Number.isInteger(numerator) || numerator < 1) return null;
+  if (!isCount(numerator) || !groups.every(isCount) || groups.length > 64 || !DENOMINATORS.includes(denominator)) {
+    lost.set('meter', (lost.get('meter') ?? 0) + 1);
+    return null;
+  }
   return { numerator, denominator, ...(groups.length > 1 ? { groups } : {}) };
 };
 
-/** A length as a meter; the nearest sixty-fourths where no plainer one says it. */
-const meterOf = (length: number): Meter =>
-  meterOfLength(length, WRITTEN_PPQ) ?? {
-    numerator: Math.max(1, Math.round((length * 64) / (WRITTEN_PPQ * 4))),
-    denominator: 64,
-  };
+/** A length as a meter; where no plainer one says it, the nearest in the smallest notes that can count it. */
+const meterOf = (length: number): Meter => {
+  const plain = meterOfLength(length, WRITTEN_PPQ);
+  if (plain && isCount(plain.numerator)) return plain;
+  const counted = (denominator: number) => Math.max(1, Math.round((length * denominator) / (WRITTEN_PPQ * 4)));
+  const denominator = [...DENOMINATORS].reverse().find((own) => isCount(counted(own))) ?? 1;
+  return { numerator: Math.min(HIGHEST_NUMERATOR, counted(denominator)), denominator };
+};
 
 /** The meters and starts of the bars as played; a bar that is not as long as its meter has one of its own. */
-const barsOf = (parts: readonly PartOfXml[], order: readonly number[]) => {
+const barsOf = (parts: readonly PartOfXml[], order: readonly number[], lost: Map<string, number>) => {
   const divisions = parts.map(() => 1);
   const written: { readonly length: number; readonly meter: Meter; readonly pickup: boolean }[] = [];
   let meter: Meter = { numerator: 4, denominator: 4 };
   const count = parts[0]?.measures.length ?? 0;
   for (let index = 0; index < count; index += 1) {
     meter =
-      parts.map(({ measures }) => (measures[index] ? meterIn(measures[index] as XmlNode) : null)).find((own) => own) ??
-      meter;
+      parts
+        .map(({ measures }) => (measures[index] ? meterIn(measures[index] as XmlNode, lost) : null))
+        .find((own) => own) ?? meter;
     let reach = 0;
     parts.forEach(({ measures }, which) => {
       const measure = measures[index];
@@ -306,8 +367,21 @@ const spansOf = (
   }
 };
 
+/** So many notes that begin together are looked at for the one of the first voice. */
+const MOST_TOGETHER = 64;
 /** Tuplets of more notes are not kept as such. */
 const MOST_IN_TUPLET = 64;
+
+/** A part transposes by no more than this, in semitones or steps. */
+const FURTHEST_STEPS = 127;
+/** Keys of more accidentals are none that anybody writes. */
+const MOST_FIFTHS = 14;
+/** The longest that a beat may be in MIDI, in microseconds (Standard MIDI File 1.0: three bytes). */
+const SLOWEST = 0xff_ff_ff;
+
+/** A tempo as it is kept: microseconds to the quarter. */
+const microsecondsOf = (quartersPerMinute: number): number =>
+  Math.max(1, Math.min(SLOWEST, Math.round(60_000_000 / quartersPerMinute)));
 
 class PartReader {
   private readonly notes: Raw[] = [];
@@ -342,11 +416,13 @@ class PartReader {
     private readonly head: XmlNode | undefined,
   ) {
     const midi = head?.all('midi-instrument') ?? [];
-    this.sounds = new Map(midi.map((own) => [own.attributes.id ?? '', (own.numberOf('midi-unpitched') ?? 39) - 1]));
+    this.sounds = new Map(
+      midi.map((own) => [own.attributes.id ?? '', Math.round(own.numberOf('midi-unpitched') ?? 39) - 1]),
+    );
     const free = index % 15;
     this.channel = ((midi[0]?.numberOf('midi-channel') ?? (free >= PERCUSSION_CHANNEL ? free + 1 : free) + 1) - 1) & 15;
     const program = midi[0]?.numberOf('midi-program');
-    this.program = program === undefined ? null : Math.max(0, Math.min(127, program - 1));
+    this.program = program === undefined ? null : Math.max(0, Math.min(127, Math.round(program) - 1));
   }
 
   bar(measure: XmlNode, place: number): void {
@@ -354,11 +430,11 @@ class PartReader {
     const number = this.frame.numbers[place] as number;
     let at = start;
     let chord = start;
-    const length = (node: XmlNode) =>
-      Math.round(((node.numberOf('duration') ?? 0) / this.setting.divisions) * WRITTEN_PPQ);
+    const length = (node: XmlNode) => Math.round(lengthOf(node, measure, this.setting.divisions));
     for (const node of measure.children) {
       switch (node.name) {
         case 'attributes':
+          this.setting.divisions = divisionsOf(node, measure, this.setting.divisions);
           this.attributes(node, start, number);
           break;
         case 'print':
@@ -367,7 +443,8 @@ class PartReader {
         case 'backup':
           // What the voice before ends with belongs to no note of the next one.
           this.loseWaiting();
-          at -= length(node);
+          // Nothing lies before its bar.
+          at = Math.max(start, at - length(node));
           break;
         case 'forward':
           at += length(node);
@@ -397,23 +474,27 @@ class PartReader {
   }
 
   private attributes(node: XmlNode, start: number, number: number): void {
-    this.setting.divisions = node.numberOf('divisions') ?? this.setting.divisions;
     const transpose = node.child('transpose');
     if (transpose) {
       const octaves = transpose.numberOf('octave-change') ?? 0;
-      this.setting.transpose.semitones = (transpose.numberOf('chromatic') ?? 0) + 12 * octaves;
-      this.setting.transpose.steps = (transpose.numberOf('diatonic') ?? 0) + 7 * octaves;
+      const within = (steps: number) => Math.max(-FURTHEST_STEPS, Math.min(FURTHEST_STEPS, Math.round(steps)));
+      this.setting.transpose.semitones = within((transpose.numberOf('chromatic') ?? 0) + 12 * octaves);
+      this.setting.transpose.steps = within((transpose.numberOf('diatonic') ?? 0) + 7 * octaves);
     }
     const fifths = node.numberOf('key', 'fifths');
-    if (fifths !== undefined) {
+    if (fifths !== undefined && !(Number.isInteger(fifths) && Math.abs(fifths) <= MOST_FIFTHS)) lose(this.frame, 'key');
+    else if (fifths !== undefined) {
       const { semitones, steps } = this.setting.transpose;
       let concert = fifths + fifthsOfInterval(semitones, steps);
       while (concert > 7) concert -= 12;
       while (concert < -7) concert += 12;
       const last = this.frame.keys[this.frame.keys.length - 1];
       const minor = node.textOf('key', 'mode') === 'minor';
-      const said = this.frame.keys.some(({ tick }) => tick === start);
-      if (!said && this.index === 0 && (last?.fifths !== concert || last.minor !== minor))
+      if (
+        this.index === 0 &&
+        (last?.fifths !== concert || last.minor !== minor) &&
+        saysFirst(this.frame, `key ${start}`)
+      )
         this.frame.keys.push({ tick: ticks(start), fifths: concert, minor });
     }
     for (const clef of node.all('clef')) {
@@ -433,7 +514,8 @@ class PartReader {
   }
 
   private offset(node: XmlNode): number {
-    return Math.round(((node.numberOf('offset') ?? 0) / this.setting.divisions) * WRITTEN_PPQ);
+    const offset = Math.round(((node.numberOf('offset') ?? 0) / this.setting.divisions) * WRITTEN_PPQ);
+    return Math.abs(offset) <= LAST_TICK ? offset : 0;
   }
 
   private nudge({ attributes }: XmlNode, bar: number, mark: PageMark): void {
@@ -452,7 +534,7 @@ class PartReader {
     if (saysFirst(this.frame, `tempo ${at}`))
       this.frame.tempos.push({
         tick: ticks(Math.max(0, at)),
-        microsecondsPerQuarter: Math.round(60_000_000 / perMinute),
+        microsecondsPerQuarter: microsecondsOf(perMinute),
       });
     return true;
   }
@@ -476,16 +558,17 @@ class PartReader {
     const timed = this.tempo(node.child('sound'), at);
     const swung = this.swing(node.child('sound'), bar);
     for (const what of node.all('direction-type').flatMap(({ children }) => children)) {
+      countSign(this.frame);
       switch (what.name) {
         case 'rehearsal':
           this.nudge(what, bar, 'rehearsal');
           if (what.text !== '' && saysFirst(this.frame, `marker ${at} ${what.text}`))
-            this.frame.markers.push({ tick: ticks(at), text: what.text.slice(0, LONGEST_MARKER) });
+            this.frame.markers.push({ tick: ticks(Math.max(0, at)), text: keptText(what.text, LONGEST_MARKER) });
           break;
         case 'words':
           if (timed) this.nudge(what, bar, 'tempo');
           if (what.text !== '' && !swung && !(timed && TEMPO_WORDS.has(what.text)))
-            this.signs.push({ kind: 'words', at, staff, text: what.text.slice(0, LONGEST_WORDS) });
+            this.signs.push({ kind: 'words', at, staff, text: keptText(what.text, LONGEST_WORDS) });
           break;
         case 'dynamics': {
           const dynamic = DYNAMICS.find((own) => what.child(own));
@@ -515,8 +598,8 @@ class PartReader {
     const unit: { readonly [name: string]: number } = { whole: 4, half: 2, quarter: 1, eighth: 0.5, '16th': 0.25 };
     const quarters = (unit[node.textOf('beat-unit')] ?? 1) * (node.child('beat-unit-dot') ? 1.5 : 1);
     const perMinute = (node.numberOf('per-minute') ?? 0) * quarters;
-    if (perMinute < 1 || !saysFirst(this.frame, `tempo ${at}`)) return;
-    this.frame.tempos.push({ tick: ticks(at), microsecondsPerQuarter: Math.round(60_000_000 / perMinute) });
+    if (!(perMinute >= 1 && perMinute <= 10_000) || !saysFirst(this.frame, `tempo ${at}`)) return;
+    this.frame.tempos.push({ tick: ticks(Math.max(0, at)), microsecondsPerQuarter: microsecondsOf(perMinute) });
   }
 
   private wedge(node: XmlNode, at: number, staff: number): void {
@@ -551,8 +634,8 @@ class PartReader {
     const has = (type: string) => signs.some((own) => first(own) && own.attributes.type === type);
     const actual = node.numberOf('time-modification', 'actual-notes') ?? 0;
     const normal = node.numberOf('time-modification', 'normal-notes') ?? 0;
-    if (has('start') && actual > 0 && normal > 0 && actual <= MOST_IN_TUPLET && normal <= MOST_IN_TUPLET)
-      this.tuplets.set(voice, { start, ratio: { actual, normal }, holder: null });
+    const isTuplet = [actual, normal].every((own) => Number.isInteger(own) && own > 0 && own <= MOST_IN_TUPLET);
+    if (has('start') && isTuplet) this.tuplets.set(voice, { start, ratio: { actual, normal }, holder: null });
     const open = this.tuplets.get(voice);
     if (!open) return;
     open.holder ??= page;
@@ -581,6 +664,7 @@ class PartReader {
     if (node.child('chord') && this.chordHead?.staccato) page.staccato = true;
     if (!node.child('chord')) this.chordHead = page;
     this.graces(onset, page);
+    countNote(this.frame);
     const raw: Raw = { onset, duration, pitch, tieStart: ties.includes('start'), page };
     this.notes.push(raw);
     if (raw.tieStart) this.tied.set(key, raw);
@@ -596,6 +680,7 @@ class PartReader {
       if (!sounding) return;
       const page = this.pageOf(node, node.all('notations'), main.staff, sounding.spelling);
       page.graceOf = main;
+      countNote(this.frame);
       const from = Math.max(0, onset - (nodes.length - index) * GRACE_LASTS);
       this.notes.push({ onset: from, duration: GRACE_LASTS, pitch: sounding.pitch, tieStart: false, page });
     });
@@ -609,14 +694,16 @@ class PartReader {
     }
     const step = STEP_NAMES.findIndex((name) => name === node.textOf('pitch', 'step'));
     const octave = node.numberOf('pitch', 'octave');
-    if (step < 0 || octave === undefined) return null;
+    if (step < 0 || octave === undefined || !Number.isInteger(octave)) return null;
     const { semitones, steps } = this.setting.transpose;
     const alter = Math.round(node.numberOf('pitch', 'alter') ?? 0);
     const written = { step, alter, octave };
     const sounding = transposeSpelling(written, semitones, steps);
     const pitch = (sounding.octave + 1) * 12 + ([0, 2, 4, 5, 7, 9, 11][sounding.step] as number) + sounding.alter;
     if (pitch < 0 || pitch > 127) return null;
-    return { pitch, spelling: { step: STEP_NAMES[sounding.step] as 'C', alter: sounding.alter } };
+    // More than two accidentals are not written.
+    const isWritable = Math.abs(sounding.alter) <= 2;
+    return { pitch, spelling: isWritable ? { step: STEP_NAMES[sounding.step] as 'C', alter: sounding.alter } : null };
   }
 
   private pageOf(
@@ -632,7 +719,7 @@ class PartReader {
     if (signs.some((own) => own.name === 'tremolo' && !isTremolo(own))) lose(this.frame, 'tremolo of another kind');
     const head = NOTEHEADS.find((own) => own === node.textOf('notehead')) ?? null;
     return {
-      voice: Math.max(1, Math.min(4, (((node.numberOf('voice') ?? 1) - 1) % 4) + 1)),
+      voice: Math.max(1, Math.min(4, ((Math.round(node.numberOf('voice') ?? 1) - 1) % 4) + 1)),
       staff,
       spelling,
       staccato: signs.some(({ name }) => name === 'staccato'),
@@ -672,7 +759,7 @@ class PartReader {
       const first = notes[next] ?? notes[next - 1];
       // Of those that begin together, the one of the first voice.
       let best = first;
-      for (let other = next + 1; notes[other]?.onset === first?.onset; other += 1)
+      for (let other = next + 1; other < next + MOST_TOGETHER && notes[other]?.onset === first?.onset; other += 1)
         if ((notes[other]?.page.voice ?? 1) < (best?.page.voice ?? 1)) best = notes[other];
       return best;
     };
@@ -725,7 +812,7 @@ class PartReader {
     const events: TrackEvent[] =
       this.program === null ? [] : [{ kind: 'program', tick: ticks(0), channel, program: this.program }];
     return {
-      name: this.head?.textOf('part-name') ?? '',
+      name: keptText(this.head?.textOf('part-name') ?? '', LONGEST_PART_NAME),
       events,
       bars: this.bars.filter((own) => own.kind !== 'clef' || CLEF_NAMES.includes(own.clef)),
       notes: this.notes.map((raw) => ({

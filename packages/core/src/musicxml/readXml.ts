@@ -1,9 +1,10 @@
 /** XML documents as elements, and the score within a .mxl file. Entities are never expanded, and nothing is fetched. */
 
-import { XMLParser } from 'fast-xml-parser';
-import { unzipSync } from 'fflate';
-import { LARGEST_UPLOAD } from '../model/limits.js';
+import { SaxesParser } from 'saxes';
+import { LARGEST_UNPACKED_SCORE, MOST_ELEMENTS } from '../model/limits.js';
 import { failure, type Result, success } from '../model/result.js';
+import { DamagedZip, UnpacksTooLarge, unzip } from '../model/unzip.js';
+import type { OnWork } from '../model/work.js';
 
 /** An element read: its name, attributes, text, and children in order. */
 export class XmlNode {
@@ -41,55 +42,97 @@ export class XmlNode {
   }
 }
 
-const NAMED: { readonly [name: string]: string } = { amp: '&', lt: '<', gt: '>', quot: '"', apos: "'" };
-
-/** Text with XML's own five entities and its character references read; any other stays as it is written. */
-const decoded = (text: string): string =>
-  text.replace(/&(#x[\da-f]+|#\d+|\w+);/gi, (whole, name: string) => {
-    if (!name.startsWith('#')) return NAMED[name] ?? whole;
-    const code = name[1] === 'x' || name[1] === 'X' ? Number.parseInt(name.slice(2), 16) : Number(name.slice(1));
-    return code > 0 && code <= 0x10ffff ? String.fromCodePoint(code) : '';
-  });
-
-type Raw = { readonly [name: string]: unknown };
-
-const nodeOf = (raw: Raw): XmlNode => {
-  const name = Object.keys(raw).find((key) => key !== ':@') ?? '';
-  const content = (raw[name] ?? []) as readonly Raw[];
-  const attributes: { [name: string]: string } = {};
-  for (const [key, value] of Object.entries((raw[':@'] ?? {}) as Raw)) attributes[key] = decoded(String(value));
-  const children: XmlNode[] = [];
-  let text = '';
-  for (const child of content) {
-    if ('#text' in child) text += String(child['#text']);
-    else children.push(nodeOf(child));
-  }
-  return new XmlNode(name, attributes, children, decoded(text).trim());
-};
-
-const parser = new XMLParser({
-  preserveOrder: true,
-  ignoreAttributes: false,
-  attributeNamePrefix: '',
-  parseTagValue: false,
-  parseAttributeValue: false,
-  trimValues: false,
-  processEntities: false,
-  ignoreDeclaration: true,
-  ignorePiTags: true,
-});
-
-const DOCTYPE = /<!DOCTYPE[^[>]*(?:\[[\s\S]*?\]\s*)?>/;
+/** Thrown where a document holds more than can be read. */
+class TooMany extends Error {}
 
 const CANNOT = 'This score cannot be read: it ends too soon or is damaged.';
 
-/** The root of a document. */
-export const readXml = (text: string): Result<XmlNode> => {
+interface Open {
+  readonly name: string;
+  readonly attributes: { readonly [name: string]: string };
+  /** Null until the first one comes: most elements have none. */
+  children: XmlNode[] | null;
+  text: string;
+}
+
+const NO_ATTRIBUTES: { readonly [name: string]: string } = {};
+const NO_CHILDREN: readonly XmlNode[] = [];
+/** Texts up to so many characters are kept once, however often they stand in a score. */
+const SHORT = 12;
+
+/** Builds the root of a document as its text comes in. */
+const createReader = () => {
+  const parser = new SaxesParser({ fragment: false, position: false });
+  const open: Open[] = [];
+  let elements = 0;
+  let root: XmlNode | undefined;
+  const known = new Map<string, string>();
+  const once = (text: string): string => {
+    if (text.length > SHORT) return text;
+    const same = known.get(text);
+    if (same !== undefined) return same;
+    known.set(text, text);
+    return text;
+  };
+  parser.on('error', (error) => {
+    // Entities of a document's own are never looked up: they stay as they are written.
+    if (!/undefined entity/.test(error.message)) throw error;
+  });
+  parser.on('opentag', ({ name, attributes }) => {
+    elements += 1;
+    if (elements > MOST_ELEMENTS) throw new TooMany();
+    let own = NO_ATTRIBUTES;
+    for (const _ in attributes) {
+      own = attributes as { [name: string]: string };
+      break;
+    }
+    open.push({ name: once(name), attributes: own, children: null, text: '' });
+  });
+  const add = (text: string) => {
+    const own = open[open.length - 1];
+    if (own) own.text += text;
+  };
+  parser.on('text', add);
+  parser.on('cdata', add);
+  parser.on('closetag', () => {
+    const own = open.pop();
+    if (!own) return;
+    const node = new XmlNode(own.name, own.attributes, own.children ?? NO_CHILDREN, once(own.text.trim()));
+    const around = open[open.length - 1];
+    if (!around) root = node;
+    else if (around.children) around.children.push(node);
+    else around.children = [node];
+  });
+  return {
+    write: (text: string) => void parser.write(text),
+    /** The root of what was written; undefined where there is none. */
+    end: (): XmlNode | undefined => {
+      parser.close();
+      return root;
+    },
+  };
+};
+
+/** So much of a document is read at a time, in bytes. */
+const PIECE = 256 * 1024;
+
+/** The root of a document; `onWork` is told how many bytes of it were read, and may throw. */
+export const readXml = (bytes: Uint8Array, onWork: OnWork = () => undefined): Result<XmlNode> => {
+  const decoder = new TextDecoder(encodingOf(bytes));
+  const reader = createReader();
+  for (let at = 0; at < bytes.length; at += PIECE) {
+    const piece = bytes.subarray(at, at + PIECE);
+    onWork(piece.length);
+    try {
+      reader.write(decoder.decode(piece, { stream: true }));
+    } catch (error) {
+      if (!(error instanceof TooMany)) return failure('damagedScore', CANNOT);
+      return failure('tooLarge', `This score holds more than ${MOST_ELEMENTS.toLocaleString('en')} signs.`);
+    }
+  }
   try {
-    // A document type is not looked at: whatever entities it names stay names.
-    const plain = text.replace(DOCTYPE, '');
-    const roots = (parser.parse(plain, true) as readonly Raw[]).map(nodeOf).filter(({ name }) => name !== '#text');
-    const root = roots[roots.length - 1];
+    reader.write(decoder.decode());
+    const root = reader.end();
     return root ? success(root) : failure('damagedScore', CANNOT);
   } catch {
     return failure('damagedScore', CANNOT);
@@ -99,36 +142,35 @@ export const readXml = (text: string): Result<XmlNode> => {
 /** True for bytes that begin as a zip file does. */
 const isZip = (bytes: Uint8Array): boolean => bytes[0] === 0x50 && bytes[1] === 0x4b;
 
-const textOf = (bytes: Uint8Array): string => {
-  const [first, second] = bytes;
-  const encoding =
-    first === 0xff && second === 0xfe ? 'utf-16le' : first === 0xfe && second === 0xff ? 'utf-16be' : 'utf-8';
-  return new TextDecoder(encoding).decode(bytes);
-};
+const encodingOf = ([first, second]: Uint8Array): string =>
+  first === 0xff && second === 0xfe ? 'utf-16le' : first === 0xfe && second === 0xff ? 'utf-16be' : 'utf-8';
+
+const textOf = (bytes: Uint8Array): string => new TextDecoder(encodingOf(bytes)).decode(bytes);
 
 /** True for what may be a score: a compressed one, or a text that begins as XML does. */
 export const isScoreFile = (bytes: Uint8Array): boolean =>
   isZip(bytes) || /^\uFEFF?\s*</.test(textOf(bytes.subarray(0, 200)));
 
+const CONTAINER = 'META-INF/container.xml';
+
 /** The document of a score file, out of its zip where it is in one. */
-export const scoreText = (bytes: Uint8Array): Result<string> => {
-  if (!isZip(bytes)) return success(textOf(bytes));
-  let tooLarge = false;
+export const scoreBytes = (bytes: Uint8Array, onWork: OnWork = () => undefined): Result<Uint8Array> => {
+  if (!isZip(bytes)) return success(bytes);
   try {
-    const entries = unzipSync(bytes, {
-      filter: ({ name, originalSize }) => {
-        if (!/\.(xml|musicxml)$/i.test(name)) return false;
-        tooLarge ||= originalSize > LARGEST_UPLOAD * 4;
-        return !tooLarge;
-      },
+    const entries = unzip(bytes, {
+      wanted: (name) => /\.(xml|musicxml)$/i.test(name),
+      most: LARGEST_UNPACKED_SCORE,
+      onBytes: onWork,
     });
-    if (tooLarge) return failure('tooLarge', 'What is packed in this score is larger than a score can be.');
-    const container = entries['META-INF/container.xml'];
+    const container = entries[CONTAINER];
     const named = container && /full-path="([^"]+)"/.exec(textOf(container))?.[1];
     const score =
       (named && entries[named]) || Object.entries(entries).find(([name]) => !name.startsWith('META-INF'))?.[1];
-    return score ? success(textOf(score)) : failure('noScore', 'There is no score in this compressed file.');
-  } catch {
+    return score ? success(score) : failure('noScore', 'There is no score in this compressed file.');
+  } catch (error) {
+    if (error instanceof UnpacksTooLarge)
+      return failure('tooLarge', 'What is packed in this score is larger than a score can be.');
+    if (!(error instanceof DamagedZip)) throw error;
     return failure('damagedScore', 'This compressed score cannot be unpacked: it ends too soon or is damaged.');
   }
 };

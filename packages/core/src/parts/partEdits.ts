@@ -1,4 +1,5 @@
 /** Changes to the parts themselves: what they are called, written for and start with; new ones, copies, order. */
+
 import { instrumentById, isUnpitched, PERCUSSION_CHANNEL } from '../instruments/instruments.js';
 import { percussionSound } from '../instruments/percussionMap.js';
 import type { Arrangement, Note, Part, PartEvent, PartId, TrackEvent } from '../model/arrangement.js';
@@ -7,6 +8,7 @@ import { applyEdit, type Change, type Edit, type Pair, type PartFields } from '.
 import { LONGEST_PART_NAME } from '../model/limits.js';
 import type { Override } from '../model/overrides.js';
 import type { PercussionMap, PercussionRow, PercussionSound } from '../model/percussionMap.js';
+import { keptText } from '../model/texts.js';
 import { ticks } from '../time/units.js';
 
 /** What a part starts with; null where nothing says it. */
@@ -101,7 +103,7 @@ const editOf = (label: string, changes: readonly Change[]): Edit | null =>
 
 /** Calls a part by another name; null for none, or the one it has. */
 export const renamePart = (part: Part, name: string): Edit | null => {
-  const own = name.trim().slice(0, LONGEST_PART_NAME);
+  const own = keptText(name.trim(), LONGEST_PART_NAME);
   return own === '' || own === part.name
     ? null
     : editOf(`Rename ${part.name}: ${own}`, [fieldsChange(part, { name: own })]);
@@ -217,7 +219,7 @@ export const deleteParts = ({ parts }: Arrangement, ids: ReadonlySet<PartId>): E
 /** "Flute 2": a name that no part has, made from another. */
 export const freeName = ({ parts }: Pick<Arrangement, 'parts'>, name: string): string => {
   const taken = new Set(parts.map((part) => part.name));
-  const stem = name.replace(/ \d+$/, '').slice(0, LONGEST_PART_NAME - 5);
+  const stem = keptText(name.replace(/ \d+$/, ''), LONGEST_PART_NAME - 5);
   for (let number = 2; ; number += 1) if (!taken.has(`${stem} ${number}`)) return `${stem} ${number}`;
 };
 

@@ -5,6 +5,7 @@ import type { Arrangement, Note, NoteId, Part, PartEvent, PartId } from '../mode
 import { applyEdit, type Change, type Edit } from '../model/edit.js';
 import { LONGEST_PART_NAME, MOST_PARTS } from '../model/limits.js';
 import { failure, type Result, success } from '../model/result.js';
+import { keptText } from '../model/texts.js';
 import { playedContext } from '../plan/context.js';
 import { noteNameOf, pitchName } from '../reading/noteWords.js';
 import { separateVoices } from '../steps/separateVoices.js';
@@ -122,7 +123,7 @@ export const splitPart = (
         : { instrument: instrumentForProgram(own).id, instrumentFrom: 'program' as const };
     return {
       id: arrangement.nextPartId + place,
-      name: share.name.slice(0, LONGEST_PART_NAME),
+      name: keptText(share.name, LONGEST_PART_NAME),
       ...instrument,
       channel,
       program: own,
@@ -138,7 +139,7 @@ export const splitPart = (
   });
   if (how.by !== 'channel') {
     const before = { name: part.name };
-    changes.push({ kind: 'partFields', partId, before, after: { name: first.name.slice(0, LONGEST_PART_NAME) } });
+    changes.push({ kind: 'partFields', partId, before, after: { name: keptText(first.name, LONGEST_PART_NAME) } });
   }
   const withParts = applyEdit(arrangement, { label: '', changes });
   const destinations = new Map(

@@ -1,4 +1,5 @@
 /** Cells of the table edited in place, one row or many; rows added, deleted and doubled. Each is one Edit, whatever the rows are. */
+
 import { mapEdit } from '../edits/mapEdits.js';
 import { changeField, type NoteField, placeTyped, readFieldEntry } from '../edits/noteFields.js';
 import { moveMarker, putMarker, removeKey, removeMarker, removeMeter } from '../edits/placeEdits.js';
@@ -9,6 +10,7 @@ import { applyEdit, type Edit, eventsChange, notesChange } from '../model/edit.j
 import { LONGEST_TEXT } from '../model/limits.js';
 import { failure, type Result, success } from '../model/result.js';
 import { NOTHING, type Selection, selectionOf, unionOf } from '../model/selection.js';
+import { keptText } from '../model/texts.js';
 import { createMeterMap, DEFAULT_METER } from '../time/meterMap.js';
 import { lengthInTicks } from '../time/noteLengths.js';
 import { createTempoMap, DEFAULT_MICROSECONDS_PER_QUARTER } from '../time/tempoMap.js';
@@ -90,7 +92,7 @@ const eventChange = (
   }
   if (column !== 'value') return failure('notEditable', 'This cell says what it is: it cannot be changed.');
   return success((event) => {
-    if (event.kind === 'text') return { ...event, text: typed.slice(0, LONGEST_TEXT) };
+    if (event.kind === 'text') return { ...event, text: keptText(typed, LONGEST_TEXT) };
     return entry ? withValue(event, entry) : event;
   });
 };

@@ -1,24 +1,15 @@
-/** Files on their way in: on disk, not in memory, in a folder of their own, and gone when their request is answered. */
-import { mkdtempSync, readdirSync, rmSync } from 'node:fs';
+/** Files on their way in: on disk, not in memory, in the work folder of their database, and gone when their request is answered. */
 import { rm } from 'node:fs/promises';
-import { tmpdir } from 'node:os';
-import path from 'node:path';
 import { LARGEST_REQUEST, LARGEST_UPLOAD, MOST_FILES } from '@crispfold/core';
 import type { Request, RequestHandler } from 'express';
 import multer from 'multer';
-import { isAlive } from './isAlive.js';
-import { diskFull, HttpProblem } from './problems.js';
-
-/** Folders of this process, which go with it. */
-const folders: string[] = [];
+import { diskFull, HttpProblem } from '../problems.js';
 
 /** A form has a little more than the files in it, in bytes. */
 export const FORM_BYTES = 100_000;
 
-const PREFIX = 'crispfold-uploads-';
-
-/** Browsers send file names as UTF-8; the form parser reads them as Latin-1. */
-const fileName = (name: string): string => Buffer.from(name, 'latin1').toString('utf8');
+/** Browsers send file names as UTF-8, which the form parser reads as Latin-1, and quotation marks as %22 (WHATWG, HTML). */
+const fileName = (name: string): string => Buffer.from(name, 'latin1').toString('utf8').replaceAll('%22', '"');
 
 /** The files that a request brought. */
 export const filesOf = (request: Request): { readonly name: string; readonly path: string }[] =>
@@ -26,14 +17,6 @@ export const filesOf = (request: Request): { readonly name: string; readonly pat
     name: fileName(originalname),
     path: at,
   }));
-
-/** Folders of servers that were killed are cleared away; whose one is, its name tells. Clocks may be wrong, and tell nothing. */
-const clearStale = (): void => {
-  for (const name of readdirSync(tmpdir())) {
-    const pid = Number(new RegExp(`^${PREFIX}(\\d+)-`).exec(name)?.[1] ?? 0);
-    if (pid > 0 && !isAlive(pid)) rmSync(path.join(tmpdir(), name), { recursive: true, force: true });
-  }
-};
 
 /** What files a request may bring, and what is said of others. */
 export interface UploadLimits {
@@ -54,16 +37,8 @@ const MUSIC: UploadLimits = {
   tooLarge: 'A file is larger than 20 MB, more than a MIDI file ever needs. Nothing was brought in.',
 };
 
-/** Handlers that take the files of a request. */
-export const createUploads = (allowed: UploadLimits = MUSIC): RequestHandler[] => {
-  clearStale();
-  const folder = mkdtempSync(path.join(tmpdir(), `${PREFIX}${process.pid}-`));
-  if (folders.length === 0) {
-    process.once('exit', () => {
-      for (const own of folders) rmSync(own, { recursive: true, force: true });
-    });
-  }
-  folders.push(folder);
+/** Handlers that take the files of a request into a folder. */
+export const createUploads = (folder: string, allowed: UploadLimits = MUSIC): RequestHandler[] => {
   const parse = multer({
     storage: multer.diskStorage({ destination: folder }),
     limits: { fileSize: allowed.largest, files: allowed.files, fields: 4, parts: allowed.files + 4, headerPairs: 100 },
@@ -89,10 +64,25 @@ export const createUploads = (allowed: UploadLimits = MUSIC): RequestHandler[] =
       response.once('close', () => {
         for (const { path: at } of filesOf(request)) void rm(at, { force: true });
       });
+      // The form parser passes over a file whose name it cannot read.
+      if (filesOf(request).length === 0 && !isEmptyForm(request)) throw noName();
       next();
     },
   ];
 };
+
+/** True for a form without parts: two hyphens, its boundary, two more and a line's end (RFC 2046). */
+const isEmptyForm = (request: Request): boolean => {
+  const boundary = /boundary="?([^";]+)/i.exec(request.get('content-type') ?? '')?.[1] ?? '';
+  return Number(request.get('content-length') ?? 0) <= boundary.length + 8;
+};
+
+const noName = (): HttpProblem =>
+  new HttpProblem(
+    400,
+    'fileName',
+    'A file has a name that could not be read; quotation marks in it may be why. Rename it and try again. Nothing was brought in.',
+  );
 
 /** A form that is not well made is the sender's fault; a disk that is full is not. */
 const asUploadProblem = (error: unknown, { tooLarge }: UploadLimits): unknown => {
