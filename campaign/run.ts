@@ -7,6 +7,7 @@ import { brokenBodies } from './bodies.js';
 import { clockSet } from './clock.js';
 import { damagedFiles } from './files.js';
 import { fullDisk } from './fullDisk.js';
+import { killedWithRecordings, manyRecordings, twoDatabases } from './recordings.js';
 import { killed } from './kills.js';
 import { underLoad } from './load.js';
 import { upgraded } from './upgrade.js';
@@ -23,6 +24,9 @@ const TRIALS = [
   { name: 'damaged files', share: 0.18, run: damagedFiles },
   { name: 'broken bodies', share: 0.15, run: brokenBodies },
   { name: 'eight windows', share: 0.1, run: severalWindows },
+  { name: 'two databases', share: 0.03, run: twoDatabases },
+  { name: 'recordings', share: 0.1, run: killedWithRecordings },
+  { name: 'many recordings', share: 0, run: manyRecordings },
   { name: 'full disk', share: 0, run: fullDisk },
   // This one takes as long as it takes: about a minute.
   { name: 'under load', share: 0, run: underLoad },

@@ -10,8 +10,15 @@ const root = process.cwd();
 export class Tried {
   private child: ChildProcess | null = null;
   address = '';
-  readonly folder = mkdtempSync(path.join(tmpdir(), 'crispfold-campaign-'));
-  readonly file = path.join(this.folder, 'tried.sqlite');
+  readonly file: string;
+
+  /** `folder` where it shares one with another; else one of its own. */
+  constructor(
+    readonly folder = mkdtempSync(path.join(tmpdir(), 'crispfold-campaign-')),
+    name = 'tried.sqlite',
+  ) {
+    this.file = path.join(folder, name);
+  }
 
   /** Starts it, with files of at most `blocks` of 512 bytes; fails with what it said where it ends instead. */
   async start(environment: NodeJS.ProcessEnv = {}, blocks?: number): Promise<void> {

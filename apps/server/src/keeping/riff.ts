@@ -38,6 +38,13 @@ const lettersAt = (view: DataView, at: number): string =>
 /** More chunks than any such file has at one level. */
 const MOST_CHUNKS = 10_000;
 
+/** Chunks begin at even places, says the source: after one of odd size a zero follows. Some programs leave it out. */
+const padding = async (handle: FileHandle, end: number, size: number): Promise<number> => {
+  if (size % 2 === 0) return 0;
+  const next = await bytesOf(handle, end, end + 1);
+  return next.byteLength === 1 && next.getUint8(0) === 0 ? 1 : 0;
+};
+
 /** The chunks between two places of a file. */
 export const chunksIn = async (handle: FileHandle, from: number, to: number): Promise<readonly Chunk[]> => {
   const chunks: Chunk[] = [];
@@ -54,8 +61,7 @@ export const chunksIn = async (handle: FileHandle, from: number, to: number): Pr
       end: Math.min(end, to),
       whole: end <= to,
     });
-    // Chunks begin at even places.
-    at = end + (size & 1);
+    at = end + (await padding(handle, end, size));
   }
   return chunks;
 };

@@ -4,6 +4,7 @@ import { LARGEST_REQUEST, LARGEST_UPLOAD, MOST_FILES } from '@crispfold/core';
 import type { Request, RequestHandler } from 'express';
 import multer from 'multer';
 import { diskFull, HttpProblem } from '../problems.js';
+import { toDisk } from './toDisk.js';
 
 /** A form has a little more than the files in it, in bytes. */
 export const FORM_BYTES = 100_000;
@@ -40,7 +41,7 @@ const MUSIC: UploadLimits = {
 /** Handlers that take the files of a request into a folder. */
 export const createUploads = (folder: string, allowed: UploadLimits = MUSIC): RequestHandler[] => {
   const parse = multer({
-    storage: multer.diskStorage({ destination: folder }),
+    storage: toDisk(folder),
     limits: { fileSize: allowed.largest, files: allowed.files, fields: 4, parts: allowed.files + 4, headerPairs: 100 },
   }).array('files');
   return [
