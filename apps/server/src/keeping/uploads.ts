@@ -4,7 +4,6 @@ import { LARGEST_REQUEST, LARGEST_UPLOAD, MOST_FILES } from '@crispfold/core';
 import type { Request, RequestHandler } from 'express';
 import multer from 'multer';
 import { diskFull, HttpProblem } from '../problems.js';
-import { toDisk } from './toDisk.js';
 
 /** A form has a little more than the files in it, in bytes. */
 export const FORM_BYTES = 100_000;
@@ -41,7 +40,7 @@ const MUSIC: UploadLimits = {
 /** Handlers that take the files of a request into a folder. */
 export const createUploads = (folder: string, allowed: UploadLimits = MUSIC): RequestHandler[] => {
   const parse = multer({
-    storage: toDisk(folder),
+    storage: multer.diskStorage({ destination: folder }),
     limits: { fileSize: allowed.largest, files: allowed.files, fields: 4, parts: allowed.files + 4, headerPairs: 100 },
   }).array('files');
   return [
