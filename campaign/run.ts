@@ -7,9 +7,9 @@ import { brokenBodies } from './bodies.js';
 import { clockSet } from './clock.js';
 import { damagedFiles } from './files.js';
 import { fullDisk } from './fullDisk.js';
-import { killedWithRecordings, manyRecordings, twoDatabases } from './recordings.js';
 import { killed } from './kills.js';
 import { underLoad } from './load.js';
+import { killedWithRecordings, manyRecordings, twoDatabases } from './recordings.js';
 import { upgraded } from './upgrade.js';
 import { severalWindows } from './windows.js';
 

@@ -143,4 +143,55 @@ test('a person signs in once, with whatever letters the token has, and works', a
   // Ids are of letters too: no piece of one has a slash or a plus.
   expect(decodeURIComponent(page.url())).not.toMatch(/ge\+|he\/im/);
   expect(await context.cookies()).toMatchObject([{ name: 'crispfold', httpOnly: true, sameSite: 'Strict' }]);
+  await page.getByRole('link', { name: 'Library' }).click();
+  await page.getByRole('button', { name: 'Sign out…' }).click();
+  const asked = page.getByRole('dialog', { name: 'Sign out' });
+  await expect(asked).toContainText('Everything is saved.');
+  await asked.getByRole('button', { name: 'Sign out', exact: true }).click();
+  await expect(token).toBeVisible();
+  await page.goto(server.address);
+  await expect(token).toBeVisible();
+});
+
+test('changes that the server never got are kept by the browser, and come back after the tab has ended', async ({
+  page,
+  server,
+  context,
+}) => {
+  await openDemo(page, server);
+  const address = page.url();
+  await press(page, 'Period', 'ArrowUp');
+  await saved(page);
+  await server.stop();
+  for (let change = 0; change < 10; change += 1) await press(page, 'ArrowUp');
+  await expect(page.getByTestId('save-state')).toContainText('Not saved yet');
+  await page.close({ runBeforeUnload: false });
+  await server.start();
+
+  const again = await context.newPage();
+  await again.goto(address);
+  const asked = again.getByRole('dialog', { name: 'Changes that were not saved' });
+  await expect(asked).toContainText(/^.*10 changes from \d\d:\d\d did not reach the server/);
+  await asked.getByRole('button', { name: 'Bring them back' }).click();
+  await expect(asked).toHaveCount(0);
+  await saved(again);
+  expect((await historyOf(again)).filter((label) => label.startsWith('Transpose'))).toHaveLength(11);
+  await again.reload();
+  await deskReady(again);
+  expect((await historyOf(again)).filter((label) => label.startsWith('Transpose'))).toHaveLength(11);
+  await expect(asked).toHaveCount(0);
+});
+
+test('an arrangement that was put in the bin meanwhile takes no change, and none is lost', async ({ page, server }) => {
+  await openDemo(page, server);
+  const at = page.url().replace('/desk/', '/api/arrangements/');
+  expect((await page.request.delete(at)).status()).toBe(204);
+  await press(page, 'Period', 'ArrowUp');
+  const bar = page.getByRole('alert').filter({ hasText: 'put in the bin' });
+  await bar.getByRole('button', { name: 'Take it out of the bin and save' }).click();
+  await saved(page);
+  await expect(bar).toHaveCount(0);
+  await page.reload();
+  await deskReady(page);
+  expect((await historyOf(page)).filter((label) => label.startsWith('Transpose'))).toHaveLength(1);
 });

@@ -316,6 +316,12 @@ export class ArrangementStore {
     });
   }
 
+  /** What a request to an arrangement led to; null where none of that name came. */
+  async written(id: string, requestId: string): Promise<Saved | null> {
+    const before = await this.inTurn(id, () => this.writtenBefore(requestId));
+    return before?.arrangementId === id ? { revision: before.revision, changedAt: before.writtenAt } : null;
+  }
+
   /** The points that are kept of what was folded away, oldest first. */
   async points(id: string): Promise<readonly KeptPointItem[]> {
     return this.inTurn(id, async () => {

@@ -187,6 +187,12 @@ export const arrangementRoutes = (rooms: ArrangementRooms): Router => {
     response.json(saved);
   });
 
+  router.get('/:id/writes/:request', async (request, response) => {
+    const { request: name } = request.params;
+    const body: Saved | null = requestIdSchema.isValidSync(name) ? await store.written(idOf(request), name) : null;
+    response.json(body);
+  });
+
   router.post('/:id/parts', [...uploads], async (request: Request, response: Response) => {
     const { arrangement: brought, warnings } = await readUploads(request, response, rooms, 'parts');
     let edit: KeptEdit | undefined;

@@ -9,11 +9,14 @@ import {
   type HistoryPage,
   type KeptPointItem,
   type LibraryItem,
+  type NoticeItem,
   type OpenArrangement,
   type PagesBody,
   type PartsAdded,
   REQUEST_HEADER,
+  type ReadingItem,
   type Saved,
+  type SessionItem,
   type SoundFontItem,
   type WentBack,
 } from '@crispfold/contract';
@@ -74,8 +77,10 @@ const named = (init: RequestInit, requestId: string): RequestInit => ({
 });
 
 /** Sends a request once more under the same name where its answer was lost. */
-const again = async <Answer>(send: (requestId: string) => Promise<Answer>): Promise<Answer> => {
-  const requestId = newRequestId();
+const again = async <Answer>(
+  send: (requestId: string) => Promise<Answer>,
+  requestId = newRequestId(),
+): Promise<Answer> => {
   try {
     return await send(requestId);
   } catch (error) {
@@ -94,8 +99,9 @@ export const api = {
   list: () => request<LibraryItem[]>(''),
   open: (id: string) => request<OpenArrangement>(`/${id}`),
   history: (id: string, before: number) => request<HistoryPage>(`/${id}/history?before=${before}`),
-  create: (files: readonly File[], signal: AbortSignal) =>
-    again((requestId) => request<BroughtIn>('', named({ ...asFiles(files), signal }, requestId))),
+  /** Reads files; how far that is can be asked for by the name of the request. */
+  create: (files: readonly File[], signal: AbortSignal, requestId?: string) =>
+    again((name) => request<BroughtIn>('', named({ ...asFiles(files), signal }, name)), requestId),
   addParts: (id: string, files: readonly File[], signal: AbortSignal) =>
     again((requestId) => request<PartsAdded>(`/${id}/parts`, named({ ...asFiles(files), signal }, requestId))),
   edits: (id: string, from: number, to: number, last: boolean) =>
@@ -130,6 +136,13 @@ export const api = {
     request<void>(`/${encodeURIComponent(sentence.name)}`, asJson('PUT', sentence), '/api/sentences'),
   deleteSentence: (name: string) =>
     request<void>(`/${encodeURIComponent(name)}`, { method: 'DELETE' }, '/api/sentences'),
+  /** The revision that a request led to; null where the server does not know it. */
+  written: (id: string, requestId: string) => request<Saved | null>(`/${id}/writes/${requestId}`),
+  session: () => request<SessionItem>('', {}, '/api/session'),
+  signOut: (everywhere: boolean) => request<void>('/end', asJson('POST', { everywhere }), '/api/session'),
+  notices: () => request<NoticeItem[]>('', {}, '/api/notices'),
+  noticeRead: (id: number) => request<void>(`/${id}`, { method: 'DELETE' }, '/api/notices'),
+  reading: (requestId: string) => request<ReadingItem>(`/${requestId}`, {}, '/api/readings'),
   bin: () => request<BinItem[]>('/bin'),
   removeForGood: (id: string) => request<void>(`/bin/${id}`, { method: 'DELETE' }),
   tag: (id: string, tags: readonly string[]) => request<void>(`/${id}/tags`, asJson('PUT', { tags })),

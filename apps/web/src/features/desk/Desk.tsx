@@ -53,7 +53,7 @@ import { PieceStrip } from './roll/PieceStrip.js';
 import { Roll } from './roll/Roll.js';
 import { selectView } from './roll/rollSelectors.js';
 import { SeeingPanel } from './roll/SeeingPanel.js';
-import { ElsewhereBar, RefusedBar, SaveMark } from './SaveMark.js';
+import { ElsewhereBar, InTheBinBar, RefusedBar, SaveMark, UnsentDialog } from './SaveMark.js';
 import { addPartsFromFiles, hasUnsaved, linkedWindows, openArrangement } from './saving.js';
 import { ScoreView } from './score/ScoreView.js';
 import { SelectionPanel } from './selection/SelectionPanel.js';
@@ -242,6 +242,8 @@ const OpenDesk = () => {
       </header>
       <ElsewhereBar />
       <RefusedBar />
+      <InTheBinBar />
+      <UnsentDialog />
       <FailedBar />
       {isDragActive && (
         <p className="border-b border-fold bg-selected px-4 py-2 font-serif text-lg">

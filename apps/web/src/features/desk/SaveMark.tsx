@@ -1,9 +1,13 @@
 /** Says how the work stands on disk, and offers the way out where another window has written. */
 import { useAppDispatch, useAppSelector } from '../../app/store.js';
 import { Button } from '../../ui/Button.js';
+import { Dialog } from '../../ui/Dialog.js';
+import { counted } from '../../ui/words.js';
+import type { SaveState } from './deskSlice.js';
 import { rescueCopy } from './rescueCopy.js';
-import { openArrangement, takeOver, takeRefusedBack } from './saving.js';
+import { bringUnsentBack, discardUnsent, openArrangement, takeOutOfBin, takeOver, takeRefusedBack } from './saving.js';
 import { selectDesk } from './selectors.js';
+import { timeInWords } from './unsent.js';
 
 const WORDS = {
   saved: 'Saved',
@@ -11,7 +15,10 @@ const WORDS = {
   waiting: 'Not saved yet: the server does not answer. Trying again.',
   elsewhere: '',
   refused: 'Not saved.',
+  inTheBin: 'Not saved: in the bin.',
 } as const;
+
+const LOUD: ReadonlySet<SaveState> = new Set(['waiting', 'refused', 'inTheBin']);
 
 export const SaveMark = () => {
   const { saveState } = useAppSelector(selectDesk);
@@ -19,7 +26,7 @@ export const SaveMark = () => {
     <span
       role="status"
       data-testid="save-state"
-      className={`text-sm ${saveState === 'waiting' || saveState === 'refused' ? 'font-semibold text-fold-ink' : 'text-soft'}`}
+      className={`text-sm ${LOUD.has(saveState) ? 'font-semibold text-fold-ink' : 'text-soft'}`}
     >
       {WORDS[saveState]}
     </span>
@@ -61,5 +68,51 @@ export const RefusedBar = () => {
         Download a copy
       </Button>
     </div>
+  );
+};
+
+/** A bar across the Desk while the arrangement lies in the bin. */
+export const InTheBinBar = () => {
+  const dispatch = useAppDispatch();
+  const { saveState, arrangement } = useAppSelector(selectDesk);
+  if (saveState !== 'inTheBin' || !arrangement) return null;
+  return (
+    <div role="alert" className="flex items-center gap-3 border-b border-fold bg-selected px-4 py-2">
+      <p className="flex-1">
+        <b>This arrangement was put in the bin.</b> Your latest changes are kept here but not saved.
+      </p>
+      <Button look="main" onClick={() => void dispatch(takeOutOfBin())}>
+        Take it out of the bin and save
+      </Button>
+      <Button title="All parts as they stand here, as one MIDI file" onClick={() => rescueCopy(arrangement)}>
+        Download a copy
+      </Button>
+    </div>
+  );
+};
+
+/** Asks what to do with changes that an earlier visit could not save. */
+export const UnsentDialog = () => {
+  const dispatch = useAppDispatch();
+  const { unsent } = useAppSelector(selectDesk);
+  return (
+    <Dialog
+      open={unsent !== null}
+      // Neither Escape nor a click beside it decides; the same is asked at the next opening.
+      onOpenChange={() => undefined}
+      title="Changes that were not saved"
+      description={
+        unsent
+          ? `${counted(unsent.count, 'change')} from ${timeInWords(unsent.at)} did not reach the server. This browser kept them.`
+          : ''
+      }
+    >
+      <div className="flex justify-end gap-2">
+        <Button onClick={() => void dispatch(discardUnsent())}>Discard</Button>
+        <Button look="main" autoFocus onClick={() => void dispatch(bringUnsentBack())}>
+          Bring them back
+        </Button>
+      </div>
+    </Dialog>
   );
 };

@@ -35,7 +35,7 @@ import type { Forward, ForwardFound } from './roll/forward.js';
 import type { HueMode } from './roll/hues.js';
 
 /** How the work stands on disk. */
-export type SaveState = 'saved' | 'saving' | 'waiting' | 'elsewhere' | 'refused';
+export type SaveState = 'saved' | 'saving' | 'waiting' | 'elsewhere' | 'refused' | 'inTheBin';
 /** What the panel on the right shows. */
 export type SidePanel = 'plan' | 'findings' | 'note' | 'page' | 'more';
 /** Plain values of the grid, as fractions of a whole note. */
@@ -158,6 +158,8 @@ export interface DeskState {
   readonly saveState: SaveState;
   /** What the server would not take, and why, while the person has not decided. */
   readonly refused: { readonly label: string; readonly reason: string } | null;
+  /** Changes of an earlier visit that did not reach the server: how many, and since when (ISO 8601). */
+  readonly unsent: { readonly count: number; readonly at: string } | null;
   readonly frontPartId: PartId | null;
   readonly hidden: readonly PartId[];
   /** Parts that are seen and heard, and not edited. */
@@ -243,6 +245,7 @@ const initialState: DeskState = {
   history: EMPTY_HISTORY,
   saveState: 'saved',
   refused: null,
+  unsent: null,
   frontPartId: null,
   hidden: [],
   locked: [],
@@ -381,6 +384,7 @@ const slice = createSlice({
       withEntry(state, { kind: 'edit', edit: payload }),
     saveStateChanged: (state, { payload }: PayloadAction<SaveState>): DeskState =>
       state.saveState === payload ? state : { ...state, saveState: payload },
+    unsentFound: (state, { payload }: PayloadAction<DeskState['unsent']>): DeskState => ({ ...state, unsent: payload }),
     changeRefused: (state, { payload }: PayloadAction<DeskState['refused']>): DeskState => ({
       ...state,
       refused: payload,

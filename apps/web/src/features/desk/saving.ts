@@ -15,12 +15,20 @@ import {
 import { toast } from 'sonner';
 import { ApiProblem, api, newRequestId } from '../../app/api.js';
 import { takeOpened } from '../../app/justOpened.js';
+import {
+  type FoundChanges,
+  type KeptChange,
+  type KeptChanges,
+  type KeptOutbox,
+  openKeptChanges,
+} from '../../app/keptChanges.js';
 import type { AppDispatch, RootState } from '../../app/store.js';
 import { warmEngines } from '../../engine/engine.js';
 import { deskActions } from './deskSlice.js';
 import { rollActions } from './roll/rollSlice.js';
 import { spoken } from './speak.js';
 import { player } from './transport/player.js';
+import { editsInForce } from './unsent.js';
 import { browserLock, canBeLinked, DeskWindows, type WindowEnds } from './windows.js';
 
 type Thunk<Result = void> = (dispatch: AppDispatch, getState: () => RootState) => Result;
@@ -39,8 +47,26 @@ const afterDrawing = (): Promise<void> =>
     } else soon();
   });
 
-/** True where sending the same again may go better: no answer, or a failure of the server. */
-const mayPass = ({ status }: ApiProblem): boolean => status === 0 || status >= 500 || status === 408 || status === 429;
+/** True where sending the same again may go better: no answer, a failure of the server, or nobody signed in. */
+const mayPass = ({ status }: ApiProblem): boolean =>
+  status === 0 || status >= 500 || status === 401 || status === 408 || status === 429;
+
+/** Said once where the server answers, and does not save. */
+const tellWhy = ({ status, message }: ApiProblem): void => {
+  if (status === 401)
+    toast.error('You are signed out. Your changes are kept here; sign in to have them saved.', {
+      duration: Number.POSITIVE_INFINITY,
+      action: { label: 'Sign in', onClick: () => window.open('/sign-in', '_blank') },
+    });
+  else if (status >= 500) toast.error(message);
+};
+
+const keepsNoMore = (): void => {
+  toast.warning(
+    'More changes wait for the server than this browser can keep. Leave this page open until they are saved.',
+    { duration: Number.POSITIVE_INFINITY },
+  );
+};
 
 /** Changes not yet on disk, of one open arrangement. */
 class Outbox {
@@ -48,8 +74,8 @@ class Outbox {
   private running = false;
   /** Told when nothing waits any more, or something stands in the way. */
   private watchers: (() => void)[] = [];
-  /** Set while another window's change, or one that was refused, stands in the way. */
-  private blocked: 'elsewhere' | 'refused' | null = null;
+  /** Set while another window's change, one that was refused, or the bin, stands in the way. */
+  private blocked: 'elsewhere' | 'refused' | 'inTheBin' | null = null;
   private retry: ReturnType<typeof setTimeout> | undefined;
   private tries = 0;
   /** The batch that was sent last: sent again it has the same name, so that a lost answer is no second change. */
@@ -61,15 +87,24 @@ class Outbox {
     readonly id: string,
     private revision: number,
     private readonly dispatch: AppDispatch,
+    /** Keeps what waits in the browser's own storage, where it has one. */
+    readonly kept: KeptOutbox | null = null,
   ) {}
 
   get empty(): boolean {
     return this.waiting.length === 0 && !this.running;
   }
 
-  add(entry: JournalEntry): void {
+  /** `position` is the place in the history at which it was made. */
+  add(entry: JournalEntry, position: number): void {
+    this.keep(entry, position);
     this.waiting.push(entry);
     void this.send();
+  }
+
+  private keep(entry: JournalEntry, position: number): void {
+    const slim: JournalEntry = entry.kind === 'edit' ? { kind: 'edit', edit: slimEdit(entry.edit) } : entry;
+    this.kept?.push({ follows: this.revision + this.waiting.length, position, entry: slim }, afterDrawing());
   }
 
   /** What is not on disk yet. */
@@ -84,12 +119,20 @@ class Outbox {
 
   /** Goes on where another window left off: of these entries some may have reached the disk. */
   async takeUp(entries: readonly JournalEntry[]): Promise<void> {
-    this.waiting = [...entries, ...this.waiting];
+    const { waiting } = this;
+    this.waiting = [];
+    for (const entry of [...entries, ...waiting]) {
+      this.keep(entry, 0);
+      this.waiting.push(entry);
+    }
     this.running = true;
     try {
       const newest = await api.open(this.id);
       const saved = newest.revision - this.revision;
-      if (saved >= 0 && saved <= entries.length) this.waiting.splice(0, saved);
+      if (saved >= 0 && saved <= entries.length) {
+        this.waiting.splice(0, saved);
+        this.kept?.saved(saved);
+      }
       this.revision = newest.revision;
     } catch {
       // The server does not answer: it is tried again as anything that waits is.
@@ -108,6 +151,7 @@ class Outbox {
   async flushed(): Promise<void> {
     while (!this.empty) {
       if (this.blocked === 'refused') throw new Error('A change could not be saved. Settle that first.');
+      if (this.blocked === 'inTheBin') throw new Error('This arrangement lies in the bin. Take it back first.');
       if (this.blocked) throw new Error('This arrangement was changed in another window. Settle that first.');
       await new Promise<void>((resolve) => this.watchers.push(resolve));
     }
@@ -123,6 +167,51 @@ class Outbox {
     await this.layOnNewest(this.waiting.slice(1));
   }
 
+  /** The arrangement was taken out of the bin: what waits is sent. */
+  async resume(): Promise<void> {
+    this.blocked = null;
+    await this.send();
+  }
+
+  /**
+   * Brings back what an earlier visit made and could not save: as it was made where nothing came in between, else on top of
+   * what is saved now.
+   */
+  async bringBack({ changes }: FoundChanges): Promise<void> {
+    await this.flushed();
+    const [first] = changes;
+    const inOrder = changes.every(({ follows }, at) => follows === (first?.follows ?? 0) + at);
+    const newest = await api.open(this.id);
+    if (first && inOrder && first.follows === newest.revision) {
+      // What cannot be saved as it was made is laid on top like anything else, and told one by one.
+      const saved = await this.sendAsMade(newest.revision, changes).catch((error: unknown) => {
+        if (error instanceof ApiProblem && !mayPass(error)) return false;
+        throw error;
+      });
+      if (saved) {
+        await this.layOnNewest([]);
+        return;
+      }
+    }
+    await this.layOnNewest(editsInForce(changes).map((edit) => ({ kind: 'edit', edit })));
+  }
+
+  private async sendAsMade(from: number, changes: readonly KeptChange[]): Promise<boolean> {
+    let revision = from;
+    for (let at = 0; at < changes.length; ) {
+      const name = changes[at]?.requestId ?? null;
+      // Those of one request go together again; of those that were never sent, as many as fit.
+      const end = changes.findIndex(
+        ({ requestId }, other) => other > at && (requestId !== name || other - at >= BATCH.entries),
+      );
+      const batch = changes.slice(at, end < 0 ? changes.length : end);
+      const entries = batch.map(({ entry }) => entry);
+      ({ revision } = await api.append(this.id, revision, entries, name ?? newRequestId()));
+      at += batch.length;
+    }
+    return true;
+  }
+
   close(): void {
     clearTimeout(this.retry);
   }
@@ -133,8 +222,14 @@ class Outbox {
     this.dispatch(deskActions.opened(newest));
     // A pointer into the old history means nothing in the new one; changes themselves do.
     const edits = entries.flatMap((entry) => (entry.kind === 'edit' ? [entry.edit] : []));
-    this.waiting = onTopOf(newest.arrangement, edits).map((edit) => ({ kind: 'edit', edit }));
-    for (const entry of this.waiting) this.dispatch(deskActions.entryMade(entry));
+    this.waiting = [];
+    this.kept?.clear();
+    onTopOf(newest.arrangement, edits).forEach((edit, at) => {
+      const entry: JournalEntry = { kind: 'edit', edit };
+      this.keep(entry, newest.history.position + at);
+      this.waiting.push(entry);
+      this.dispatch(deskActions.entryMade(entry));
+    });
     this.blocked = null;
     this.sending = null;
     windows?.restated();
@@ -170,9 +265,12 @@ class Outbox {
       await afterDrawing();
       while (this.waiting.length > 0) {
         const { requestId, entries } = this.nextBatch();
+        // What is not on disk there yet is on disk here.
+        await this.kept?.named(entries.length, requestId);
         const saved = await api.append(this.id, this.revision, entries, requestId);
         this.revision = saved.revision;
         this.waiting.splice(0, entries.length);
+        this.kept?.saved(entries.length);
         windows?.saved(saved.revision);
         this.sending = null;
         this.tries = 0;
@@ -195,13 +293,17 @@ class Outbox {
       this.blocked = 'elsewhere';
       return;
     }
+    if (error instanceof ApiProblem && error.status === 410) {
+      this.dispatch(deskActions.saveStateChanged('inTheBin'));
+      this.blocked = 'inTheBin';
+      return;
+    }
     if (error instanceof ApiProblem && !mayPass(error)) {
       this.refused(error);
       return;
     }
     this.dispatch(deskActions.saveStateChanged('waiting'));
-    // A server that answers says what is wrong: that its disk is full, for one.
-    if (error instanceof ApiProblem && error.status >= 500 && this.tries === 0) toast.error(error.message);
+    if (error instanceof ApiProblem && this.tries === 0) tellWhy(error);
     const pause = RETRY_MILLISECONDS[Math.min(this.tries, RETRY_MILLISECONDS.length - 1)];
     this.tries += 1;
     this.retry = setTimeout(() => void this.send(), pause);
@@ -228,6 +330,40 @@ const lostInWords = (lost: readonly string[]): string =>
   `Part of this arrangement is damaged and was left out: ${lost.join(', ')}. What is whole is open; take a backup before you go on.`;
 
 let outbox: Outbox | null = null;
+/** What is kept in the browser's storage; asked for once, since who is signed in does not change while a page is open. */
+let keptChanges: KeptChanges | null = null;
+let askingForKept: Promise<KeptChanges | null> | null = null;
+/** Changes of an earlier visit that wait for a decision. */
+let found: FoundChanges | null = null;
+
+/** Whose changes they are where nobody has to sign in. */
+const NOBODY = 'own';
+
+const theKeptChanges = (): Promise<KeptChanges | null> => {
+  askingForKept ??= api.session().then(
+    ({ name }) => {
+      keptChanges = openKeptChanges(name ?? NOBODY);
+      return keptChanges;
+    },
+    () => {
+      askingForKept = null;
+      return null;
+    },
+  );
+  return askingForKept;
+};
+
+/** What an earlier visit made and could not save; what reached the server after all is forgotten. */
+const lookForUnsent = async (kept: KeptChanges, id: string): Promise<FoundChanges | null> => {
+  const all = await kept.found(id);
+  const names = [...new Set(all.changes.flatMap(({ requestId }) => requestId ?? []))];
+  const arrived = new Set<string>();
+  for (const name of names) if (await api.written(id, name)) arrived.add(name);
+  const waits = all.changes.map(({ requestId }) => requestId === null || !arrived.has(requestId));
+  await kept.forget(all.keys.filter((_, at) => !waits[at]));
+  const changes = all.changes.filter((_, at) => waits[at]);
+  return changes.length > 0 ? { changes, keys: all.keys.filter((_, at) => waits[at]) } : null;
+};
 /** The link with other windows on the same arrangement, where the browser has one. */
 let windows: DeskWindows | null = null;
 
@@ -281,7 +417,7 @@ const windowEnds = (id: string, dispatch: AppDispatch, getState: () => RootState
   },
   playhead: (state) => player.follow(state),
   write: (revision, unsaved) => {
-    outbox = new Outbox(id, revision, dispatch);
+    outbox = new Outbox(id, revision, dispatch, keptChanges?.outboxOf(id, keepsNoMore) ?? null);
     void outbox.takeUp(unsaved);
     toast.message('The other window was closed: from here on this one keeps what you change.');
   },
@@ -300,12 +436,14 @@ export const openArrangement =
   async (dispatch, getState) => {
     outbox?.close();
     outbox = null;
+    found = null;
     windows?.close();
     windows = null;
     goingTo = null;
     newestOpening += 1;
     const own = newestOpening;
     dispatch(deskActions.opening(id));
+    const keeping = theKeptChanges();
     warmEngines();
     try {
       const link = canBeLinked() ? new DeskWindows(id, windowEnds(id, dispatch, getState)) : null;
@@ -320,14 +458,65 @@ export const openArrangement =
       const open = takeOpened(id) ?? (await api.open(id));
       // An opening that answers late must not take the place of a newer one.
       if (own !== newestOpening) return;
-      outbox = new Outbox(id, open.revision, dispatch);
+      const kept = await keeping;
+      if (own !== newestOpening) return;
+      outbox = new Outbox(id, open.revision, dispatch, kept?.outboxOf(id, keepsNoMore) ?? null);
       const { arrangement, lost } = wholeArrangement(open.arrangement);
       dispatch(deskActions.opened({ ...open, arrangement }));
       if (lost.length > 0) toast.error(lostInWords(lost), { duration: Number.POSITIVE_INFINITY });
+      if (kept) void dispatch(askAboutUnsent(kept, id, own));
     } catch (error) {
       if (own === newestOpening) dispatch(deskActions.openFailed((error as Error).message));
     }
   };
+
+/** Asks what to do with changes of an earlier visit, where there are any. */
+const askAboutUnsent =
+  (kept: KeptChanges, id: string, opening: number): Thunk<Promise<void>> =>
+  async (dispatch) => {
+    const waits = await lookForUnsent(kept, id).catch(() => null);
+    const [first] = waits?.changes ?? [];
+    if (!waits || !first || opening !== newestOpening) return;
+    found = waits;
+    dispatch(deskActions.unsentFound({ count: waits.changes.length, at: first.at }));
+  };
+
+const forgetFound = async (): Promise<void> => {
+  const gone = found;
+  found = null;
+  if (gone) await (await theKeptChanges())?.forget(gone.keys);
+};
+
+/** Brings back what an earlier visit could not save. */
+export const bringUnsentBack = (): Thunk<Promise<void>> => async (dispatch) => {
+  if (!outbox || !found) return;
+  try {
+    await outbox.bringBack(found);
+    dispatch(deskActions.unsentFound(null));
+    // What waits again is kept anew, and on disk there before the old copy goes.
+    await outbox.kept?.settled();
+    await forgetFound();
+  } catch (error) {
+    toast.error((error as Error).message);
+  }
+};
+
+/** Discards what an earlier visit could not save. */
+export const discardUnsent = (): Thunk<Promise<void>> => async (dispatch) => {
+  dispatch(deskActions.unsentFound(null));
+  await forgetFound();
+};
+
+/** Takes the arrangement out of the bin, and saves what waited meanwhile. */
+export const takeOutOfBin = (): Thunk<Promise<void>> => async () => {
+  if (!outbox) return;
+  try {
+    await api.restore(outbox.id);
+    await outbox.resume();
+  } catch (error) {
+    toast.error((error as Error).message);
+  }
+};
 
 /** Carries an entry out on the screen; where ticks became finer by it, what is looked at and heard stays where it is. */
 const entryTaken =
@@ -346,15 +535,16 @@ const entryTaken =
 
 const enter =
   (entry: JournalEntry): Thunk =>
-  (dispatch) => {
+  (dispatch, getState) => {
     // What is done now is no part of what was on its way to be undone.
     goingTo = null;
     if (windows?.follows) {
       windows.want(entry);
       return;
     }
+    const { position } = getState().desk.history;
     dispatch(entryTaken(entry));
-    outbox?.add(entry);
+    outbox?.add(entry, position);
     windows?.done(entry);
   };
 

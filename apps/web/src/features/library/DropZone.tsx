@@ -32,6 +32,8 @@ export interface DropZoneProps {
   readonly onFiles: (files: File[]) => void;
   /** While files are read: gives up on them. */
   readonly onCancel: (() => void) | null;
+  /** What is said meanwhile. */
+  readonly reading?: string;
   /** True where arrangements that were taken away are taken too. */
   readonly archives?: boolean;
   readonly children: ReactNode;
@@ -78,7 +80,13 @@ export const useMidiDrop = (
     },
   });
 
-export const DropZone = ({ onFiles, onCancel, archives = false, children }: DropZoneProps) => {
+export const DropZone = ({
+  onFiles,
+  onCancel,
+  reading = 'Reading the files…',
+  archives = false,
+  children,
+}: DropZoneProps) => {
   const working = onCancel !== null;
   const { getRootProps, getInputProps, isDragActive, open } = useMidiDrop(onFiles, {
     noClick: true,
@@ -97,7 +105,7 @@ export const DropZone = ({ onFiles, onCancel, archives = false, children }: Drop
       <div className="flex-1">
         {working ? (
           <>
-            <p role="status">Reading the files…</p>
+            <p role="status">{reading}</p>
             <progress aria-label="Reading the files" className="h-2 w-full accent-[var(--fold)]" />
           </>
         ) : (

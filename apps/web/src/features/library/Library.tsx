@@ -2,7 +2,7 @@
 import { useEffect, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { toast } from 'sonner';
-import { api } from '../../app/api.js';
+import { api, newRequestId } from '../../app/api.js';
 import { offerOpened } from '../../app/justOpened.js';
 import { useAppDispatch, useAppSelector } from '../../app/store.js';
 import { toggleTheme } from '../../app/theme.js';
@@ -11,14 +11,18 @@ import { Button } from '../../ui/Button.js';
 import { download } from '../../ui/saveFile.js';
 import { DropZone, isArchive } from './DropZone.js';
 import { loadLibrary } from './librarySlice.js';
+import { Notices } from './Notices.js';
 import { Shelf } from './Shelf.js';
+import { SignOut } from './SignOut.js';
+import { readingInWords, useReading } from './useReading.js';
 
 export const Library = () => {
   const dispatch = useAppDispatch();
   const navigate = useNavigate();
   const { items, status, problem } = useAppSelector((state) => state.library);
   /** While files are read: what gives up on them. */
-  const [reading, setReading] = useState<AbortController | null>(null);
+  const [reading, setReading] = useState<{ readonly left: AbortController; readonly requestId: string } | null>(null);
+  const bytesDone = useReading(reading?.requestId ?? null);
 
   useEffect(() => {
     document.title = 'Library · Crisp Fold';
@@ -51,12 +55,13 @@ export const Library = () => {
       return;
     }
     const own = new AbortController();
-    setReading(own);
+    const requestId = newRequestId();
+    setReading({ left: own, requestId });
     // What the Desk needs loads while the server reads the files.
     warmEngines();
     void import('../desk/Desk.js');
     try {
-      const { open, warnings } = await api.create(files, own.signal);
+      const { open, warnings } = await api.create(files, own.signal, requestId);
       offerOpened(open);
       for (const warning of warnings.slice(0, 4)) toast.warning(warning.message, { duration: 9000 });
       navigate(`/desk/${open.id}`);
@@ -93,9 +98,16 @@ export const Library = () => {
         <Button look="quiet" className="shrink-0 self-center whitespace-nowrap text-soft" onClick={toggleTheme}>
           Light or dark
         </Button>
+        <SignOut />
       </header>
       <main className="flex min-h-0 flex-1 flex-col gap-6 pb-8">
-        <DropZone archives onFiles={(files) => void bringIn(files)} onCancel={reading && (() => reading.abort())}>
+        <Notices />
+        <DropZone
+          archives
+          onFiles={(files) => void bringIn(files)}
+          onCancel={reading && (() => reading.left.abort())}
+          reading={readingInWords(bytesDone)}
+        >
           <p className="font-serif text-xl">Drop the parts of one piece here</p>
           <p className="text-soft">
             One or several .mid files or MusicXML scores become one arrangement. One that was taken away comes back with
