@@ -10,7 +10,7 @@ import { counted } from '../../ui/words.js';
 /** What signing out means for what is kept in this browser. */
 const whatGoes = (waiting: { readonly changes: number; readonly arrangements: number } | null): string =>
   waiting && waiting.changes > 0
-    ? `${counted(waiting.changes, 'change')} in ${counted(waiting.arrangements, 'arrangement')} did not reach the server yet. Signing out discards them; open the Desk first to bring them back.`
+    ? `${counted(waiting.changes, 'change')} in ${counted(waiting.arrangements, 'arrangement')} did not reach the server yet. Signing out discards them. To bring them back, stay and open the arrangement.`
     : 'Everything is saved. The access token will be asked for again.';
 
 export const SignOut = () => {
@@ -36,6 +36,7 @@ export const SignOut = () => {
       toast.error((error as Error).message);
     }
   };
+  const loses = asked !== null && asked.changes > 0;
   return (
     <>
       <Button look="quiet" className="shrink-0 self-center whitespace-nowrap text-soft" onClick={() => void ask()}>
@@ -48,12 +49,14 @@ export const SignOut = () => {
         description={whatGoes(asked)}
       >
         <div className="flex justify-end gap-2">
-          <Button onClick={() => setAsked(null)}>Stay signed in</Button>
-          <Button title="Also on every other device and browser" onClick={() => void leave(true)}>
-            Sign out everywhere
+          <Button look={loses ? 'main' : 'plain'} onClick={() => setAsked(null)}>
+            Stay signed in
           </Button>
-          <Button look="main" onClick={() => void leave(false)}>
-            {asked && asked.changes > 0 ? 'Discard and sign out' : 'Sign out'}
+          <Button title="Also on every other device and browser" onClick={() => void leave(true)}>
+            {loses ? 'Discard, sign out everywhere' : 'Sign out everywhere'}
+          </Button>
+          <Button look={loses ? 'plain' : 'main'} onClick={() => void leave(false)}>
+            {loses ? 'Discard, sign out' : 'Sign out'}
           </Button>
         </div>
       </Dialog>
