@@ -6,7 +6,7 @@ import { createHash } from 'node:crypto';
 import { copyFileSync, existsSync, mkdirSync, readdirSync, readFileSync, rmSync } from 'node:fs';
 import path from 'node:path';
 import { Worker } from 'node:worker_threads';
-import { demoMidi, wavBytes } from '@crispfold/core';
+import { demoArrangement, demoMidi, prepareExport, wavBytes } from '@crispfold/core';
 import { smallSoundFont } from '../apps/server/src/testing/smallSoundFont.js';
 import { asForm, asJson, chanceOf, type Tally, Tried } from './server.js';
 
@@ -227,8 +227,10 @@ export const twoDatabases = async (more: () => boolean): Promise<Tally> => {
 export const killedWithRecordings = async (more: () => boolean): Promise<Tally> => {
   const problems: string[] = [];
   const chance = chanceOf(47);
-  const counts = { kills: 0, acknowledged: 0, underWay: 0 };
+  const counts = { kills: 0, acknowledged: 0, scores: 0, underWay: 0 };
   const server = new Tried();
+  const score = prepareExport(demoArrangement())('mxl');
+  const broughtIn: string[] = [];
   const folder = path.join(server.folder, 'recordings');
   await server.start();
   let id = await createdBy(server);
@@ -239,6 +241,13 @@ export const killedWithRecordings = async (more: () => boolean): Promise<Tally> 
       if (kept.length >= 18) {
         id = await createdBy(server);
         kept = [];
+      }
+      if (chance() < 0.4) {
+        const made = await server.ask('/api/arrangements', asForm(['a.mxl', score]));
+        if (made.status !== 201) problems.push(`a score was answered ${made.status}`);
+        else broughtIn.push((made.body as { open: { id: string } }).open.id);
+        counts.scores += 1;
+        continue;
       }
       seed += 1;
       const bytes = wavOf(200_000 + Math.floor(chance() * 3_000_000), seed);
@@ -264,6 +273,11 @@ export const killedWithRecordings = async (more: () => boolean): Promise<Tally> 
     await server.start();
     for (const { recording, hash } of kept)
       if (!(await comesBack(server, id, recording, hash))) problems.push('an acknowledged recording is not there');
+    const listed = new Set(((await server.ask('/api/arrangements')).body as { id: string }[]).map((own) => own.id));
+    for (const own of broughtIn) if (!listed.has(own)) problems.push('an acknowledged score is not there');
+    const newest = broughtIn[broughtIn.length - 1];
+    if (newest && (await server.ask(`/api/arrangements/${newest}`)).status !== 200)
+      problems.push('an acknowledged score does not open');
     const files = existsSync(folder) ? readdirSync(folder) : [];
     for (const name of files.filter((own) => /^[0-9a-f]{64}$/.test(own)))
       if (chance() < 0.1 && hashOf(readFileSync(path.join(folder, name))) !== name)

@@ -5,11 +5,15 @@
 import { writeFileSync } from 'node:fs';
 import { brokenBodies } from './bodies.js';
 import { clockSet } from './clock.js';
+import { deletionsInterleaved } from './deletions.js';
 import { damagedFiles } from './files.js';
 import { fullDisk } from './fullDisk.js';
 import { killed } from './kills.js';
 import { underLoad } from './load.js';
 import { killedWithRecordings, manyRecordings, twoDatabases } from './recordings.js';
+import { damagedScores } from './scores.js';
+import { sessionsTried } from './sessions.js';
+import { tabCrashes } from './tabs.js';
 import { upgraded } from './upgrade.js';
 import { severalWindows } from './windows.js';
 
@@ -18,17 +22,21 @@ const minutes = Number(minutesGiven);
 
 /** What share of the time each trial has. */
 const TRIALS = [
-  { name: 'kills', share: 0.5, run: killed },
-  { name: 'upgrades', share: 0.05, run: upgraded },
-  { name: 'clock', share: 0.02, run: clockSet },
-  { name: 'damaged files', share: 0.18, run: damagedFiles },
-  { name: 'broken bodies', share: 0.15, run: brokenBodies },
-  { name: 'eight windows', share: 0.1, run: severalWindows },
+  { name: 'kills', share: 0.3, run: killed },
+  { name: 'recordings', share: 0.16, run: killedWithRecordings },
   { name: 'two databases', share: 0.03, run: twoDatabases },
-  { name: 'recordings', share: 0.1, run: killedWithRecordings },
-  { name: 'many recordings', share: 0, run: manyRecordings },
+  { name: 'deletions interleaved', share: 0.1, run: deletionsInterleaved },
+  { name: 'damaged scores and archives', share: 0.12, run: damagedScores },
+  { name: 'sessions', share: 0.02, run: sessionsTried },
+  { name: 'tab crashes', share: 0.05, run: tabCrashes },
+  { name: 'upgrades', share: 0.04, run: upgraded },
+  { name: 'clock', share: 0.02, run: clockSet },
+  { name: 'damaged files', share: 0.08, run: damagedFiles },
+  { name: 'broken bodies', share: 0.05, run: brokenBodies },
+  { name: 'eight windows', share: 0.03, run: severalWindows },
   { name: 'full disk', share: 0, run: fullDisk },
-  // This one takes as long as it takes: about a minute.
+  // These take as long as they take: about a minute each.
+  { name: 'many recordings', share: 0, run: manyRecordings },
   { name: 'under load', share: 0, run: underLoad },
 ] as const;
 

@@ -87,9 +87,10 @@ describe('changes kept in the browser', () => {
     outbox.saved(2);
     await outbox.settled();
     expect(await labels(mine)).toEqual(['three']);
-    outbox.clear();
+    const others = (await mine.found('a')).keys;
+    outbox.replace([{ follows: 9, position: 9, entry: entry('four') }], others);
     await outbox.settled();
-    expect(await labels(mine)).toEqual([]);
+    expect(await labels(mine)).toEqual(['four']);
   });
 
   it('are kept up to a size, in order, and that is said once', async () => {

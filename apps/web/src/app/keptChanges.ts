@@ -86,6 +86,16 @@ export class KeptChanges {
     await tx.done;
   }
 
+  /** Some that were found go to the server under this name. */
+  async name(keys: readonly number[], requestId: string): Promise<void> {
+    const tx = (await this.db).transaction('changes', 'readwrite', { durability: 'strict' });
+    for (const key of keys) {
+      const row = await tx.store.get(key);
+      if (row) await tx.store.put({ ...row, requestId }, key);
+    }
+    await tx.done;
+  }
+
   /** Forgets some, by their keys. */
   async forget(keys: readonly number[]): Promise<void> {
     const tx = (await this.db).transaction('changes', 'readwrite');
@@ -170,16 +180,21 @@ export class KeptOutbox {
     return this.line;
   }
 
-  /** None of those that were kept waits any more. */
-  clear(): void {
+  /** These wait now in the place of all that did, and of others found of an earlier visit: all at once, or not at all. */
+  replace(changes: readonly Pick<KeptChange, 'follows' | 'position' | 'entry'>[], others: readonly number[]): void {
     this.inOrder(async () => {
-      const gone = this.rows;
-      this.rows = [];
-      this.size = 0;
-      this.full = false;
-      const tx = (await this.db).transaction('changes', 'readwrite');
-      for (const { key } of gone) await tx.store.delete(key);
+      const at = new Date().toISOString();
+      const tx = (await this.db).transaction('changes', 'readwrite', { durability: 'strict' });
+      for (const key of [...others, ...this.rows.map((row) => row.key)]) await tx.store.delete(key);
+      const rows: { key: number; size: number }[] = [];
+      for (const change of changes) {
+        const row: KeptChange = { ...this.place, ...change, at, requestId: null };
+        rows.push({ key: await tx.store.add(row), size: sizeOf(change.entry) });
+      }
       await tx.done;
+      this.rows = rows;
+      this.size = rows.reduce((sum, { size }) => sum + size, 0);
+      this.full = false;
     });
   }
 

@@ -45,11 +45,17 @@ export const unzip = (
     let own = 0;
     const isWanted = wanted(file.name);
     file.ondata = (error, piece, final) => {
+      // What was thrown below comes here once more.
+      if (problem) throw problem;
       if (error) stop(new DamagedZip());
       total += piece.length;
       own += piece.length;
       if (total > most) stop(new UnpacksTooLarge());
-      onBytes?.(piece.length);
+      try {
+        onBytes?.(piece.length);
+      } catch (thrown) {
+        stop(thrown as Error);
+      }
       if (!isWanted) return;
       if (piece.length > 0) pieces.push(piece);
       if (final) found[file.name] = joined(pieces, own);
@@ -65,7 +71,7 @@ export const unzip = (
     }
   } catch (error) {
     if (problem) throw problem;
-    // Anything else that was thrown out of the callbacks keeps its meaning; fflate's own errors say damage.
+    // The reader's own errors have a code, and say damage.
     throw (error as { code?: unknown }).code === undefined ? error : new DamagedZip();
   }
   if (entries === 0) throw new DamagedZip();

@@ -68,6 +68,24 @@ const keepsNoMore = (): void => {
   );
 };
 
+/** An entry as it is sent and kept. */
+const slim = (entry: JournalEntry): JournalEntry =>
+  entry.kind === 'edit' ? { kind: 'edit', edit: slimEdit(entry.edit) } : entry;
+
+/** Changes in the batches that they are sent in: those of one request together, of those that were never sent as many as fit. */
+const asMade = ({ changes, keys }: FoundChanges): readonly FoundChanges[] => {
+  const batches: { changes: KeptChange[]; keys: number[] }[] = [];
+  changes.forEach((change, at) => {
+    const last = batches[batches.length - 1];
+    const fits = last?.changes[0]?.requestId === change.requestId && last.changes.length < BATCH.entries;
+    const batch = last && fits ? last : { changes: [], keys: [] };
+    if (batch !== last) batches.push(batch);
+    batch.changes.push(change);
+    batch.keys.push(keys[at] as number);
+  });
+  return batches;
+};
+
 /** Changes not yet on disk, of one open arrangement. */
 class Outbox {
   private waiting: JournalEntry[] = [];
@@ -88,7 +106,7 @@ class Outbox {
     private revision: number,
     private readonly dispatch: AppDispatch,
     /** Keeps what waits in the browser's own storage, where it has one. */
-    readonly kept: KeptOutbox | null = null,
+    private readonly kept: KeptOutbox | null = null,
   ) {}
 
   get empty(): boolean {
@@ -103,8 +121,7 @@ class Outbox {
   }
 
   private keep(entry: JournalEntry, position: number): void {
-    const slim: JournalEntry = entry.kind === 'edit' ? { kind: 'edit', edit: slimEdit(entry.edit) } : entry;
-    this.kept?.push({ follows: this.revision + this.waiting.length, position, entry: slim }, afterDrawing());
+    this.kept?.push({ follows: this.revision + this.waiting.length, position, entry: slim(entry) }, afterDrawing());
   }
 
   /** What is not on disk yet. */
@@ -177,59 +194,57 @@ class Outbox {
    * Brings back what an earlier visit made and could not save: as it was made where nothing came in between, else on top of
    * what is saved now.
    */
-  async bringBack({ changes }: FoundChanges): Promise<void> {
+  async bringBack(kept: KeptChanges, found: FoundChanges): Promise<void> {
     await this.flushed();
+    const { changes, keys } = found;
     const [first] = changes;
     const inOrder = changes.every(({ follows }, at) => follows === (first?.follows ?? 0) + at);
     const newest = await api.open(this.id);
+    let sent = 0;
     if (first && inOrder && first.follows === newest.revision) {
-      // What cannot be saved as it was made is laid on top like anything else, and told one by one.
-      const saved = await this.sendAsMade(newest.revision, changes).catch((error: unknown) => {
-        if (error instanceof ApiProblem && !mayPass(error)) return false;
-        throw error;
-      });
-      if (saved) {
-        await this.layOnNewest([]);
-        return;
+      try {
+        for (const batch of asMade(found)) {
+          await this.sendAsMade(kept, batch);
+          sent += batch.changes.length;
+        }
+      } catch (error) {
+        // What cannot be saved as it was made is laid on top like anything else, and told one by one.
+        if (!(error instanceof ApiProblem) || mayPass(error)) throw error;
       }
     }
-    await this.layOnNewest(editsInForce(changes).map((edit) => ({ kind: 'edit', edit })));
+    const rest = editsInForce(changes.slice(sent)).map((edit): JournalEntry => ({ kind: 'edit', edit }));
+    await this.layOnNewest(rest, keys.slice(sent));
   }
 
-  private async sendAsMade(from: number, changes: readonly KeptChange[]): Promise<boolean> {
-    let revision = from;
-    for (let at = 0; at < changes.length; ) {
-      const name = changes[at]?.requestId ?? null;
-      // Those of one request go together again; of those that were never sent, as many as fit.
-      const end = changes.findIndex(
-        ({ requestId }, other) => other > at && (requestId !== name || other - at >= BATCH.entries),
-      );
-      const batch = changes.slice(at, end < 0 ? changes.length : end);
-      const entries = batch.map(({ entry }) => entry);
-      ({ revision } = await api.append(this.id, revision, entries, name ?? newRequestId()));
-      at += batch.length;
-    }
-    return true;
+  /** Sends changes that were found under the name of their request, which is kept first: sent again they are no second change. */
+  private async sendAsMade(kept: KeptChanges, { changes, keys }: FoundChanges): Promise<void> {
+    const [first] = changes;
+    if (!first) return;
+    const requestId = first.requestId ?? newRequestId();
+    if (first.requestId === null) await kept.name(keys, requestId);
+    const entries = changes.map(({ entry }) => entry);
+    await api.append(this.id, first.follows, entries, requestId);
+    await kept.forget(keys);
   }
 
   close(): void {
     clearTimeout(this.retry);
   }
 
-  private async layOnNewest(entries: readonly JournalEntry[]): Promise<void> {
+  /** `others` are the keys of kept changes that these stand for. */
+  private async layOnNewest(entries: readonly JournalEntry[], others: readonly number[] = []): Promise<void> {
     const newest = await api.open(this.id);
     this.revision = newest.revision;
     this.dispatch(deskActions.opened(newest));
     // A pointer into the old history means nothing in the new one; changes themselves do.
     const edits = entries.flatMap((entry) => (entry.kind === 'edit' ? [entry.edit] : []));
-    this.waiting = [];
-    this.kept?.clear();
-    onTopOf(newest.arrangement, edits).forEach((edit, at) => {
-      const entry: JournalEntry = { kind: 'edit', edit };
-      this.keep(entry, newest.history.position + at);
-      this.waiting.push(entry);
-      this.dispatch(deskActions.entryMade(entry));
-    });
+    this.waiting = onTopOf(newest.arrangement, edits).map((edit) => ({ kind: 'edit', edit }));
+    const { position } = newest.history;
+    this.kept?.replace(
+      this.waiting.map((entry, at) => ({ follows: newest.revision + at, position: position + at, entry: slim(entry) })),
+      others,
+    );
+    for (const entry of this.waiting) this.dispatch(deskActions.entryMade(entry));
     this.blocked = null;
     this.sending = null;
     windows?.restated();
@@ -249,10 +264,7 @@ class Outbox {
       this.sending = { requestId: newRequestId(), count };
     }
     const { requestId, count } = this.sending;
-    const entries = this.waiting
-      .slice(0, count)
-      .map((entry): JournalEntry => (entry.kind === 'edit' ? { kind: 'edit', edit: slimEdit(entry.edit) } : entry));
-    return { requestId, entries };
+    return { requestId, entries: this.waiting.slice(0, count).map(slim) };
   }
 
   private async send(): Promise<void> {
@@ -489,13 +501,12 @@ const forgetFound = async (): Promise<void> => {
 
 /** Brings back what an earlier visit could not save. */
 export const bringUnsentBack = (): Thunk<Promise<void>> => async (dispatch) => {
-  if (!outbox || !found) return;
+  const kept = await theKeptChanges();
+  if (!outbox || !found || !kept) return;
   try {
-    await outbox.bringBack(found);
+    await outbox.bringBack(kept, found);
+    found = null;
     dispatch(deskActions.unsentFound(null));
-    // What waits again is kept anew, and on disk there before the old copy goes.
-    await outbox.kept?.settled();
-    await forgetFound();
   } catch (error) {
     toast.error((error as Error).message);
   }

@@ -99,6 +99,24 @@ describe('changes that an earlier visit could not save', () => {
     expect(state().unsent).toBeNull();
   });
 
+  it('have the name of their request before they are sent: a crash in between makes no second change', async () => {
+    await anEarlierVisit(['one']);
+    await opened();
+    let named: readonly (string | null)[] = [];
+    vi.mocked(api.append).mockImplementationOnce(async (_id, _at, _entries, requestId) => {
+      named = ((await openKeptChanges('own')?.found(id))?.changes ?? []).map((change) => change.requestId);
+      expect(named).toEqual([requestId]);
+      // The tab ends here.
+      throw new ApiProblem(0, 'offline', '');
+    });
+    await store.dispatch(bringUnsentBack());
+    expect(named).toHaveLength(1);
+    known = [named[0] ?? ''];
+    store = newStore();
+    await opened();
+    expect(state().unsent).toBeNull();
+  });
+
   it('go on top of what another window saved meanwhile', async () => {
     await anEarlierVisit(['one', 'two']);
     revision = 9;
