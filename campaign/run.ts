@@ -10,6 +10,7 @@ import { damagedFiles } from './files.js';
 import { fullDisk } from './fullDisk.js';
 import { killed } from './kills.js';
 import { underLoad } from './load.js';
+import { longSession } from './longSession.js';
 import { killedWithRecordings, manyRecordings, twoDatabases } from './recordings.js';
 import { damagedScores } from './scores.js';
 import { sessionsTried } from './sessions.js';
@@ -35,8 +36,9 @@ const TRIALS = [
   { name: 'broken bodies', share: 0.05, run: brokenBodies },
   { name: 'eight windows', share: 0.03, run: severalWindows },
   { name: 'full disk', share: 0, run: fullDisk },
-  // These take as long as they take: about a minute each.
+  // These take as long as they take: a minute to five each.
   { name: 'many recordings', share: 0, run: manyRecordings },
+  { name: 'long session', share: 0, run: longSession },
   { name: 'under load', share: 0, run: underLoad },
 ] as const;
 

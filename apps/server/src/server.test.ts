@@ -22,6 +22,7 @@ import {
   withGrid,
   withRecording,
 } from '@crispfold/core';
+import { createClient } from '@libsql/client';
 import { desc, eq } from 'drizzle-orm';
 import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
@@ -477,6 +478,29 @@ describe('files on their way in', () => {
     });
     expect(status).toBeGreaterThanOrEqual(400);
     expect(body.error.message).not.toContain('No file arrived');
+  });
+});
+
+describe('a database that another program holds', () => {
+  it('is told in words, without a query, and nothing is changed', async () => {
+    const id = await addDemo();
+    const other = createClient({ url: `file:${file}` });
+    const held = await other.transaction('write');
+    const { status, body } = await call(`/${id}`, json({ title: 'Dusk' }, 'PATCH'));
+    expect([status, body.error.code]).toEqual([503, 'busy']);
+    expect(body.error.message).not.toMatch(/insert|update|query|sqlite/i);
+    await held.rollback();
+    expect((await open(id)).arrangement.title).toBe('Saltmarsh Lanterns');
+    expect((await call(`/${id}`, json({ title: 'Dusk' }, 'PATCH'))).status).toBe(200);
+    // For a moment alone it is waited for.
+    const again = await other.transaction('write');
+    const [renamed] = await Promise.all([
+      call(`/${id}`, json({ title: 'Dawn' }, 'PATCH')),
+      new Promise((resolve) => setTimeout(resolve, 400)).then(() => again.rollback()),
+    ]);
+    expect(renamed.status).toBe(200);
+    expect((await call(`/${id}/tags`, json({ tags: ['x'] }, 'PUT'))).status).toBe(204);
+    other.close();
   });
 });
 

@@ -10,10 +10,34 @@ const READS = /^\s*(select|pragma|explain)\b/i;
 const reads = (statement: InStatement): boolean =>
   READS.test(typeof statement === 'string' ? statement : statement.sql);
 
+/** Another program may hold the database for a moment: it is asked again so often, with such a pause (milliseconds). */
+const TRIES = 20;
+const PAUSE = 100;
+
+const isBusy = (error: unknown): boolean => /^SQLITE_(BUSY|LOCKED)/.test((error as { code?: string }).code ?? '');
+
+/**
+ * Begins something, again and again while another program holds the database. A statement that was told so stays under way in
+ * its connection, and no transaction of that one could be committed any more: new connections are made.
+ */
+const patiently = async <Value>(client: Client, begin: () => Promise<Value>): Promise<Value> => {
+  for (let tries = 1; ; tries += 1) {
+    try {
+      return await begin();
+    } catch (error) {
+      if (!isBusy(error)) throw error;
+      await client.reconnect();
+      if (tries === TRIES) throw error;
+      await new Promise((resolve) => setTimeout(resolve, PAUSE));
+    }
+  }
+};
+
 /** The same client, but that its writes take turns. A transaction has its turn until it is committed, rolled back or closed. */
 export const oneWriteAtATime = (client: Client): Client => {
   const line = new PQueue({ concurrency: 1 });
-  const inTurn = <Value>(work: () => Promise<Value>): Promise<Value> => line.add(work) as Promise<Value>;
+  const inTurn = <Value>(work: () => Promise<Value>): Promise<Value> =>
+    line.add(() => patiently(client, work)) as Promise<Value>;
 
   const transaction = async (mode: TransactionMode = 'write'): Promise<Transaction> => {
     if (mode === 'read') return client.transaction(mode);
@@ -24,7 +48,7 @@ export const oneWriteAtATime = (client: Client): Client => {
     const begun = new Promise<Transaction>((resolve, reject) => {
       void line.add(async () => {
         try {
-          resolve(await client.transaction(mode));
+          resolve(await patiently(client, () => client.transaction(mode)));
         } catch (error) {
           reject(error);
           return;

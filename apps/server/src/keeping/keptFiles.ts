@@ -3,6 +3,7 @@
  * them and none takes another's away. Each database leaves a list of those it names; what none of them has named for thirty
  * days is cleared away.
  */
+import { randomUUID } from 'node:crypto';
 import { existsSync } from 'node:fs';
 import { copyFile, mkdir, readdir, readFile, rename, rm, stat, writeFile } from 'node:fs/promises';
 import path from 'node:path';
@@ -25,7 +26,8 @@ type UnnamedSince = { readonly [name: string]: string };
 
 /** Writes a file so that it stands under its name only when it is whole. */
 const writeWhole = async (file: string, text: string): Promise<void> => {
-  const growing = `${file}.${process.pid}.part`;
+  // Several may be written at once; each grows by itself.
+  const growing = `${file}.${randomUUID()}.part`;
   await writeFile(growing, text);
   await rename(growing, file);
 };
@@ -87,7 +89,9 @@ export class KeptFiles {
   /** Clears away what no database in the folder has named for so many days. */
   async clearUnnamed(now = new Date()): Promise<Cleared> {
     await this.leaveList();
-    const files = (await readdir(this.folder).catch(() => [])).filter(isKept);
+    const all = await readdir(this.folder).catch(() => []);
+    await this.clearHalf(all, now);
+    const files = all.filter(isKept);
     const named = await this.namedByAny();
     const before = (await readJson<UnnamedSince>(this.fileOf(UNNAMED))) ?? {};
     const since: { [name: string]: string } = {};
@@ -105,6 +109,14 @@ export class KeptFiles {
     }
     if (files.length > 0) await writeWhole(this.fileOf(UNNAMED), JSON.stringify(since));
     return cleared;
+  }
+
+  /** What grew in a server that was killed; one that grows now is younger than a day. */
+  private async clearHalf(names: readonly string[], now: Date): Promise<void> {
+    for (const name of names.filter((own) => own.endsWith('.part'))) {
+      const half = await stat(this.fileOf(name)).catch(() => null);
+      if (half && now.getTime() - half.mtimeMs > DAY) await rm(this.fileOf(name), { force: true });
+    }
   }
 
   /** What the databases in the folder name; null where one of them has left no list, and nothing can be said. */

@@ -81,6 +81,24 @@ describe('a score that says what no score can', () => {
     expect(wordsOf(score(repeated, { divisions: '40' }))).toMatch(/more than 300,000 notes/);
   });
 
+  it('leaves out a note of an octave that there is not', () => {
+    const high = note.replace('<octave>5<', '<octave>1e308<');
+    expect(read(score(`${high}${note}`)).arrangement.parts[0]?.notes.map(({ pitch }) => pitch)).toEqual([72]);
+  });
+
+  it('is read to its last bar, however many it has; bars that repeats make are bounded, and that is said', () => {
+    const bars = Array.from({ length: 20_100 }, (_, at) => `</measure><measure number="${at + 8}">${note}`).join('');
+    expect(read(score(`${note}${bars}`)).arrangement.parts[0]?.notes).toHaveLength(20_101);
+    const repeat = '<barline location="right"><repeat direction="backward" times="30000"/></barline>';
+    const { arrangement, warnings } = read(score(`${note}${repeat}</measure><measure number="8">${note}`));
+    expect(arrangement.parts[0]?.notes).toHaveLength(20_000);
+    expect(warnings.map(({ code }) => code)).toContain('repeatsCut');
+  });
+
+  it('that is deeper than a score can be is none', () => {
+    expect(wordsOf('<a>'.repeat(200_000))).toContain('damaged');
+  });
+
   it('keeps every number whole', () => {
     const odd = `<note><pitch><step>C</step><alter>7.2</alter><octave>4.3</octave></pitch><duration>1</duration></note>${note.replace('</duration>', '</duration><voice>1.5</voice>')}`;
     const [part] = read(score(odd)).arrangement.parts;

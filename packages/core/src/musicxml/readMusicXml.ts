@@ -29,7 +29,7 @@ import { firstIndexAtOrAfter, lastIndexAtOrBefore } from '../time/search.js';
 import type { TempoChange } from '../time/tempoMap.js';
 import { ticks, WRITTEN_PPQ } from '../time/units.js';
 import { readXml, scoreBytes, type XmlNode } from './readXml.js';
-import { BadScore, divisionsOf, lengthOf, playedOrder, reachOf } from './scoreOrder.js';
+import { BadScore, divisionsOf, lengthOf, MOST_WRITTEN_OUT, playedOrder, reachOf } from './scoreOrder.js';
 
 /** What the page says of a note read from a score; the same object for the note wherever it goes. */
 export interface NoteOnPage {
@@ -183,7 +183,7 @@ const scoreOf = (root: XmlNode): Result<ScoreFile> => {
   if (parts.length > MOST_PARTS)
     return failure('tooManyParts', `This score holds more than ${many(MOST_PARTS)} parts.`);
   if (measures.length > MOST_BARS) return failure('tooManyBars', `This score holds more than ${many(MOST_BARS)} bars.`);
-  const { order, repeats } = playedOrder(measures);
+  const { order, repeats, cut } = playedOrder(measures);
   const lost = new Map<string, number>();
   const { meters, starts, numbers } = barsOf(parts, order, lost);
   const frame: Frame = {
@@ -202,6 +202,11 @@ const scoreOf = (root: XmlNode): Result<ScoreFile> => {
     code: 'notShown',
     message: `${many(count)} × ${what}: this is not shown here, and was left out.`,
   }));
+  if (cut)
+    warnings.push({
+      code: 'repeatsCut',
+      message: `Repeats make more than ${many(MOST_WRITTEN_OUT)} bars of this score; what comes after those was left out.`,
+    });
   if (repeats)
     warnings.push({
       code: 'repeats',
@@ -700,7 +705,7 @@ class PartReader {
     const written = { step, alter, octave };
     const sounding = transposeSpelling(written, semitones, steps);
     const pitch = (sounding.octave + 1) * 12 + ([0, 2, 4, 5, 7, 9, 11][sounding.step] as number) + sounding.alter;
-    if (pitch < 0 || pitch > 127) return null;
+    if (!(pitch >= 0 && pitch <= 127)) return null;
     // More than two accidentals are not written.
     const isWritable = Math.abs(sounding.alter) <= 2;
     return { pitch, spelling: isWritable ? { step: STEP_NAMES[sounding.step] as 'C', alter: sounding.alter } : null };

@@ -57,6 +57,8 @@ interface Open {
 
 const NO_ATTRIBUTES: { readonly [name: string]: string } = {};
 const NO_CHILDREN: readonly XmlNode[] = [];
+/** Elements of a score lie within one another no deeper than ten or so; a document that goes on is none. */
+const DEEPEST = 100;
 /** Texts up to so many characters are kept once, however often they stand in a score. */
 const SHORT = 12;
 
@@ -81,6 +83,7 @@ const createReader = () => {
   parser.on('opentag', ({ name, attributes }) => {
     elements += 1;
     if (elements > MOST_ELEMENTS) throw new TooMany();
+    if (open.length > DEEPEST) throw new Error(CANNOT);
     let own = NO_ATTRIBUTES;
     for (const _ in attributes) {
       own = attributes as { [name: string]: string };

@@ -48,18 +48,24 @@ export const lengthOf = (node: XmlNode, measure: XmlNode, divisions: number): nu
 };
 
 /** The most bars that repeats may make. */
-const MOST_WRITTEN_OUT = 20_000;
+export const MOST_WRITTEN_OUT = 20_000;
 
-/** The bars in the order in which they are played, by their place in the file; repeats and endings of one level. */
+/**
+ * The bars in the order in which they are played, by their place in the file; repeats and endings of one level. `cut` where
+ * repeats make more bars than are written out.
+ */
 export const playedOrder = (
   measures: readonly XmlNode[],
-): { readonly order: readonly number[]; readonly repeats: boolean } => {
+): { readonly order: readonly number[]; readonly repeats: boolean; readonly cut: boolean } => {
   const order: number[] = [];
   let repeats = false;
   let from = 0;
   let pass = 1;
   let skipping = false;
-  for (let index = 0; index < measures.length && order.length < MOST_WRITTEN_OUT; index += 1) {
+  // Without repeats there are as many bars as are written.
+  const most = Math.max(MOST_WRITTEN_OUT, measures.length);
+  let index = 0;
+  for (; index < measures.length && order.length < most; index += 1) {
     const barlines = (measures[index] as XmlNode).all('barline');
     const repeat = (direction: string) =>
       barlines.find((own) => own.child('repeat')?.attributes.direction === direction)?.child('repeat');
@@ -81,7 +87,7 @@ export const playedOrder = (
     } else if (back && !skipping) [from, pass] = [index + 1, 1];
     if (closes) skipping = false;
   }
-  return { order, repeats };
+  return { order, repeats, cut: index < measures.length };
 };
 
 /**
