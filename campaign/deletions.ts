@@ -23,9 +23,11 @@ export const deletionsInterleaved = async (more: () => boolean): Promise<Tally> 
   const server = new Tried();
   await server.start();
   const library = '/api/arrangements';
+  const made = (await server.ask(library, asForm(['a.mid', demoMidi()]))).body as { open: { id: string } };
+  const original = made.open.id;
   const idsAt = async (at: string) => ((await server.ask(at)).body as { id: string }[]).map(({ id }) => id);
   while (more() && problems.length < 5) {
-    const id = ((await server.ask(library, asForm(['a.mid', demoMidi()]))).body as { open: { id: string } }).open.id;
+    const { id } = (await server.ask(`${library}/${original}/duplicate`, { method: 'POST' })).body as { id: string };
     const at = `${library}/${id}`;
     const labels = new Set<string>();
     let copies = 0;
@@ -106,7 +108,7 @@ export const deletionsInterleaved = async (more: () => boolean): Promise<Tally> 
     }
     // The library stays small.
     if (counts.interleavings % 25 === 24)
-      for (const old of await idsAt(library)) {
+      for (const old of (await idsAt(library)).filter((other) => other !== original)) {
         await server.ask(`${library}/${old}`, { method: 'DELETE' });
         await server.ask(`${library}/bin/${old}`, { method: 'DELETE' });
       }

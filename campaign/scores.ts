@@ -1,16 +1,31 @@
-/** Damaged scores, MIDI files and archives, sent to a server: refused in words, or stored so that they can be had again whole. */
-import { isDeepStrictEqual } from 'node:util';
+/** Damaged scores, MIDI files and archives: refused in words, or stored so that they can be had again whole. */
 import { type Arrangement, demoArrangement, importMidi, preludeArrangement, prepareExport } from '@crispfold/core';
+import { archiveBytes, readArchive } from '../apps/server/src/archive.js';
+import { ArrangementStore } from '../apps/server/src/arrangementStore.js';
+import { openDatabase } from '../apps/server/src/db/database.js';
+import { notToBeKept } from '../apps/server/src/gate.js';
 import { chanceFrom, damaged } from '../apps/server/src/testing/damaged.js';
-import { asForm, asJson, type Tally, Tried } from './server.js';
+import { goesRound } from '../apps/server/src/testing/goesRound.js';
+import { type Tally, Tried } from './server.js';
 
 /** One in so many of those that are read is exported too: a page takes longer than all else together. */
-const EXPORTED = 12;
+const EXPORTED = 10;
 
-interface Opened {
-  readonly arrangement: Arrangement;
-  readonly revision: number;
-}
+type Read = { readonly arrangement: Arrangement } | { readonly refused: string };
+
+/** As the server reads a file, in this process: a thread for each of thousands would take longest of all. */
+const readAs = (name: string, bytes: Uint8Array): Read => {
+  if (name.endsWith('.zip')) {
+    try {
+      return { arrangement: readArchive(bytes).arrangement };
+    } catch (error) {
+      if ((error as { status?: number }).status !== 422) throw error;
+      return { refused: (error as Error).message };
+    }
+  }
+  const result = importMidi([{ name, bytes }]);
+  return result.ok ? { arrangement: result.value.arrangement } : { refused: result.problem.message };
+};
 
 export const damagedScores = async (more: () => boolean): Promise<Tally> => {
   const problems: string[] = [];
@@ -18,88 +33,51 @@ export const damagedScores = async (more: () => boolean): Promise<Tally> => {
     files: 0,
     scores: 0,
     archives: 0,
+    midi: 0,
     refused: 0,
     stored: 0,
-    broughtBack: 0,
     exported: 0,
-    mostMegabytes: 0,
+    gateClosed: 0,
+    slowest: 0,
   };
-  const server = new Tried();
-  await server.start();
+  const database = await openDatabase(new Tried().file, 'apps/server/migrations');
+  const store = new ArrangementStore(database.db);
   const chance = chanceFrom(61);
-  const prelude = preludeArrangement();
-  const scores = [prelude, demoArrangement()].flatMap((piece) => {
+  const sources = [preludeArrangement(), demoArrangement()].flatMap((piece) => {
     const write = prepareExport(piece);
+    const archive = archiveBytes({ arrangement: piece, entries: [], position: 0 });
     return [
-      ['a.musicxml', write('musicxml')],
-      ['a.mxl', write('mxl')],
-      ['a.mid', write('midi-played')],
+      ['scores', 'a.musicxml', write('musicxml')],
+      ['scores', 'a.mxl', write('mxl')],
+      ['midi', 'a.mid', write('midi-played')],
+      ['archives', 'a.zip', archive],
     ] as const;
   });
-  const first = (
-    (await server.ask('/api/arrangements', asForm(['a.mid', scores[2]?.[1] ?? new Uint8Array()]))).body as {
-      open: { id: string };
-    }
-  ).open.id;
-  await server.ask(`/api/arrangements/${first}`, asJson({ title: 'Dusk' }, 'PATCH'));
-  const archive = new Uint8Array(
-    await (await fetch(new URL(`/api/arrangements/${first}/archive`, server.address))).arrayBuffer(),
-  );
-  const opened = async (id: string): Promise<Opened> => (await server.ask(`/api/arrangements/${id}`)).body as Opened;
-  const goesRound = async (id: string, seed: number): Promise<void> => {
-    const renamed = await server.ask(`/api/arrangements/${id}`, asJson({ title: `after ${seed}` }, 'PATCH'));
-    if (renamed.status !== 200) problems.push(`file ${seed} cannot be changed: ${JSON.stringify(renamed.body)}`);
-    const now = await opened(id);
-    const taken = await fetch(new URL(`/api/arrangements/${id}/archive`, server.address));
-    if (taken.status !== 200) problems.push(`file ${seed} cannot be taken away: ${taken.status}`);
-    const back = await server.ask(
-      '/api/arrangements/archive',
-      asForm(['a.zip', new Uint8Array(await taken.arrayBuffer())]),
-    );
-    if (back.status !== 201) {
-      problems.push(`file ${seed} cannot be brought back: ${JSON.stringify(back.body)}`);
-      return;
-    }
-    counts.broughtBack += 1;
-    const other = (back.body as { id: string }).id;
-    if (!isDeepStrictEqual((await opened(other)).arrangement, now.arrangement))
-      problems.push(`file ${seed} came back otherwise`);
-    if (counts.stored % EXPORTED === 0) {
-      const write = prepareExport(now.arrangement);
-      write('musicxml');
-      if (!importMidi([{ name: 'again.mid', bytes: write('midi-played') }]).ok)
-        problems.push(`file ${seed} cannot be read again as MIDI`);
-      counts.exported += 1;
-    }
-    for (const gone of [id, other]) {
-      await server.ask(`/api/arrangements/${gone}`, { method: 'DELETE' });
-      await server.ask(`/api/arrangements/bin/${gone}`, { method: 'DELETE' });
-    }
-  };
-  while (more() && problems.length < 5 && server.alive) {
+  while (more() && problems.length < 5) {
     const seed = Math.floor(chance() * 2 ** 31);
-    const times = 1 + Math.floor(chance() * 3);
-    const isArchive = chance() < 0.3;
-    const [name, bytes] = isArchive
-      ? (['a.zip', archive] as const)
-      : (scores[Math.floor(chance() * scores.length)] as readonly [string, Uint8Array]);
-    const at = isArchive ? '/api/arrangements/archive' : '/api/arrangements';
-    const answer = await server.ask(at, asForm([name, damaged(bytes, seed, times)]));
-    counts.files += 1;
-    if (isArchive) counts.archives += 1;
-    else counts.scores += 1;
-    const body = answer.body as { open?: { id: string }; id?: string; error?: { message: string } };
-    if (answer.status === 422) {
-      counts.refused += 1;
-      if (!/[.]$/.test(body.error?.message ?? '')) problems.push(`no sentence: ${JSON.stringify(body)}`);
-    } else if (answer.status !== 201)
-      problems.push(`file ${seed} was answered ${answer.status}: ${JSON.stringify(body)}`);
-    else {
-      counts.stored += 1;
-      await goesRound(body.open?.id ?? body.id ?? '', seed);
+    const [kind, name, bytes] = sources[Math.floor(chance() * sources.length)] as (typeof sources)[number];
+    const began = performance.now();
+    try {
+      const read = readAs(name, damaged(bytes, seed, 1 + Math.floor(chance() * 3)));
+      if ('refused' in read) {
+        counts.refused += 1;
+        if (!/[.]$/.test(read.refused)) problems.push(`file ${seed}: no sentence: ${read.refused}`);
+      } else if (notToBeKept(read.arrangement)) counts.gateClosed += 1;
+      else {
+        const exported = counts.stored % EXPORTED === 0;
+        for (const problem of await goesRound(store, read.arrangement, exported))
+          problems.push(`file ${seed}: ${problem}`);
+        counts.stored += 1;
+        if (exported) counts.exported += 1;
+      }
+    } catch (error) {
+      problems.push(`file ${seed} (${name}) threw ${(error as Error).stack?.slice(0, 400)}`);
     }
-    if (counts.files % 50 === 0) counts.mostMegabytes = Math.max(counts.mostMegabytes, await server.megabytes());
+    counts.slowest = Math.max(counts.slowest, Math.round(performance.now() - began));
+    counts.files += 1;
+    counts[kind] += 1;
+    if (counts.files % 50 === 0) await new Promise((resolve) => setImmediate(resolve));
   }
-  await server.end();
+  await database.close();
   return { ...counts, problems };
 };
