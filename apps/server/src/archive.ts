@@ -5,9 +5,7 @@
 import { arrangementSchema, editSchema } from '@crispfold/contract';
 import {
   type Arrangement,
-  applyEdit,
   DamagedZip,
-  invertEdit,
   type KeptEdit,
   LARGEST_UNPACKED_ARCHIVE,
   type OnWork,
@@ -18,7 +16,6 @@ import {
 } from '@crispfold/core';
 import { strFromU8, strToU8, zipSync } from 'fflate';
 import * as yup from 'yup';
-import { notToBeKept } from './gate.js';
 import { HttpProblem } from './problems.js';
 
 /** What the file says it is. */
@@ -26,8 +23,6 @@ const FORMAT = 'crisp-fold-arrangement';
 const VERSION = 1;
 /** The files in it that are read again. */
 const READ_AGAIN: readonly string[] = ['crisp-fold.json', 'arrangement.json', 'history.json'];
-/** A history is gone through on the way in as long as that touches no more notes than these. */
-const MOST_GONE_THROUGH = 50_000_000;
 
 /** An arrangement as it stands, and its history: `position` of the entries are in force. */
 export interface Archive {
@@ -79,20 +74,6 @@ const filesIn = (bytes: Uint8Array, onWork?: OnWork): { readonly [name: string]:
   }
 };
 
-/** Goes back to the beginning of a history and on to its end: what stands there has to be something that can be kept. */
-const checkHistory = ({ arrangement, entries, position }: Archive, onWork?: OnWork): void => {
-  const notes = arrangement.parts.reduce((sum, part) => sum + part.notes.length, 0);
-  if (notes * entries.length > MOST_GONE_THROUGH) return;
-  const gone = (from: Arrangement, edits: readonly KeptEdit[]): Arrangement =>
-    edits.reduce((now, edit) => {
-      onWork?.(notes);
-      return applyEdit(now, edit);
-    }, from);
-  const undone = entries.slice(0, position).reverse().map(invertEdit);
-  for (const end of [gone(arrangement, undone), gone(arrangement, entries.slice(position))])
-    if (notToBeKept(end)) throw noArchive('its history does not fit what it leads to.');
-};
-
 /** Reads the file; each record is checked. Throws {@link HttpProblem} in words. `onWork` is told of the work. */
 export const readArchive = (bytes: Uint8Array, onWork?: OnWork): Archive => {
   const files = filesIn(bytes, onWork);
@@ -124,7 +105,5 @@ export const readArchive = (bytes: Uint8Array, onWork?: OnWork): Archive => {
     'history.json',
   );
   if (entries.length !== head.entries || head.position > entries.length) throw noArchive('its history is not whole.');
-  const archive: Archive = { arrangement, entries, position: head.position };
-  checkHistory(archive, onWork);
-  return archive;
+  return { arrangement, entries, position: head.position };
 };

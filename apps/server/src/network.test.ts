@@ -3,6 +3,7 @@ import { Writable } from 'node:stream';
 import { pino } from 'pino';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import { sessions } from './db/schema.js';
+import { serve } from './serve.js';
 import { Sessions } from './sessions.js';
 import { newFile, type Running, startServer } from './testing/running.js';
 
@@ -82,7 +83,9 @@ describe('a session', () => {
     expect(await nameOf(again, day(89))).toBe(name);
     await kept.end(again, day(90));
     const { value: third } = await kept.begin(again, day(91));
-    expect(await nameOf(third, day(91))).not.toBe(name);
+    const { value: fourth } = await kept.begin(again, day(91));
+    const names = [name, await nameOf(third, day(91)), await nameOf(fourth, day(91))];
+    expect(new Set(names).size).toBe(3);
     expect(await nameOf('made up', day(91))).toBe('unknown');
   });
 
@@ -97,6 +100,15 @@ describe('a session', () => {
 });
 
 describe('the token', () => {
+  it('has sixteen characters at least where others can reach the server; else one is offered, and nothing is served', async () => {
+    const starts = (token?: string) =>
+      serve({ database: newFile(), port: 0, host: '0.0.0.0', ...(token === undefined ? {} : { token }) });
+    await expect(starts('fifteen letters')).rejects.toThrow(/fewer than 16 characters/);
+    await expect(starts()).rejects.toThrow(/needs an access token/);
+    const offered = await starts('short').catch(({ message }: Error) => /just now: (\S+)$/.exec(message)?.[1] ?? '');
+    expect(offered).toMatch(/^[\w-]{24}$/);
+  });
+
   it('is taken as a bearer, of any letters, in UTF-8 and in Latin-1', async () => {
     expect(await statusOf(bearer(TOKEN))).toBe(200);
     expect(await statusOf({ headers: { Authorization: `Bearer ${TOKEN}` } })).toBe(200);

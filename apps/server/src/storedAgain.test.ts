@@ -80,8 +80,16 @@ describe('a damaged archive', () => {
           return;
         }
         const back = await store.bringBack(archive);
-        const { arrangement } = await store.open(back);
-        expect(await goesRound(store, arrangement, true)).toEqual([]);
+        // Gone back to its beginning, and on to its end, it is something that can be kept as well.
+        for (const position of [0, archive.entries.length]) {
+          const { revision } = await store.open(back);
+          await store.append(back, revision, [{ kind: 'goTo', position }]).catch((error: { status?: number }) => {
+            expect(error.status).toBe(422);
+          });
+          const { arrangement } = await store.open(back);
+          expect(notToBeKept(arrangement)).toBeNull();
+          expect(await goesRound(store, arrangement, position === 0)).toEqual([]);
+        }
       }),
       runs(25),
     );

@@ -1,5 +1,5 @@
 import { createHash } from 'node:crypto';
-import { copyFileSync, existsSync, mkdirSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
+import { copyFileSync, existsSync, mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { demoArrangement, LONGEST_RECORDING, wavBytes } from '@crispfold/core';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
@@ -127,7 +127,10 @@ describe('files kept beside several databases', () => {
   });
 });
 
+const MP3 = path.resolve(import.meta.dirname, '../../../../e2e/files/three-tones.mp3');
+
 describe('a file that is to be kept', () => {
+  const noise = Buffer.from(Array.from({ length: 200_000 }, (_, at) => (at * 7919 + ((at * at) >> 3)) & 255));
   const folder = path.dirname(newFile());
   let made = 0;
   const look = (kind: 'recording' | 'soundFont', bytes: Uint8Array | string) => {
@@ -152,6 +155,7 @@ describe('a file that is to be kept', () => {
   it.each([
     ['twelve bytes that begin as a wav file does', 'RIFF....WAVE'],
     ['a script behind a tag of an mp3 file', `ID3<script>${'alert(1);'.repeat(900)}</script>`],
+    ['an mp3 file before a great deal that is none', Buffer.concat([readFileSync(MP3), noise])],
     ['a wav file without samples', wav.subarray(0, 44)],
     ['a wav file of a format that nobody plays', changed(wav, (view) => view.setUint16(20, 2, true))],
     ['a wav file whose frames have no length', changed(wav, (view) => view.setUint16(32, 0, true))],

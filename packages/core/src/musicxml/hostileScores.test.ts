@@ -51,6 +51,8 @@ describe('a score that says what no score can', () => {
   it('begins a note that lies before its bar with the bar', () => {
     const { arrangement } = read(score(`<backup><duration>9</duration></backup>${note}`));
     expect(arrangement.parts[0]?.notes.map(({ onset }) => onset)).toEqual([0]);
+    const five = read(score(`<backup><duration>9</duration></backup>${note.repeat(5)}`)).arrangement;
+    expect(five.meters[0]).toMatchObject({ numerator: 5, denominator: 4 });
   });
 
   it.each([

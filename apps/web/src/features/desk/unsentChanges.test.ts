@@ -2,6 +2,7 @@
 import 'fake-indexeddb/auto';
 import { demoArrangement, type Edit, EMPTY_HISTORY, type JournalEntry, planEdit, planOf } from '@crispfold/core';
 import { configureStore } from '@reduxjs/toolkit';
+import { openDB } from 'idb';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { ApiProblem, api } from '../../app/api.js';
 import { openKeptChanges } from '../../app/keptChanges.js';
@@ -85,6 +86,27 @@ const opened = async () => {
   await store.dispatch(openArrangement(id));
   await new Promise((resolve) => setTimeout(resolve, 500));
 };
+
+describe('a change', () => {
+  it('is kept, with the name of its request, before it is sent', async () => {
+    await opened();
+    let kept: readonly (string | null)[] = [];
+    vi.mocked(api.append).mockImplementationOnce(async (_id, _at, _entries, requestId) => {
+      // As another browser tab would find it once this one has ended.
+      const all = await (await openDB('crispfold')).getAll('changes');
+      kept = all.filter(({ arrangement }) => arrangement === id).map((change) => change.requestId);
+      expect(kept).toEqual([requestId]);
+      revision += 1;
+      return { revision, changedAt: '' };
+    });
+    store.dispatch(commit(edit('first')));
+    await vi.waitFor(() => expect(state().saveState).toBe('saved'));
+    expect(kept).toHaveLength(1);
+    const left = async () =>
+      (await (await openDB('crispfold')).getAll('changes')).filter((own) => own.arrangement === id);
+    await vi.waitFor(async () => expect(await left()).toEqual([]));
+  });
+});
 
 describe('changes that an earlier visit could not save', () => {
   it('are asked about, and come back as they were made where nothing came in between', async () => {
