@@ -7,6 +7,7 @@ import {
   type JournalEntry,
   type KeptEdit,
   keptText,
+  LARGEST_HISTORY_TAKEN,
   LONGEST_PART_NAME,
   MOST_HISTORY_BYTES,
   problemOfChange,
@@ -23,6 +24,7 @@ import {
   carryOut,
   costOf,
   editsInTable,
+  editsWithin,
   entriesInTable,
   entryOf,
   fittingInTable,
@@ -359,13 +361,19 @@ export class ArrangementStore {
     return entry?.kind === 'edit' ? entry.edit : undefined;
   }
 
-  /** The arrangement with the whole history that is kept of it. */
-  async takeAway(id: string): Promise<Archive> {
+  /**
+   * The arrangement with the history that is kept of it: all of it, or as many changes around where it stands as are `most`
+   * characters of JSON together.
+   */
+  async takeAway(id: string, most = LARGEST_HISTORY_TAKEN): Promise<Archive> {
     return this.inTurn(id, async () => {
       const { standing, revision, folded } = await this.hold(id);
-      const entries: KeptEdit[] = [];
-      await editsInTable(this.db, id, revision)(folded, standing.length, false, (some) => entries.push(...some));
-      return { arrangement: standing.arrangement, entries, position: standing.position - folded };
+      const { arrangement, position, length } = standing;
+      const editsAt = editsInTable(this.db, id, revision);
+      const undoable = await editsWithin(editsAt, folded, position, true, most);
+      const rest = await editsWithin(editsAt, position, length, false, undoable.left);
+      const before = [...undoable.edits].reverse();
+      return { arrangement, entries: [...before, ...rest.edits], position: before.length };
     });
   }
 

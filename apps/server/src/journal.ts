@@ -170,6 +170,33 @@ export const editsInTable =
     }
   };
 
+/** Thrown where enough was read. */
+class Enough extends Error {}
+
+/** Edits at places [from, to), from the first on or from the last back, as many as are `most` characters of JSON together. */
+export const editsWithin = async (
+  editsAt: EditsAt,
+  from: number,
+  to: number,
+  backwards: boolean,
+  most: number,
+): Promise<{ readonly edits: readonly KeptEdit[]; readonly left: number }> => {
+  const edits: KeptEdit[] = [];
+  let left = most;
+  try {
+    await editsAt(from, to, backwards, (some) => {
+      for (const edit of backwards ? [...some].reverse() : some) {
+        left -= JSON.stringify(edit).length;
+        if (left < 0) throw new Enough();
+        edits.push(edit);
+      }
+    });
+  } catch (error) {
+    if (!(error instanceof Enough)) throw error;
+  }
+  return { edits, left: Math.max(0, left) };
+};
+
 /** The lines after a revision, in handfuls. */
 export const linesAfter = async (
   db: Db,

@@ -679,6 +679,23 @@ describe('an arrangement taken away with its history', () => {
     expect(importMidi([{ name: 'a.mid', bytes: unzipSync(bytes)['as played.mid'] as Uint8Array }]).ok).toBe(true);
   });
 
+  it('has of a very long history the changes around where it stands', async () => {
+    const id = await addDemo();
+    const opened = await open(id);
+    const entries = Array.from({ length: 9 }, (_, at) => ({ kind: 'edit' as const, edit: moveFirst(opened, at + 1) }));
+    await call(`/${id}/journal`, json({ baseRevision: 0, entries: [...entries, { kind: 'goTo', position: 6 }] }));
+    const whole = await server.store.takeAway(id);
+    expect([whole.entries.length, whole.position]).toEqual([9, 6]);
+    const size = JSON.stringify(whole.entries[0]).length + 2;
+    const few = await server.store.takeAway(id, 4 * size);
+    expect(few.entries).toEqual(whole.entries.slice(2, 6));
+    expect(few.position).toBe(4);
+    const more = await server.store.takeAway(id, 8 * size);
+    expect([more.entries, more.position]).toEqual([whole.entries.slice(0, 8), 6]);
+    const back = await server.store.bringBack(few);
+    expect((await server.store.open(back)).arrangement).toEqual((await open(id)).arrangement);
+  });
+
   it('is checked on the way in, to the last record', async () => {
     const id = await addDemo();
     const files = unzipSync(await zipOf(id));

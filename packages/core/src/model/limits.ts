@@ -56,6 +56,8 @@ export const LARGEST_CHANGE = 128 * 1024 * 1024;
 export const LARGEST_UNPACKED_SCORE = 80 * 1024 * 1024;
 /** The most bytes that an arrangement that was taken away unpacks to, its history with it. */
 export const LARGEST_UNPACKED_ARCHIVE = 256 * 1024 * 1024;
+/** The history that is taken away with an arrangement has at most so many characters of JSON: its newest entries. */
+export const LARGEST_HISTORY_TAKEN = 96 * 1024 * 1024;
 /** The most elements of a score: every note of the largest arrangement, and room. */
 export const MOST_ELEMENTS = 3_500_000;
 /** The longest that one bar of a score may be, in whole notes: the longest meter that a MIDI file can say in quarters. */
