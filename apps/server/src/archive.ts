@@ -14,7 +14,7 @@ import {
   unzip,
   writePlayedMidi,
 } from '@crispfold/core';
-import { strFromU8, strToU8, zipSync } from 'fflate';
+import { strToU8, zipSync } from 'fflate';
 import * as yup from 'yup';
 import { HttpProblem } from './problems.js';
 
@@ -81,7 +81,7 @@ export const readArchive = (bytes: Uint8Array, onWork?: OnWork): Archive => {
     const file = files[name];
     if (!file) throw noArchive(`it holds no “${name}”.`);
     try {
-      return JSON.parse(strFromU8(file));
+      return JSON.parse(new TextDecoder().decode(file));
     } catch {
       throw noArchive(`“${name}” is damaged.`);
     }

@@ -55,7 +55,7 @@ export const LARGEST_CHANGE = 128 * 1024 * 1024;
 /** The most bytes that a compressed score unpacks to, all that is in it together. */
 export const LARGEST_UNPACKED_SCORE = 80 * 1024 * 1024;
 /** The most bytes that an arrangement that was taken away unpacks to, its history with it. */
-export const LARGEST_UNPACKED_ARCHIVE = 256 * 1024 * 1024;
+export const LARGEST_UNPACKED_ARCHIVE = 160 * 1024 * 1024;
 /** The history that is taken away with an arrangement has at most so many characters of JSON: its newest entries. */
 export const LARGEST_HISTORY_TAKEN = 96 * 1024 * 1024;
 /** The most elements of a score: every note of the largest arrangement, and room. */

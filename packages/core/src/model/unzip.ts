@@ -78,12 +78,11 @@ export const unzip = (
   return found;
 };
 
-const joined = (pieces: readonly Uint8Array[], length: number): Uint8Array => {
-  const [first] = pieces;
-  if (pieces.length === 1 && first) return first;
+/** The pieces in one; the list is emptied on the way, so that not all of it is there twice. */
+const joined = (pieces: Uint8Array[], length: number): Uint8Array => {
   const whole = new Uint8Array(length);
   let at = 0;
-  for (const piece of pieces) {
+  for (const piece of pieces.splice(0)) {
     whole.set(piece, at);
     at += piece.length;
   }
