@@ -1,8 +1,9 @@
 /**
  * The reliability campaign: kills, damaged files, broken bodies, several windows, a full disk, a clock set back. It runs on this
- * machine alone, in folders of its own, and ends with figures. `node campaign.mjs RESULT MINUTES [TRIAL]`.
+ * machine alone, in folders of its own, and ends with figures. `node campaign.mjs RESULT MINUTES [TRIAL,TRIAL]`;
+ * trials named alone join those of an earlier run.
  */
-import { writeFileSync } from 'node:fs';
+import { existsSync, readFileSync, writeFileSync } from 'node:fs';
 import { brokenBodies } from './bodies.js';
 import { clockSet } from './clock.js';
 import { deletionsInterleaved } from './deletions.js';
@@ -20,6 +21,7 @@ import { severalWindows } from './windows.js';
 
 const [result = 'campaign.json', minutesGiven = '15', only] = process.argv.slice(2);
 const minutes = Number(minutesGiven);
+const named = only?.split(',');
 
 /** A run of fewer minutes is a short part of the campaign. */
 const SHORT = 5;
@@ -48,16 +50,19 @@ const TRIALS = [
 const all: { [name: string]: object } = {};
 let failed = 0;
 for (const { name, share, run, ...trial } of TRIALS) {
-  if (only && name !== only) continue;
+  if (named && !named.includes(name)) continue;
   // A short part of the campaign leaves out what takes long whatever it is given.
   if (!only && 'whole' in trial && minutes < SHORT) continue;
-  const until = Date.now() + (only ? 1 : share) * minutes * 60_000;
+  const together = TRIALS.reduce((sum, other) => sum + (named?.includes(other.name) ? other.share : 0), 0);
+  const began = Date.now();
+  const until = began + (named ? share / Math.max(together, 1e-9) : share) * minutes * 60_000;
   const { problems, ...figures } = await run(() => Date.now() < until);
   failed += problems.length;
-  all[name] = { ...figures, problems };
+  all[name] = { minutes: Number(((Date.now() - began) / 60_000).toFixed(1)), ...figures, problems };
   console.log(name, JSON.stringify(figures));
   for (const problem of problems.slice(0, 20)) console.log(`  WRONG: ${problem}`);
 }
-writeFileSync(result, JSON.stringify({ minutes, trials: all }, null, 2));
+const before = named && existsSync(result) ? JSON.parse(readFileSync(result, 'utf8')).trials : {};
+writeFileSync(result, JSON.stringify({ trials: { ...before, ...all } }, null, 2));
 console.log(failed === 0 ? 'Nothing went wrong.' : `${failed} things went wrong.`);
 process.exit(failed === 0 ? 0 : 1);

@@ -1,6 +1,6 @@
 // npm run campaign: tries to lose work and to hang the server, and writes docs/reliability.md with what came of it.
 // npm run campaign -- --long takes two hours instead of a quarter; --minutes N so many, and writes nothing but with --write;
-// --minutes N --only TRIAL one of the trials alone.
+// --minutes N --only TRIAL,TRIAL some of the trials alone; with --write their figures join those of the last run.
 import { mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { cpus, totalmem } from 'node:os';
 import path from 'node:path';
@@ -44,7 +44,7 @@ if (given < 0 || process.argv.includes('--write')) {
     path.join(root, 'docs', 'reliability.md'),
     `# Reliability
 
-Written by \`npm run campaign\`${long ? ' with --long' : ''}: ${minutes} minutes on ${cpus().length} × ${cpus()[0]?.model.trim()}, ${(totalmem() / 2 ** 30).toFixed(0)} GB, Node ${process.version}, ${new Date().toISOString().slice(0, 10)}.
+Written by \`npm run campaign\`; each trial says how many minutes it had. On ${cpus().length} × ${cpus()[0]?.model.trim()}, ${(totalmem() / 2 ** 30).toFixed(0)} GB, Node ${process.version}, ${new Date().toISOString().slice(0, 10)}.
 
 - **Kills**: a server is killed (\`kill -9\`, one time in twenty SIGTERM) in the midst of edits, going back and forth, imports,
   deletions and backups; after each it has to stand exactly as was acknowledged, or with the one change that was under way.
