@@ -59,7 +59,9 @@ test('parts sound by the built-in sounds, then by a SoundFont, which is deleted 
   await page.keyboard.press('k');
   await page.keyboard.press('o');
   await page.getByLabel('A SoundFont', { exact: true }).setInputFiles(bad);
-  await expect(page.getByText('This file is no SoundFont (.sf2 or .sf3). Nothing was changed.')).toBeVisible();
+  await expect(
+    page.getByText('This file is no SoundFont (.sf2 or .sf3), or it is damaged. Nothing was changed.'),
+  ).toBeVisible();
   await page.getByLabel('A SoundFont', { exact: true }).setInputFiles(font);
   await expect(page.getByRole('radio', { name: /small\.sf2/ })).toBeChecked();
   await focusRoll(page);
