@@ -44,7 +44,7 @@ if (given < 0 || process.argv.includes('--write')) {
     path.join(root, 'docs', 'reliability.md'),
     `# Reliability
 
-Written by \`npm run campaign\`; each trial says how many minutes it had. On ${cpus().length} × ${cpus()[0]?.model.trim()}, ${(totalmem() / 2 ** 30).toFixed(0)} GB, Node ${process.version}, ${new Date().toISOString().slice(0, 10)}.
+Written by \`npm run campaign\`; each trial says how many minutes it had, in one run or several (\`runs\`: counts added, the longest kept). On ${cpus().length} × ${cpus()[0]?.model.trim()}, ${(totalmem() / 2 ** 30).toFixed(0)} GB, Node ${process.version}, ${new Date().toISOString().slice(0, 10)}.
 
 - **Kills**: a server is killed (\`kill -9\`, one time in twenty SIGTERM) in the midst of edits, going back and forth, imports,
   deletions and backups; after each it has to stand exactly as was acknowledged, or with the one change that was under way.
