@@ -188,7 +188,7 @@ test('an arrangement that was put in the bin meanwhile takes no change, and none
   expect((await page.request.delete(at)).status()).toBe(204);
   await press(page, 'Period', 'ArrowUp');
   const bar = page.getByRole('alert').filter({ hasText: 'put in the bin' });
-  await bar.getByRole('button', { name: 'Take it out of the bin and save' }).click();
+  await bar.getByRole('button', { name: 'Bring it back and save' }).click();
   await saved(page);
   await expect(bar).toHaveCount(0);
   await page.reload();

@@ -4,7 +4,7 @@ import { LARGEST_OUTBOX } from '@crispfold/core';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
 import { type KeptChanges, openKeptChanges } from './keptChanges.js';
 
-const entry = (label: string, notes = 0): JournalEntry => ({
+const made = (label: string, notes = 0): JournalEntry => ({
   kind: 'edit',
   edit: {
     label,
@@ -22,6 +22,10 @@ const entry = (label: string, notes = 0): JournalEntry => ({
           ],
   },
 });
+const entry = (label: string, notes = 0) => {
+  const own = made(label, notes);
+  return () => own;
+};
 const ready = Promise.resolve();
 let owner = 0;
 let mine: KeptChanges;
@@ -93,7 +97,7 @@ describe('changes kept in the browser', () => {
     expect(await labels(mine)).toEqual(['four']);
   });
 
-  it('are kept up to a size, in order, and that is said once', async () => {
+  it('are kept up to a size, in order, and that is said once; what waits behind one that was not kept is not kept', async () => {
     const full = vi.fn();
     const outbox = mine.outboxOf('a', full);
     const half = Math.ceil(LARGEST_OUTBOX / 150 / 2);
@@ -102,8 +106,14 @@ describe('changes kept in the browser', () => {
     await outbox.settled();
     expect(full).toHaveBeenCalledTimes(1);
     expect((await mine.counted()).changes).toBe(1);
+    // The one that is kept arrives; those behind it still wait, and so must what comes after them.
     outbox.saved(1);
-    outbox.push({ follows: 3, position: 0, entry: entry('fits again') }, ready);
+    outbox.push({ follows: 3, position: 0, entry: entry('later still') }, ready);
+    await outbox.named(1, 'request-of-too-much');
+    expect((await mine.counted()).changes).toBe(0);
+    // All of them arrive: now there is room.
+    outbox.saved(3);
+    outbox.push({ follows: 4, position: 0, entry: entry('fits again') }, ready);
     await outbox.settled();
     expect((await mine.counted()).changes).toBe(1);
   });

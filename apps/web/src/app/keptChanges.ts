@@ -4,6 +4,7 @@
  */
 import { type JournalEntry, LARGEST_OUTBOX, notesTouched } from '@crispfold/core';
 import { type DBSchema, type IDBPDatabase, openDB } from 'idb';
+import { api } from './api.js';
 
 /** A change as it is kept. */
 export interface KeptChange {
@@ -34,6 +35,21 @@ const ANSWERS_WITHIN = 300;
 /** About how large a change is, in bytes. */
 const sizeOf = (entry: JournalEntry): number =>
   BYTES.change + (entry.kind === 'edit' ? notesTouched(entry.edit) * BYTES.note : 0);
+
+const nameRows = async (db: IDBPDatabase<Schema>, keys: readonly number[], requestId: string): Promise<void> => {
+  const tx = db.transaction('changes', 'readwrite', { durability: 'strict' });
+  for (const key of keys) {
+    const row = await tx.store.get(key);
+    if (row) await tx.store.put({ ...row, requestId }, key);
+  }
+  await tx.done;
+};
+
+const forgetRows = async (db: IDBPDatabase<Schema>, keys: readonly number[]): Promise<void> => {
+  const tx = db.transaction('changes', 'readwrite');
+  for (const key of keys) await tx.store.delete(key);
+  await tx.done;
+};
 
 /** Changes found of an earlier visit, oldest first, and their keys. */
 export interface FoundChanges {
@@ -88,19 +104,12 @@ export class KeptChanges {
 
   /** Some that were found go to the server under this name. */
   async name(keys: readonly number[], requestId: string): Promise<void> {
-    const tx = (await this.db).transaction('changes', 'readwrite', { durability: 'strict' });
-    for (const key of keys) {
-      const row = await tx.store.get(key);
-      if (row) await tx.store.put({ ...row, requestId }, key);
-    }
-    await tx.done;
+    await nameRows(await this.db, keys, requestId);
   }
 
   /** Forgets some, by their keys. */
   async forget(keys: readonly number[]): Promise<void> {
-    const tx = (await this.db).transaction('changes', 'readwrite');
-    for (const key of keys) await tx.store.delete(key);
-    await tx.done;
+    await forgetRows(await this.db, keys);
   }
 
   /** What this tab keeps of one arrangement; `onFull` is called once more waits than is kept. */
@@ -120,13 +129,20 @@ export class KeptChanges {
   }
 }
 
-/** The changes of one arrangement that wait in this tab, as they are kept. What is asked of it is done in order. */
+/** A change that waits, before it is kept; `entry` is asked for when the screen has been drawn. */
+export interface WaitingChange extends Pick<KeptChange, 'follows' | 'position'> {
+  readonly entry: () => JournalEntry;
+}
+
+/**
+ * The changes of one arrangement that wait in this tab, as they are kept: those that wait longest, without a gap. What is asked
+ * of it is done in order.
+ */
 export class KeptOutbox {
   private line: Promise<void> = Promise.resolve();
   private rows: { readonly key: number; readonly size: number }[] = [];
-  private size = 0;
-  /** Set from the first change on that was not kept, until nothing waits: what comes after it would not fit. */
-  private full = false;
+  /** So many wait behind those that are kept, and are not: there was no room for the first of them. */
+  private beyond = 0;
 
   constructor(
     private readonly db: Promise<IDBPDatabase<Schema>>,
@@ -135,31 +151,37 @@ export class KeptOutbox {
   ) {}
 
   /** Keeps a change that waits behind the others; `ready` comes first, so that the screen does. */
-  push(change: Pick<KeptChange, 'follows' | 'position' | 'entry'>, ready: Promise<void>): void {
+  push({ entry, ...place }: WaitingChange, ready: Promise<void>): void {
     this.inOrder(async () => {
       await ready;
-      const size = sizeOf(change.entry);
-      if (this.full || this.size + size > LARGEST_OUTBOX) {
-        if (!this.full) this.onFull();
-        this.full = true;
-        return;
+      const own = entry();
+      const size = sizeOf(own);
+      const kept = this.rows.reduce((sum, row) => sum + row.size, size);
+      const row: KeptChange = {
+        ...this.place,
+        ...place,
+        at: new Date().toISOString(),
+        requestId: null,
+        entry: own,
+      };
+      const fits = this.beyond === 0 && kept <= LARGEST_OUTBOX;
+      const key = fits ? await (await this.db).add('changes', row).catch(() => null) : null;
+      if (key !== null) this.rows.push({ key, size });
+      else {
+        if (this.beyond === 0) this.onFull();
+        this.beyond += 1;
       }
-      const row: KeptChange = { ...this.place, ...change, at: new Date().toISOString(), requestId: null };
-      const key = await (await this.db).add('changes', row);
-      this.rows.push({ key, size });
-      this.size += size;
     });
   }
 
   /** The first so many go to the server under this name; resolves when that, and all before it, is kept. */
   named(count: number, requestId: string): Promise<void> {
     return this.inOrder(async () => {
-      const tx = (await this.db).transaction('changes', 'readwrite', { durability: 'strict' });
-      for (const { key } of this.rows.slice(0, count)) {
-        const row = await tx.store.get(key);
-        if (row) await tx.store.put({ ...row, requestId }, key);
-      }
-      await tx.done;
+      await nameRows(
+        await this.db,
+        this.rows.slice(0, count).map(({ key }) => key),
+        requestId,
+      );
     });
   }
 
@@ -167,11 +189,11 @@ export class KeptOutbox {
   saved(count: number): void {
     this.inOrder(async () => {
       const gone = this.rows.splice(0, count);
-      for (const { size } of gone) this.size -= size;
-      if (this.rows.length === 0) this.full = false;
-      const tx = (await this.db).transaction('changes', 'readwrite');
-      for (const { key } of gone) await tx.store.delete(key);
-      await tx.done;
+      this.beyond = Math.max(0, this.beyond - (count - gone.length));
+      await forgetRows(
+        await this.db,
+        gone.map(({ key }) => key),
+      );
     });
   }
 
@@ -181,20 +203,21 @@ export class KeptOutbox {
   }
 
   /** These wait now in the place of all that did, and of others found of an earlier visit: all at once, or not at all. */
-  replace(changes: readonly Pick<KeptChange, 'follows' | 'position' | 'entry'>[], others: readonly number[]): void {
+  replace(changes: readonly WaitingChange[], others: readonly number[]): void {
     this.inOrder(async () => {
       const at = new Date().toISOString();
+      // Until it is done nothing is known to be kept.
+      const own = this.rows;
+      [this.rows, this.beyond] = [[], changes.length];
       const tx = (await this.db).transaction('changes', 'readwrite', { durability: 'strict' });
-      for (const key of [...others, ...this.rows.map((row) => row.key)]) await tx.store.delete(key);
+      for (const key of [...others, ...own.map((row) => row.key)]) await tx.store.delete(key);
       const rows: { key: number; size: number }[] = [];
-      for (const change of changes) {
-        const row: KeptChange = { ...this.place, ...change, at, requestId: null };
-        rows.push({ key: await tx.store.add(row), size: sizeOf(change.entry) });
+      for (const { entry, ...place } of changes) {
+        const row: KeptChange = { ...this.place, ...place, at, requestId: null, entry: entry() };
+        rows.push({ key: await tx.store.add(row), size: sizeOf(row.entry) });
       }
       await tx.done;
-      this.rows = rows;
-      this.size = rows.reduce((sum, { size }) => sum + size, 0);
-      this.full = false;
+      [this.rows, this.beyond] = [rows, 0];
     });
   }
 
@@ -205,7 +228,7 @@ export class KeptOutbox {
   }
 }
 
-/** Opens the storage; null where the browser has none. */
+/** Opens the storage for who is signed in; null where the browser has none. */
 export const openKeptChanges = (owner: string): KeptChanges | null => {
   if (typeof indexedDB === 'undefined' || typeof BroadcastChannel === 'undefined') return null;
   const db = openDB<Schema>(NAME, 1, {
@@ -217,4 +240,22 @@ export const openKeptChanges = (owner: string): KeptChanges | null => {
   db.catch(() => undefined);
   const tab = Array.from(crypto.getRandomValues(new Uint8Array(8)), (byte) => byte.toString(16)).join('');
   return new KeptChanges(db, owner, tab);
+};
+
+/** Whose changes they are where nobody has to sign in. */
+const NOBODY = 'own';
+
+/** Asked for once a page: who is signed in does not change while it is open. */
+let asked: Promise<KeptChanges | null> | null = null;
+
+/** What this browser keeps for who is signed in; null where that cannot be told, or nothing can be kept. */
+export const keptChangesHere = (): Promise<KeptChanges | null> => {
+  asked ??= api.session().then(
+    ({ name }) => openKeptChanges(name ?? NOBODY),
+    () => {
+      asked = null;
+      return null;
+    },
+  );
+  return asked;
 };

@@ -1,11 +1,20 @@
-/** Says how the work stands on disk, and offers the way out where another window has written. */
+/** Says how the work stands on disk, and offers the ways out where something stands in the way. */
+import type { Arrangement } from '@crispfold/core';
+import type { ReactNode } from 'react';
 import { useAppDispatch, useAppSelector } from '../../app/store.js';
 import { Button } from '../../ui/Button.js';
 import { Dialog } from '../../ui/Dialog.js';
 import { counted } from '../../ui/words.js';
 import type { SaveState } from './deskSlice.js';
 import { rescueCopy } from './rescueCopy.js';
-import { bringUnsentBack, discardUnsent, openArrangement, takeOutOfBin, takeOver, takeRefusedBack } from './saving.js';
+import {
+  bringBackFromBin,
+  bringUnsentBack,
+  discardUnsent,
+  openArrangement,
+  takeOver,
+  takeRefusedBack,
+} from './saving.js';
 import { selectDesk } from './selectors.js';
 import { timeInWords } from './unsent.js';
 
@@ -33,61 +42,85 @@ export const SaveMark = () => {
   );
 };
 
-/** A bar across the Desk while another window's change stands in the way. */
+/** A bar across the Desk: what stands in the way of saving, and the ways out. */
+const InTheWay = ({ title, children, ways }: { title: string; children: ReactNode; ways: ReactNode }) => (
+  <div role="alert" className="flex items-center gap-3 border-b border-fold bg-selected px-4 py-2">
+    <p className="flex-1">
+      <b>{title}</b> {children}
+    </p>
+    {ways}
+  </div>
+);
+
+const DownloadCopy = ({ arrangement }: { arrangement: Arrangement }) => (
+  <Button title="All parts as they stand here, as one MIDI file" onClick={() => rescueCopy(arrangement)}>
+    Download a copy
+  </Button>
+);
+
+/** While another window's change stands in the way. */
 export const ElsewhereBar = () => {
   const dispatch = useAppDispatch();
   const { saveState, id } = useAppSelector(selectDesk);
   if (saveState !== 'elsewhere' || !id) return null;
   return (
-    <div role="alert" className="flex items-center gap-3 border-b border-fold bg-selected px-4 py-2">
-      <p className="flex-1">
-        <b>This arrangement was changed in another window.</b> Your latest change is kept here but not saved.
-      </p>
-      <Button look="main" onClick={() => void dispatch(takeOver())}>
-        Take over: put mine on top
-      </Button>
-      <Button onClick={() => void dispatch(openArrangement(id))}>Reload: drop mine</Button>
-    </div>
+    <InTheWay
+      title="This arrangement was changed in another window."
+      ways={
+        <>
+          <Button look="main" onClick={() => void dispatch(takeOver())}>
+            Take over: put mine on top
+          </Button>
+          <Button onClick={() => void dispatch(openArrangement(id))}>Reload: drop mine</Button>
+        </>
+      }
+    >
+      Your latest change is kept here but not saved.
+    </InTheWay>
   );
 };
 
-/** A bar across the Desk while a change that the server would not take waits for the person. */
+/** While a change that the server would not take waits for the person. */
 export const RefusedBar = () => {
   const dispatch = useAppDispatch();
   const { refused, arrangement } = useAppSelector(selectDesk);
   if (!refused || !arrangement) return null;
   return (
-    <div role="alert" className="flex items-center gap-3 border-b border-fold bg-selected px-4 py-2">
-      <p className="flex-1">
-        <b>“{refused.label}” could not be saved.</b> {refused.reason} It is kept here; what was made before it is saved.
-      </p>
-      <Button look="main" onClick={() => void dispatch(takeRefusedBack())}>
-        Take it back, save the rest
-      </Button>
-      <Button title="All parts as they stand here, as one MIDI file" onClick={() => rescueCopy(arrangement)}>
-        Download a copy
-      </Button>
-    </div>
+    <InTheWay
+      title={`“${refused.label}” could not be saved.`}
+      ways={
+        <>
+          <Button look="main" onClick={() => void dispatch(takeRefusedBack())}>
+            Take it back, save the rest
+          </Button>
+          <DownloadCopy arrangement={arrangement} />
+        </>
+      }
+    >
+      {refused.reason} It is kept here; what was made before it is saved.
+    </InTheWay>
   );
 };
 
-/** A bar across the Desk while the arrangement lies in the bin. */
+/** While the arrangement lies in the bin. */
 export const InTheBinBar = () => {
   const dispatch = useAppDispatch();
   const { saveState, arrangement } = useAppSelector(selectDesk);
   if (saveState !== 'inTheBin' || !arrangement) return null;
   return (
-    <div role="alert" className="flex items-center gap-3 border-b border-fold bg-selected px-4 py-2">
-      <p className="flex-1">
-        <b>This arrangement was put in the bin.</b> Your latest changes are kept here but not saved.
-      </p>
-      <Button look="main" onClick={() => void dispatch(takeOutOfBin())}>
-        Take it out of the bin and save
-      </Button>
-      <Button title="All parts as they stand here, as one MIDI file" onClick={() => rescueCopy(arrangement)}>
-        Download a copy
-      </Button>
-    </div>
+    <InTheWay
+      title="This arrangement was put in the bin."
+      ways={
+        <>
+          <Button look="main" onClick={() => void dispatch(bringBackFromBin())}>
+            Bring it back and save
+          </Button>
+          <DownloadCopy arrangement={arrangement} />
+        </>
+      }
+    >
+      Your latest changes are kept here but not saved.
+    </InTheWay>
   );
 };
 

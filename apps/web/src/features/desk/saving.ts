@@ -20,7 +20,8 @@ import {
   type KeptChange,
   type KeptChanges,
   type KeptOutbox,
-  openKeptChanges,
+  keptChangesHere,
+  type WaitingChange,
 } from '../../app/keptChanges.js';
 import type { AppDispatch, RootState } from '../../app/store.js';
 import { warmEngines } from '../../engine/engine.js';
@@ -68,9 +69,9 @@ const keepsNoMore = (): void => {
   );
 };
 
-/** An entry as it is sent and kept. */
-const slim = (entry: JournalEntry): JournalEntry =>
-  entry.kind === 'edit' ? { kind: 'edit', edit: slimEdit(entry.edit) } : entry;
+/** What this tab keeps of an arrangement; null where the browser keeps nothing. */
+const keptOutboxOf = (id: string): Promise<KeptOutbox | null> =>
+  keptChangesHere().then((kept) => kept?.outboxOf(id, keepsNoMore) ?? null);
 
 /** Changes in the batches that they are sent in: those of one request together, of those that were never sent as many as fit. */
 const asMade = ({ changes, keys }: FoundChanges): readonly FoundChanges[] => {
@@ -100,14 +101,18 @@ class Outbox {
   private sending: { readonly requestId: string; readonly count: number } | null = null;
   /** Set after a refusal of several, to find out which of them it is. */
   private oneByOne = false;
+  /** Keeps what waits in the browser's own storage, where it has one. */
+  private readonly kept: Promise<KeptOutbox | null>;
+  /** Entries as they are kept and sent: made slim once. */
+  private readonly slimmed = new WeakMap<JournalEntry, JournalEntry>();
 
   constructor(
     readonly id: string,
     private revision: number,
     private readonly dispatch: AppDispatch,
-    /** Keeps what waits in the browser's own storage, where it has one. */
-    private readonly kept: KeptOutbox | null = null,
-  ) {}
+  ) {
+    this.kept = keptOutboxOf(id);
+  }
 
   get empty(): boolean {
     return this.waiting.length === 0 && !this.running;
@@ -121,7 +126,28 @@ class Outbox {
   }
 
   private keep(entry: JournalEntry, position: number): void {
-    this.kept?.push({ follows: this.revision + this.waiting.length, position, entry: slim(entry) }, afterDrawing());
+    const change: WaitingChange = {
+      follows: this.revision + this.waiting.length,
+      position,
+      entry: () => this.slim(entry),
+    };
+    const ready = afterDrawing();
+    void this.kept.then((kept) => kept?.push(change, ready));
+  }
+
+  private slim(entry: JournalEntry): JournalEntry {
+    if (entry.kind !== 'edit') return entry;
+    const known = this.slimmed.get(entry);
+    if (known) return known;
+    const own: JournalEntry = { kind: 'edit', edit: slimEdit(entry.edit) };
+    this.slimmed.set(entry, own);
+    return own;
+  }
+
+  /** The first so many are on disk there: this browser need not keep them. */
+  private letGo(count: number): void {
+    this.waiting.splice(0, count);
+    void this.kept.then((kept) => kept?.saved(count));
   }
 
   /** What is not on disk yet. */
@@ -146,10 +172,7 @@ class Outbox {
     try {
       const newest = await api.open(this.id);
       const saved = newest.revision - this.revision;
-      if (saved >= 0 && saved <= entries.length) {
-        this.waiting.splice(0, saved);
-        this.kept?.saved(saved);
-      }
+      if (saved >= 0 && saved <= entries.length) this.letGo(saved);
       this.revision = newest.revision;
     } catch {
       // The server does not answer: it is tried again as anything that waits is.
@@ -168,7 +191,7 @@ class Outbox {
   async flushed(): Promise<void> {
     while (!this.empty) {
       if (this.blocked === 'refused') throw new Error('A change could not be saved. Settle that first.');
-      if (this.blocked === 'inTheBin') throw new Error('This arrangement lies in the bin. Take it back first.');
+      if (this.blocked === 'inTheBin') throw new Error('This arrangement lies in the bin. Bring it back first.');
       if (this.blocked) throw new Error('This arrangement was changed in another window. Settle that first.');
       await new Promise<void>((resolve) => this.watchers.push(resolve));
     }
@@ -240,10 +263,12 @@ class Outbox {
     const edits = entries.flatMap((entry) => (entry.kind === 'edit' ? [entry.edit] : []));
     this.waiting = onTopOf(newest.arrangement, edits).map((edit) => ({ kind: 'edit', edit }));
     const { position } = newest.history;
-    this.kept?.replace(
-      this.waiting.map((entry, at) => ({ follows: newest.revision + at, position: position + at, entry: slim(entry) })),
-      others,
-    );
+    const waits = this.waiting.map((entry, at) => ({
+      follows: newest.revision + at,
+      position: position + at,
+      entry: () => this.slim(entry),
+    }));
+    void this.kept.then((kept) => kept?.replace(waits, others));
     for (const entry of this.waiting) this.dispatch(deskActions.entryMade(entry));
     this.blocked = null;
     this.sending = null;
@@ -264,7 +289,7 @@ class Outbox {
       this.sending = { requestId: newRequestId(), count };
     }
     const { requestId, count } = this.sending;
-    return { requestId, entries: this.waiting.slice(0, count).map(slim) };
+    return { requestId, entries: this.waiting.slice(0, count).map((entry) => this.slim(entry)) };
   }
 
   private async send(): Promise<void> {
@@ -278,11 +303,10 @@ class Outbox {
       while (this.waiting.length > 0) {
         const { requestId, entries } = this.nextBatch();
         // What is not on disk there yet is on disk here.
-        await this.kept?.named(entries.length, requestId);
+        await (await this.kept)?.named(entries.length, requestId);
         const saved = await api.append(this.id, this.revision, entries, requestId);
         this.revision = saved.revision;
-        this.waiting.splice(0, entries.length);
-        this.kept?.saved(entries.length);
+        this.letGo(entries.length);
         windows?.saved(saved.revision);
         this.sending = null;
         this.tries = 0;
@@ -342,40 +366,17 @@ const lostInWords = (lost: readonly string[]): string =>
   `Part of this arrangement is damaged and was left out: ${lost.join(', ')}. What is whole is open; take a backup before you go on.`;
 
 let outbox: Outbox | null = null;
-/** What is kept in the browser's storage; asked for once, since who is signed in does not change while a page is open. */
-let keptChanges: KeptChanges | null = null;
-let askingForKept: Promise<KeptChanges | null> | null = null;
-/** Changes of an earlier visit that wait for a decision. */
-let found: FoundChanges | null = null;
-
-/** Whose changes they are where nobody has to sign in. */
-const NOBODY = 'own';
-
-const theKeptChanges = (): Promise<KeptChanges | null> => {
-  askingForKept ??= api.session().then(
-    ({ name }) => {
-      keptChanges = openKeptChanges(name ?? NOBODY);
-      return keptChanges;
-    },
-    () => {
-      askingForKept = null;
-      return null;
-    },
-  );
-  return askingForKept;
-};
-
 /** What an earlier visit made and could not save; what reached the server after all is forgotten. */
-const lookForUnsent = async (kept: KeptChanges, id: string): Promise<FoundChanges | null> => {
+const lookForUnsent = async (kept: KeptChanges, id: string): Promise<FoundChanges> => {
   const all = await kept.found(id);
   const names = [...new Set(all.changes.flatMap(({ requestId }) => requestId ?? []))];
   const arrived = new Set<string>();
   for (const name of names) if (await api.written(id, name)) arrived.add(name);
   const waits = all.changes.map(({ requestId }) => requestId === null || !arrived.has(requestId));
   await kept.forget(all.keys.filter((_, at) => !waits[at]));
-  const changes = all.changes.filter((_, at) => waits[at]);
-  return changes.length > 0 ? { changes, keys: all.keys.filter((_, at) => waits[at]) } : null;
+  return { changes: all.changes.filter((_, at) => waits[at]), keys: all.keys.filter((_, at) => waits[at]) };
 };
+
 /** The link with other windows on the same arrangement, where the browser has one. */
 let windows: DeskWindows | null = null;
 
@@ -429,7 +430,7 @@ const windowEnds = (id: string, dispatch: AppDispatch, getState: () => RootState
   },
   playhead: (state) => player.follow(state),
   write: (revision, unsaved) => {
-    outbox = new Outbox(id, revision, dispatch, keptChanges?.outboxOf(id, keepsNoMore) ?? null);
+    outbox = new Outbox(id, revision, dispatch);
     void outbox.takeUp(unsaved);
     toast.message('The other window was closed: from here on this one keeps what you change.');
   },
@@ -448,14 +449,12 @@ export const openArrangement =
   async (dispatch, getState) => {
     outbox?.close();
     outbox = null;
-    found = null;
     windows?.close();
     windows = null;
     goingTo = null;
     newestOpening += 1;
     const own = newestOpening;
     dispatch(deskActions.opening(id));
-    const keeping = theKeptChanges();
     warmEngines();
     try {
       const link = canBeLinked() ? new DeskWindows(id, windowEnds(id, dispatch, getState)) : null;
@@ -470,13 +469,11 @@ export const openArrangement =
       const open = takeOpened(id) ?? (await api.open(id));
       // An opening that answers late must not take the place of a newer one.
       if (own !== newestOpening) return;
-      const kept = await keeping;
-      if (own !== newestOpening) return;
-      outbox = new Outbox(id, open.revision, dispatch, kept?.outboxOf(id, keepsNoMore) ?? null);
+      outbox = new Outbox(id, open.revision, dispatch);
       const { arrangement, lost } = wholeArrangement(open.arrangement);
       dispatch(deskActions.opened({ ...open, arrangement }));
       if (lost.length > 0) toast.error(lostInWords(lost), { duration: Number.POSITIVE_INFINITY });
-      if (kept) void dispatch(askAboutUnsent(kept, id, own));
+      void dispatch(askAboutUnsent(id, own));
     } catch (error) {
       if (own === newestOpening) dispatch(deskActions.openFailed((error as Error).message));
     }
@@ -484,42 +481,40 @@ export const openArrangement =
 
 /** Asks what to do with changes of an earlier visit, where there are any. */
 const askAboutUnsent =
-  (kept: KeptChanges, id: string, opening: number): Thunk<Promise<void>> =>
+  (id: string, opening: number): Thunk<Promise<void>> =>
   async (dispatch) => {
-    const waits = await lookForUnsent(kept, id).catch(() => null);
-    const [first] = waits?.changes ?? [];
-    if (!waits || !first || opening !== newestOpening) return;
-    found = waits;
-    dispatch(deskActions.unsentFound({ count: waits.changes.length, at: first.at }));
+    const kept = await keptChangesHere();
+    const { changes } = (kept && (await lookForUnsent(kept, id).catch(() => null))) ?? NONE_FOUND;
+    const [first] = changes;
+    if (opening === newestOpening)
+      dispatch(deskActions.unsentFound(first ? { count: changes.length, at: first.at } : null));
   };
 
-const forgetFound = async (): Promise<void> => {
-  const gone = found;
-  found = null;
-  if (gone) await (await theKeptChanges())?.forget(gone.keys);
-};
+const NONE_FOUND: FoundChanges = { changes: [], keys: [] };
+
+/** Does something with what an earlier visit could not save, looked for once more: part of it may have arrived meanwhile. */
+const withUnsent =
+  (work: (kept: KeptChanges, found: FoundChanges, own: Outbox) => Promise<void>): Thunk<Promise<void>> =>
+  async (dispatch) => {
+    const own = outbox;
+    const kept = await keptChangesHere();
+    if (!own || !kept) return;
+    try {
+      await work(kept, await lookForUnsent(kept, own.id), own);
+      dispatch(deskActions.unsentFound(null));
+    } catch (error) {
+      toast.error((error as Error).message);
+    }
+  };
 
 /** Brings back what an earlier visit could not save. */
-export const bringUnsentBack = (): Thunk<Promise<void>> => async (dispatch) => {
-  const kept = await theKeptChanges();
-  if (!outbox || !found || !kept) return;
-  try {
-    await outbox.bringBack(kept, found);
-    found = null;
-    dispatch(deskActions.unsentFound(null));
-  } catch (error) {
-    toast.error((error as Error).message);
-  }
-};
+export const bringUnsentBack = (): Thunk<Promise<void>> => withUnsent((kept, found, own) => own.bringBack(kept, found));
 
 /** Discards what an earlier visit could not save. */
-export const discardUnsent = (): Thunk<Promise<void>> => async (dispatch) => {
-  dispatch(deskActions.unsentFound(null));
-  await forgetFound();
-};
+export const discardUnsent = (): Thunk<Promise<void>> => withUnsent((kept, { keys }) => kept.forget(keys));
 
 /** Takes the arrangement out of the bin, and saves what waited meanwhile. */
-export const takeOutOfBin = (): Thunk<Promise<void>> => async () => {
+export const bringBackFromBin = (): Thunk<Promise<void>> => async () => {
   if (!outbox) return;
   try {
     await api.restore(outbox.id);

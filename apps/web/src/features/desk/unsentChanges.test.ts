@@ -9,7 +9,7 @@ import { openKeptChanges } from '../../app/keptChanges.js';
 import { libraryReducer } from '../library/librarySlice.js';
 import { deskReducer } from './deskSlice.js';
 import { rollReducer } from './roll/rollSlice.js';
-import { bringUnsentBack, commit, discardUnsent, openArrangement, takeOutOfBin } from './saving.js';
+import { bringBackFromBin, bringUnsentBack, commit, discardUnsent, openArrangement } from './saving.js';
 
 vi.mock('sonner', () => ({
   toast: { error: vi.fn(), success: vi.fn(), warning: vi.fn(), loading: vi.fn(), dismiss: vi.fn(), message: vi.fn() },
@@ -76,7 +76,7 @@ const anEarlierVisit = async (labels: readonly string[], requestId?: string) => 
   const outbox = tab?.outboxOf(id, () => undefined);
   labels.forEach((label, at) => {
     const entry: JournalEntry = { kind: 'edit', edit: edit(label) };
-    outbox?.push({ follows: 4 + at, position: at, entry }, Promise.resolve());
+    outbox?.push({ follows: 4 + at, position: at, entry: () => entry }, Promise.resolve());
   });
   if (requestId) await outbox?.named(labels.length, requestId);
   await outbox?.settled();
@@ -167,6 +167,26 @@ describe('changes that an earlier visit could not save', () => {
     expect(state().unsent?.count).toBe(1);
   });
 
+  it('are brought back once, also where part of them arrived and then the server went away', async () => {
+    const many = Array.from({ length: 250 }, (_, at) => `change ${at}`);
+    await anEarlierVisit(many);
+    await opened();
+    const append = vi.mocked(api.append).getMockImplementation();
+    vi.mocked(api.append).mockImplementation(async (...given) => {
+      if (sent.length === 0) return append?.(...given) ?? { revision, changedAt: '' };
+      // This one arrives, and its answer is lost.
+      known.push(given[3]);
+      sent.push({ at: given[1], labels: labelsOf(given[2]), requestId: given[3] });
+      revision += given[2].length;
+      throw new ApiProblem(0, 'offline', 'The server does not answer.');
+    });
+    await store.dispatch(bringUnsentBack());
+    expect(state().unsent?.count).toBe(250);
+    await store.dispatch(bringUnsentBack());
+    expect(state().unsent).toBeNull();
+    expect(sent.flatMap(({ labels }) => labels)).toEqual(many);
+  });
+
   it('are gone when they are discarded', async () => {
     await anEarlierVisit(['one']);
     await opened();
@@ -187,7 +207,7 @@ describe('an arrangement that was put in the bin', () => {
     vi.spyOn(api, 'restore').mockImplementation(async () => {
       refuses = null;
     });
-    await store.dispatch(takeOutOfBin());
+    await store.dispatch(bringBackFromBin());
     expect(state().saveState).toBe('saved');
     expect(sent.map(({ labels }) => labels)).toEqual([['late']]);
   });

@@ -33,7 +33,7 @@ export interface DropZoneProps {
   /** While files are read: gives up on them. */
   readonly onCancel: (() => void) | null;
   /** What is said meanwhile. */
-  readonly reading?: string;
+  readonly reading: string;
   /** True where arrangements that were taken away are taken too. */
   readonly archives?: boolean;
   readonly children: ReactNode;
@@ -80,13 +80,7 @@ export const useMidiDrop = (
     },
   });
 
-export const DropZone = ({
-  onFiles,
-  onCancel,
-  reading = 'Reading the files…',
-  archives = false,
-  children,
-}: DropZoneProps) => {
+export const DropZone = ({ onFiles, onCancel, reading, archives = false, children }: DropZoneProps) => {
   const working = onCancel !== null;
   const { getRootProps, getInputProps, isDragActive, open } = useMidiDrop(onFiles, {
     noClick: true,

@@ -2,7 +2,7 @@
 import { useEffect, useState } from 'react';
 import { toast } from 'sonner';
 import { api } from '../../app/api.js';
-import { type KeptChanges, openKeptChanges } from '../../app/keptChanges.js';
+import { type KeptChanges, keptChangesHere } from '../../app/keptChanges.js';
 import { Button } from '../../ui/Button.js';
 import { Dialog } from '../../ui/Dialog.js';
 import { counted } from '../../ui/words.js';
@@ -14,23 +14,23 @@ const whatGoes = (waiting: { readonly changes: number; readonly arrangements: nu
     : 'Everything is saved. The access token will be asked for again.';
 
 export const SignOut = () => {
-  const [name, setName] = useState<string | null>(null);
+  const [signedIn, setSignedIn] = useState(false);
   const [asked, setAsked] = useState<Awaited<ReturnType<KeptChanges['counted']>> | null>(null);
   useEffect(() => {
     api.session().then(
-      (session) => setName(session.name),
+      ({ name }) => setSignedIn(name !== null),
       () => undefined,
     );
   }, []);
-  if (name === null) return null;
+  if (!signedIn) return null;
   const ask = async () => {
-    const kept = openKeptChanges(name);
+    const kept = await keptChangesHere();
     setAsked((await kept?.counted().catch(() => undefined)) ?? { changes: 0, arrangements: 0 });
   };
   const leave = async (everywhere: boolean) => {
     try {
       await api.signOut(everywhere);
-      await openKeptChanges(name)?.forgetAll();
+      await (await keptChangesHere())?.forgetAll();
       window.location.assign('/sign-in');
     } catch (error) {
       toast.error((error as Error).message);

@@ -1,5 +1,5 @@
 /** A recording added, put aside, or tried again. */
-import { LONGEST_RECORDING_NAME, withRecording } from '@crispfold/core';
+import { keptText, LONGEST_RECORDING_NAME, withRecording } from '@crispfold/core';
 import { toast } from 'sonner';
 import { api } from '../../../app/api.js';
 import type { AppDispatch, RootState } from '../../../app/store.js';
@@ -24,7 +24,7 @@ export const addRecording = (file: File) => async (dispatch: AppDispatch, getSta
     haveSound(id, sound);
     const recording = {
       id,
-      name: file.name.slice(0, LONGEST_RECORDING_NAME),
+      name: keptText(file.name, LONGEST_RECORDING_NAME),
       seconds: sound.buffer.duration,
       offset: 0,
       level: LEVEL,
