@@ -2,15 +2,14 @@
 import { demoArrangement, preludeArrangement } from '@crispfold/core';
 import fc from 'fast-check';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { ArrangementStore } from './arrangementStore.js';
-import { type Database, openDatabase } from './db/database.js';
-import { migrations, newFile } from './testing/running.js';
+import type { ArrangementStore } from './arrangementStore.js';
+import type { Database } from './db/database.js';
+import { openStore } from './testing/running.js';
 
 let database: Database;
 let store: ArrangementStore;
 beforeAll(async () => {
-  database = await openDatabase(newFile(), migrations);
-  store = new ArrangementStore(database.db);
+  ({ database, store } = await openStore());
 });
 afterAll(() => database.close());
 

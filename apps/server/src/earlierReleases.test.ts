@@ -80,7 +80,7 @@ describe.each(readdirSync(FIXTURES))('what release %s wrote', (release) => {
     'keeps its recording under the name it had, through looking for what nobody names',
     async () => {
       const running = await serverOn(release);
-      for (const day of [0, 40]) await running.recordings.clearUnnamed(new Date(Date.now() + day * 86_400_000));
+      for (const day of [0, 40]) await running.recordings.files.clearUnnamed(new Date(Date.now() + day * 86_400_000));
       const response = await fetch(`${running.base}/${expected.id}/recordings/${expected.recording}`);
       const sent = Buffer.from(await response.arrayBuffer());
       expect(sent.equals(readFileSync(path.join(FIXTURES, release, 'recordings', expected.recording ?? '')))).toBe(

@@ -12,6 +12,15 @@ const LOCAL_HOSTS = ['127.0.0.1', 'localhost', '[::1]'];
 
 const hostName = (host: string): string => host.replace(/:\d+$/, '').toLowerCase();
 
+const wrongOrigin = (): HttpProblem =>
+  new HttpProblem(403, 'wrongOrigin', 'This request came from another site and was refused.');
+
+/** True where the browser says that another site's page asks (W3C, Fetch Metadata Request Headers). */
+const isFromElsewhere = (request: Request): boolean => {
+  const from = request.headers['sec-fetch-site'];
+  return from !== undefined && from !== 'same-origin' && from !== 'none';
+};
+
 /** Refuses requests that name another host, or that come from another site's page. */
 export const sameSiteOnly = (extraHosts: readonly string[]): RequestHandler => {
   const hosts = new Set([...LOCAL_HOSTS, ...extraHosts.map((host) => host.toLowerCase())]);
@@ -23,18 +32,9 @@ export const sameSiteOnly = (extraHosts: readonly string[]): RequestHandler => {
     const { origin } = request.headers;
     const changes = request.method !== 'GET' && request.method !== 'HEAD';
     if (changes && origin !== undefined && origin !== `http://${host}` && origin !== `https://${host}`) {
-      throw new HttpProblem(403, 'wrongOrigin', 'This request came from another site and was refused.');
+      throw wrongOrigin();
     }
-    const fetchSite = request.headers['sec-fetch-site'];
-    if (
-      changes &&
-      origin === undefined &&
-      fetchSite !== undefined &&
-      fetchSite !== 'same-origin' &&
-      fetchSite !== 'none'
-    ) {
-      throw new HttpProblem(403, 'wrongOrigin', 'This request came from another site and was refused.');
-    }
+    if (changes && origin === undefined && isFromElsewhere(request)) throw wrongOrigin();
     next();
   };
 };
@@ -50,15 +50,11 @@ const COOKIE = 'crispfold';
 const cookieOf = (request: Request): string =>
   new RegExp(`(?:^|;\\s*)${COOKIE}=([^;]+)`).exec(request.headers.cookie ?? '')?.[1] ?? '';
 
-/** A bearer token, of any letters: headers are read as Latin-1, programs write them in UTF-8. */
-const bearerOf = (request: Request): string | undefined => {
+/** A bearer token, of any letters: as it was written in UTF-8, which headers are not read as, and in Latin-1. */
+const bearersOf = (request: Request): readonly string[] => {
   const given = /^Bearer (.+)$/.exec(request.headers.authorization ?? '')?.[1];
-  return given === undefined ? undefined : Buffer.from(given, 'latin1').toString('utf8');
+  return given === undefined ? [] : [Buffer.from(given, 'latin1').toString('utf8'), given];
 };
-
-/** Latin-1 as it came, for a program that writes it so. */
-const rawBearerOf = (request: Request): string | undefined =>
-  /^Bearer (.+)$/.exec(request.headers.authorization ?? '')?.[1];
 
 const page = (message: string): string => `<!doctype html>
 <html lang="en">
@@ -89,9 +85,6 @@ const TOO_OFTEN = 'Too many wrong tokens came from here. Wait a minute, and try 
 const RETRY_SECONDS = 60;
 
 const tooOften = (response: Response): Response => response.status(429).set('Retry-After', String(RETRY_SECONDS));
-
-const signInAgain = (): HttpProblem =>
-  new HttpProblem(401, 'token', 'This Crisp Fold asks for its access token. Open it again to sign in.');
 
 /** Makes signing in slow for those who guess, and keeps who is signed in. */
 const signingIn = (token: string, sessions: Sessions, slowing: Slowing): Router => {
@@ -133,24 +126,24 @@ export const tokenOnly = (token: string, sessions: Sessions, slowing = new Slowi
       next();
       return;
     }
-    const bearer = bearerOf(request);
-    const guesses = bearer !== undefined || state.kind === 'unknown';
+    const bearers = bearersOf(request);
+    const guesses = bearers.length > 0 || state.kind === 'unknown';
     if (guesses && !slowing.allows(request.ip ?? '')) {
       tooOften(response);
       throw new HttpProblem(429, 'tooOften', TOO_OFTEN);
     }
-    if (bearer !== undefined && (same(bearer, token) || same(rawBearerOf(request) ?? '', token))) {
+    if (bearers.some((bearer) => same(bearer, token))) {
       next();
       return;
     }
     if (guesses) await slowing.wrong(request.ip ?? '');
     if (state.kind === 'unknown') response.clearCookie(COOKIE);
     const page = request.method === 'GET' && !request.path.startsWith('/api') && request.accepts('html') === 'html';
-    if (page && bearer === undefined) {
+    if (page && bearers.length === 0) {
       response.redirect(303, '/sign-in');
       return;
     }
-    throw signInAgain();
+    throw new HttpProblem(401, 'token', 'This Crisp Fold asks for its access token. Open it again to sign in.');
   });
   router.post('/api/session/end', jsonBody('1kb'), async (request: Request, response: Response) => {
     const { everywhere } = await signOutBodySchema.validate(request.body, { strict: true });
@@ -169,9 +162,6 @@ export const sessionRoute: RequestHandler = (_request, response) => {
 
 /** Refuses what another site's page asks for, also where it only reads: for answers that cost much. */
 export const notFromElsewhere: RequestHandler = (request, _response, next) => {
-  const from = request.headers['sec-fetch-site'];
-  if (from !== undefined && from !== 'same-origin' && from !== 'none') {
-    throw new HttpProblem(403, 'wrongOrigin', 'This request came from another site and was refused.');
-  }
+  if (isFromElsewhere(request)) throw wrongOrigin();
   next();
 };

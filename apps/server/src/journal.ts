@@ -105,13 +105,13 @@ const BYTES_A_NOTE = 150;
 
 /**
  * Gives the Edits at places [from, to) one handful after another, from the first on or from the last back; each handful
- * begins at `first` and is in the order of the history.
+ * begins at `first` and is in the order of the history. Ends where `take` answers 'enough'.
  */
 export type EditsAt = (
   from: number,
   to: number,
   backwards: boolean,
-  take: (edits: readonly KeptEdit[], first: number) => void,
+  take: (edits: readonly KeptEdit[], first: number) => unknown,
 ) => Promise<void>;
 
 /** Rows in handfuls that are small enough to be read in one go. */
@@ -159,19 +159,14 @@ export const editsInTable =
     if (rows.length < to - from) throw new Error(`The history of ${id} has a hole between ${from} and ${to}.`);
     for (const handful of inHandfuls(backwards ? rows.reverse() : rows)) {
       const first = Math.min(...handful.map(({ place }) => place));
-      take(
-        await editsOf(
-          db,
-          id,
-          handful.map((row) => row.revision),
-        ),
-        first,
+      const edits = await editsOf(
+        db,
+        id,
+        handful.map((row) => row.revision),
       );
+      if (take(edits, first) === 'enough') return;
     }
   };
-
-/** Thrown where enough was read. */
-class Enough extends Error {}
 
 /** Edits at places [from, to), from the first on or from the last back, as many as are `most` characters of JSON together. */
 export const editsWithin = async (
@@ -183,17 +178,14 @@ export const editsWithin = async (
 ): Promise<{ readonly edits: readonly KeptEdit[]; readonly left: number }> => {
   const edits: KeptEdit[] = [];
   let left = most;
-  try {
-    await editsAt(from, to, backwards, (some) => {
-      for (const edit of backwards ? [...some].reverse() : some) {
-        left -= JSON.stringify(edit).length;
-        if (left < 0) throw new Enough();
-        edits.push(edit);
-      }
-    });
-  } catch (error) {
-    if (!(error instanceof Enough)) throw error;
-  }
+  await editsAt(from, to, backwards, (some) => {
+    for (const edit of backwards ? [...some].reverse() : some) {
+      left -= JSON.stringify(edit).length;
+      if (left < 0) return 'enough';
+      edits.push(edit);
+    }
+    return undefined;
+  });
   return { edits, left: Math.max(0, left) };
 };
 

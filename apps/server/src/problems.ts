@@ -30,7 +30,7 @@ export const inTheBin = (): HttpProblem =>
   new HttpProblem(
     410,
     'inTheBin',
-    'This arrangement lies in the bin. Take it back there, in the library, to go on with it.',
+    'This arrangement lies in the bin. Bring it back there, in the library, to go on with it.',
   );
 
 /** A place before the oldest change that is kept singly. */

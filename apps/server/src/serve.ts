@@ -13,7 +13,7 @@ import { copyInThread, createBackups } from './backup/backups.js';
 import { createDemo } from './createDemo.js';
 import { CannotOpen, type Database, inWords, openDatabase } from './db/database.js';
 import { createImporter } from './importing/importer.js';
-import { type Clearing, clearOnce } from './keeping/clearing.js';
+import { clearOnce, type KeptKind } from './keeping/clearing.js';
 import { createLook } from './keeping/lookInThread.js';
 import { RecordingStore } from './keeping/recordingStore.js';
 import { SoundFontStore } from './keeping/soundFontStore.js';
@@ -51,8 +51,6 @@ export interface ServeOptions {
   readonly nightlyRecordings?: boolean;
   /** The least that is logged, in words of pino. */
   readonly logLevel?: string;
-  /** How often files are looked for that nobody names any more, in milliseconds; an hour where left out. */
-  readonly clearEvery?: number;
 }
 
 /** A server that listens. */
@@ -109,11 +107,14 @@ export const serve = async (options: ServeOptions): Promise<Serving> => {
   const look = createLook(new URL('./lookWorker.js', import.meta.url));
   const recordings = new RecordingStore(database.db, database.file, look);
   const soundFont = new SoundFontStore(database.db, database.file, look);
+  const kept: readonly KeptKind[] = [
+    { what: 'recording', files: recordings.files },
+    { what: 'SoundFont', files: soundFont.files },
+  ];
   const notices = new Notices(database.db, log);
   const workFolder = await prepared(database, async (folder) => {
     await store.emptyBin();
-    await recordings.leaveList();
-    await soundFont.leaveList();
+    for (const { files } of kept) await files.leaveList();
     if (options.demo && (await store.list()).length === 0) await createDemo(store, recordings, folder);
   });
 
@@ -158,13 +159,9 @@ export const serve = async (options: ServeOptions): Promise<Serving> => {
     database.checkpoint().catch((error: Error) => log.warn({ err: error }, 'no checkpoint'));
   }, CHECKPOINT_EVERY);
   checkpoints.unref();
-  const kept: readonly Clearing[] = [
-    { what: 'recording', clearUnnamed: (now) => recordings.clearUnnamed(now) },
-    { what: 'SoundFont', clearUnnamed: (now) => soundFont.clearUnnamed(now) },
-  ];
   const clearing = setInterval(() => {
     clearOnce(kept, notices).catch((error: Error) => log.warn({ err: error }, 'nothing was cleared away'));
-  }, options.clearEvery ?? CLEAR_EVERY);
+  }, CLEAR_EVERY);
   clearing.unref();
 
   const stop = async (): Promise<void> => {

@@ -899,7 +899,7 @@ describe('plans', () => {
 
 describe('recordings beside the notes', () => {
   const wav = wavBytes({ rate: 8000, data: Float32Array.from({ length: 800 }, (_, at) => Math.sin(at / 5)) });
-  const folder = () => server.recordings.folder;
+  const folder = () => server.recordings.files.folder;
   /** The files there, without lists and notes. */
   const keptIn = (at = folder()) =>
     existsSync(at) ? readdirSync(at).filter((name) => /^[0-9a-f]{64}$/.test(name)) : [];
@@ -941,7 +941,7 @@ describe('recordings beside the notes', () => {
     const dropped = async (gone: string, day: number) => {
       await call(`/${gone}`, { method: 'DELETE' });
       await server.store.emptyBin(new Date(Date.now() + 31 * 86_400_000));
-      await server.recordings.clearUnnamed(new Date(Date.now() + day * 86_400_000));
+      await server.recordings.files.clearUnnamed(new Date(Date.now() + day * 86_400_000));
       return keptIn();
     };
     expect(await dropped(id, 40)).toEqual([hash]);

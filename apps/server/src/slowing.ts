@@ -18,6 +18,10 @@ interface Tries {
   /** Tries that are left, as they stood at `at`. */
   readonly left: number;
   readonly at: number;
+}
+
+/** Those of one address, with how many were wrong of late. */
+interface OwnTries extends Tries {
   readonly wrong: number;
 }
 
@@ -32,7 +36,7 @@ const networkOf = (address: string): string =>
 
 /** Counts wrong tries; `clock` and `wait` are for tests. */
 export class Slowing {
-  private readonly tries = new Map<string, Tries>();
+  private readonly tries = new Map<string, OwnTries>();
   private all: Tries | undefined;
 
   constructor(
@@ -55,7 +59,7 @@ export class Slowing {
     const key = networkOf(address);
     this.tries.delete(key);
     this.tries.set(key, { left: refilled(before, OF_AN_ADDRESS, now) - 1, at: now, wrong });
-    this.all = { left: refilled(this.all, IN_ALL, now) - 1, at: now, wrong: 0 };
+    this.all = { left: refilled(this.all, IN_ALL, now) - 1, at: now };
     for (const oldest of this.tries.keys()) {
       if (this.tries.size <= MOST_ADDRESSES) break;
       this.tries.delete(oldest);
@@ -70,7 +74,7 @@ export class Slowing {
     if (own) this.tries.set(key, { ...own, wrong: 0 });
   }
 
-  private of(address: string, now: number): Tries | undefined {
+  private of(address: string, now: number): OwnTries | undefined {
     const own = this.tries.get(networkOf(address));
     return own && now - own.at > FORGET_MILLISECONDS ? { ...own, wrong: 0 } : own;
   }

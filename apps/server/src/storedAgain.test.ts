@@ -15,18 +15,17 @@ import {
 import fc from 'fast-check';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { archiveBytes, readArchive } from './archive.js';
-import { ArrangementStore } from './arrangementStore.js';
-import { type Database, openDatabase } from './db/database.js';
+import type { ArrangementStore } from './arrangementStore.js';
+import type { Database } from './db/database.js';
 import { notToBeKept } from './gate.js';
 import { damaged } from './testing/damaged.js';
 import { goesRound } from './testing/goesRound.js';
-import { migrations, newFile } from './testing/running.js';
+import { openStore } from './testing/running.js';
 
 let database: Database;
 let store: ArrangementStore;
 beforeAll(async () => {
-  database = await openDatabase(newFile(), migrations);
-  store = new ArrangementStore(database.db);
+  ({ database, store } = await openStore());
 });
 afterAll(() => database.close());
 

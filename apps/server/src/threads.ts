@@ -21,6 +21,9 @@ export interface ThreadProblems {
   readonly cancelled: () => HttpProblem;
 }
 
+/** What Node says where a thread took more memory than it may. */
+export const OUT_OF_MEMORY = 'ERR_WORKER_OUT_OF_MEMORY';
+
 /** A sign of life that a thread gives: how many bytes it has worked through. */
 export interface WorkDone {
   readonly bytesDone: number;
@@ -78,7 +81,7 @@ export const createThreads = <Asked, Answer>(
         onProgress?.(message);
       });
       worker.once('error', (error: Error & { code?: string }) =>
-        fail(error.code === 'ERR_WORKER_OUT_OF_MEMORY' ? problems.memory() : problems.failed()),
+        fail(error.code === OUT_OF_MEMORY ? problems.memory() : problems.failed()),
       );
       worker.once('exit', () => fail(problems.failed()));
       worker.postMessage(asked);

@@ -4,7 +4,7 @@ import { mkdtemp, rm } from 'node:fs/promises';
 import path from 'node:path';
 import { Worker } from 'node:worker_threads';
 import PQueue from 'p-queue';
-import { keepCopy } from '../keeping/keptFiles.js';
+import { keepCopy, type NamedFile } from '../keeping/keptFiles.js';
 import { copyDatabase } from './copyDatabase.js';
 
 /** Writes a copy of one file to another. */
@@ -23,12 +23,6 @@ export const copyInThread =
       worker.once('message', (answer: string) => (answer === 'done' ? resolve() : reject(new Error(answer))));
       worker.once('error', reject);
     });
-
-/** A file that is kept beside the database, by its name. */
-interface NamedFile {
-  readonly name: string;
-  readonly file: string;
-}
 
 /** A backup on its way out. */
 interface Taken {
@@ -61,16 +55,13 @@ export interface BackupOptions {
   readonly nightlyRecordings?: boolean;
 }
 
-/** The folder of a database's nightly backups: each has its own, also where several lie in one folder. */
-export const backupsOf = (database: string): string =>
-  path.join(path.dirname(database), 'backups', path.basename(database));
-
 /** The backups of the database in `file`. */
 export const createBackups = (
   file: string,
   { copy = copyDatabase, workFolder, recordings = async () => [], nightlyRecordings = false }: BackupOptions,
 ): Backups => {
-  const folder = backupsOf(file);
+  // Each database has its own, also where several lie in one folder.
+  const folder = path.join(path.dirname(file), 'backups', path.basename(file));
   const line = new PQueue({ concurrency: 1 });
   const there = async () => (await recordings()).filter((own) => existsSync(own.file));
   /** Recordings never change, so each is copied once. */

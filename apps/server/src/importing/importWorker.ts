@@ -1,7 +1,8 @@
 /** The thread that reads files: one request, one answer, and it is done. */
 import { parentPort } from 'node:worker_threads';
 import { READING_MEGABYTES } from '@crispfold/core';
-import { type ReadAsked, readFiles, TooMuchMemory } from './readFiles.js';
+import { OUT_OF_MEMORY } from '../threads.js';
+import { type ReadAsked, readFiles } from './readFiles.js';
 
 const own = ({ buffer }: Uint8Array): ArrayBuffer => buffer as ArrayBuffer;
 
@@ -15,8 +16,9 @@ parentPort?.once('message', (asked: ReadAsked) => {
     bytesDone += bytes;
     if (bytesDone - told < SIGN_EACH) return;
     told = bytesDone;
-    // Plain bytes are no part of what the thread's own limit counts.
-    if (process.memoryUsage().arrayBuffers > READING_MEGABYTES * 1024 * 1024) throw new TooMuchMemory();
+    // Plain bytes are no part of what the thread's own limit counts: beyond as much of them it ends in the same way.
+    if (process.memoryUsage().arrayBuffers > READING_MEGABYTES * 1024 * 1024)
+      throw Object.assign(new Error('out of memory'), { code: OUT_OF_MEMORY });
     parentPort?.postMessage({ bytesDone });
   };
   void readFiles(asked, onWork).then((answer) => {

@@ -6,6 +6,7 @@ import { demoArrangement, demoMidi } from '@crispfold/core';
 import { build } from 'esbuild';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { unpacked } from '../packing.js';
+import { OUT_OF_MEMORY } from '../threads.js';
 import { createImporter } from './importer.js';
 
 const root = path.resolve(import.meta.dirname, '../../../..');
@@ -19,6 +20,7 @@ const scripts = {
   grows: pathToFileURL(path.join(folder, 'grows.mjs')),
   ends: pathToFileURL(path.join(folder, 'ends.mjs')),
   works: pathToFileURL(path.join(folder, 'works.mjs')),
+  bytes: pathToFileURL(path.join(folder, 'bytes.mjs')),
 };
 const waitsFor = (what: string) =>
   `import { parentPort } from 'node:worker_threads'; parentPort.once('message', () => { ${what} });`;
@@ -45,6 +47,7 @@ beforeAll(async () => {
     scripts.works,
     waitsFor(`${rounds} parentPort.postMessage({ ok: false, problem: { code: 'done', message: '' } });`),
   );
+  writeFileSync(scripts.bytes, waitsFor(`throw Object.assign(new Error(''), { code: '${OUT_OF_MEMORY}' });`));
   writeFileSync(scripts.ends, waitsFor('process.exit(3);'));
 });
 
@@ -92,6 +95,9 @@ describe('files read in a thread of their own', () => {
     const long = { silentMilliseconds: 120_000, megabytes: 60 };
     await expect(importerOf(scripts.grows, long)(asked, waiting)).rejects.toMatchObject({
       status: 422,
+      message: expect.stringContaining('more memory'),
+    });
+    await expect(importerOf(scripts.bytes, long)(asked, waiting)).rejects.toMatchObject({
       message: expect.stringContaining('more memory'),
     });
     await expect(importerOf(scripts.ends, long)(asked, waiting)).rejects.toMatchObject({

@@ -45,9 +45,6 @@ export type ReadAnswer =
   | { readonly ok: true; readonly read: ReadNew | ReadParts | ReadAgain }
   | { readonly ok: false; readonly problem: Problem };
 
-/** Thrown within work on files that takes more memory than there is for it. */
-export class TooMuchMemory extends Error {}
-
 const readAgain = (bytes: Uint8Array, onWork?: OnWork): ReadAnswer => {
   try {
     return { ok: true, read: { become: 'again', archive: readArchive(bytes, onWork) } };
@@ -57,19 +54,11 @@ const readAgain = (bytes: Uint8Array, onWork?: OnWork): ReadAnswer => {
   }
 };
 
-/** Reads the files; a problem is told in words, and never thrown. `onWork` is told how many bytes were worked through. */
-export const readFiles = async (asked: ReadAsked, onWork?: OnWork): Promise<ReadAnswer> => {
-  try {
-    return await readAll(asked, onWork);
-  } catch (error) {
-    if (!(error instanceof TooMuchMemory)) throw error;
-    const message =
-      'Reading these files takes more memory than there is for it. Nothing was brought in, and all else is as it was.';
-    return { ok: false, problem: { code: 'tooMuch', message } };
-  }
-};
-
-const readAll = async ({ files, become }: ReadAsked, onWork?: OnWork): Promise<ReadAnswer> => {
+/**
+ * Reads the files; a problem is told in words, and never thrown. `onWork` is told how many bytes were worked through, and may
+ * throw to stop.
+ */
+export const readFiles = async ({ files, become }: ReadAsked, onWork?: OnWork): Promise<ReadAnswer> => {
   const named = [];
   for (const { name, path } of files) named.push({ name, bytes: new Uint8Array(await readFile(path)) });
   if (become === 'again') return readAgain(named[0]?.bytes ?? new Uint8Array(), onWork);

@@ -43,15 +43,15 @@ describe('files kept beside several databases', () => {
     const both = wavOf(5);
     const [one, two] = [await addTo(first, both), await addTo(second, both)];
     const alone = await addTo(first, wavOf(9));
-    expect(keptIn(first.recordings.folder).sort()).toEqual([hashOf(both), hashOf(wavOf(9))].sort());
+    expect(keptIn(first.recordings.files.folder).sort()).toEqual([hashOf(both), hashOf(wavOf(9))].sort());
     // A SoundFont of one takes none from the other.
     await fetch(new URL('/api/soundfont', first.base), upload(['A.sf2', smallSoundFont()]));
     await fetch(new URL('/api/soundfont', second.base), upload(['B.sf2', smallSoundFont({ end: 9 })]));
     const item = await first.soundFont.item();
     for (const day of [1, 40, 80]) {
-      await first.recordings.clearUnnamed(inDays(day));
-      await second.recordings.clearUnnamed(inDays(day));
-      await second.soundFont.clearUnnamed(inDays(day));
+      await first.recordings.files.clearUnnamed(inDays(day));
+      await second.recordings.files.clearUnnamed(inDays(day));
+      await second.soundFont.files.clearUnnamed(inDays(day));
     }
     expect(await bytesAt(first, one)).toEqual(both);
     expect(await bytesAt(second, two)).toEqual(both);
@@ -74,9 +74,9 @@ describe('files kept beside several databases', () => {
     };
     putInPlace(early);
     first = await startServer(file);
-    await first.recordings.leaveList();
-    await first.recordings.clearUnnamed(inDays(0));
-    await first.recordings.clearUnnamed(inDays(29));
+    await first.recordings.files.leaveList();
+    await first.recordings.files.clearUnnamed(inDays(0));
+    await first.recordings.files.clearUnnamed(inDays(29));
     await first.stop();
     putInPlace(`${early} of the newer`);
     first = await startServer(file);
@@ -88,18 +88,18 @@ describe('files kept beside several databases', () => {
     const [, id = ''] = address.split('/');
     await first.store.remove(id);
     await first.store.removeForGood(id);
-    await second.recordings.leaveList();
-    const kept = [{ what: 'recording', clearUnnamed: (now?: Date) => first.recordings.clearUnnamed(now) }];
+    await second.recordings.files.leaveList();
+    const kept = [{ what: 'recording', files: first.recordings.files }];
     await clearOnce(kept, first.notices, inDays(0));
     await clearOnce(kept, first.notices, inDays(29));
-    expect(keptIn(first.recordings.folder)).toHaveLength(1);
+    expect(keptIn(first.recordings.files.folder)).toHaveLength(1);
     expect(await first.notices.list()).toEqual([]);
     await clearOnce(kept, first.notices, inDays(31));
     await clearOnce(kept, first.notices, inDays(32));
-    expect(keptIn(first.recordings.folder)).toEqual([]);
+    expect(keptIn(first.recordings.files.folder)).toEqual([]);
     const told = (await (await fetch(new URL('/api/notices', first.base))).json()) as { id: number; text: string }[];
     expect(told.map(({ text }) => text)).toEqual([
-      '1 recording that no arrangement has named for 30 days was cleared away (0.0 MB).',
+      '1 recording that no arrangement has used for 30 days was deleted (0.0 MB).',
     ]);
     await fetch(new URL(`/api/notices/${told[0]?.id}`, first.base), { method: 'DELETE' });
     expect(await first.notices.list()).toEqual([]);
@@ -108,12 +108,12 @@ describe('files kept beside several databases', () => {
   it('stay as long as a database lies there that has left no list', async () => {
     const address = await addTo(first, wavOf(7));
     const [, id = ''] = address.split('/');
-    await second.recordings.leaveList();
+    await second.recordings.files.leaveList();
     copyFileSync(first.database.file, path.join(path.dirname(first.database.file), 'a copy.sqlite'));
     await first.store.remove(id);
     await first.store.removeForGood(id);
-    for (const day of [0, 31, 62]) await first.recordings.clearUnnamed(inDays(day));
-    expect(keptIn(first.recordings.folder)).toHaveLength(1);
+    for (const day of [0, 31, 62]) await first.recordings.files.clearUnnamed(inDays(day));
+    expect(keptIn(first.recordings.files.folder)).toHaveLength(1);
   });
 
   it('leave nothing in the work folder, kept or refused', async () => {

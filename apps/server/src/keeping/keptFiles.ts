@@ -15,8 +15,14 @@ const LIST = '.names.json';
 const UNNAMED = 'unnamed.json';
 const DATABASE = /\.(sqlite|db)$/;
 
+/** A kept file, by its name. */
+export interface NamedFile {
+  readonly name: string;
+  readonly file: string;
+}
+
 /** What was cleared away. */
-export interface Cleared {
+interface Cleared {
   readonly files: number;
   readonly bytes: number;
 }

@@ -7,7 +7,7 @@ import type { LibSQLDatabase } from 'drizzle-orm/libsql';
 import { arrangements, recordings } from '../db/schema.js';
 import { newId } from '../newId.js';
 import { HttpProblem, inTheBin, notFound } from '../problems.js';
-import { type Cleared, KeptFiles } from './keptFiles.js';
+import { KeptFiles, type NamedFile } from './keptFiles.js';
 import type { Look } from './looks.js';
 
 type Db = Pick<LibSQLDatabase, 'select' | 'insert'>;
@@ -20,7 +20,8 @@ export const shareRecordings = async (db: Db, from: string, to: string): Promise
 
 /** All that the routes do with recordings. */
 export class RecordingStore {
-  private readonly files: KeptFiles;
+  /** Where the files lie, and what is done with those that nobody uses any more. */
+  readonly files: KeptFiles;
 
   /** `database` is the file of `db`; recordings lie in a folder beside it. `look` tells what a file is. */
   constructor(
@@ -29,11 +30,6 @@ export class RecordingStore {
     private readonly look: Look,
   ) {
     this.files = new KeptFiles(path.join(path.dirname(database), 'recordings'), database, () => this.names());
-  }
-
-  /** Where the files lie; it is made when the first one comes. */
-  get folder(): string {
-    return this.files.folder;
   }
 
   /**
@@ -72,18 +68,8 @@ export class RecordingStore {
   }
 
   /** The files that a database names, by name and place: what a backup with recordings takes along. */
-  async all(): Promise<readonly { readonly name: string; readonly file: string }[]> {
+  async all(): Promise<readonly NamedFile[]> {
     return (await this.names()).map((name) => ({ name, file: this.files.fileOf(name) }));
-  }
-
-  /** Leaves the list of what is named now. */
-  leaveList(): Promise<void> {
-    return this.files.leaveList();
-  }
-
-  /** Clears away what no database in the folder has named for long. */
-  clearUnnamed(now?: Date): Promise<Cleared> {
-    return this.files.clearUnnamed(now);
   }
 
   private async names(): Promise<string[]> {

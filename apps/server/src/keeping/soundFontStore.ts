@@ -2,18 +2,19 @@
 import { stat } from 'node:fs/promises';
 import path from 'node:path';
 import type { SoundFontItem } from '@crispfold/contract';
-import { LONGEST_RECORDING_NAME } from '@crispfold/core';
+import { keptText, LONGEST_RECORDING_NAME } from '@crispfold/core';
 import { eq } from 'drizzle-orm';
 import type { LibSQLDatabase } from 'drizzle-orm/libsql';
 import { soundFonts } from '../db/schema.js';
 import { newId } from '../newId.js';
 import { HttpProblem } from '../problems.js';
-import { type Cleared, KeptFiles } from './keptFiles.js';
+import { KeptFiles } from './keptFiles.js';
 import type { Look } from './looks.js';
 
 /** All that the routes do with the SoundFont. */
 export class SoundFontStore {
-  private readonly files: KeptFiles;
+  /** Where the files lie, and what is done with those that nobody uses any more. */
+  readonly files: KeptFiles;
 
   /** `database` is the file of `db`; SoundFonts lie in a folder beside it. `look` tells what a file is. */
   constructor(
@@ -39,7 +40,7 @@ export class SoundFontStore {
     if (!looked.ok) throw new HttpProblem(422, 'noSoundFont', `${looked.message} Nothing was changed.`);
     const { size } = await stat(at);
     await this.files.take(at, looked.hash);
-    const item = { id: newId(), name: name.slice(0, LONGEST_RECORDING_NAME), bytes: size };
+    const item = { id: newId(), name: keptText(name, LONGEST_RECORDING_NAME), bytes: size };
     await this.db.transaction(async (tx) => {
       await tx.delete(soundFonts);
       await tx.insert(soundFonts).values({ ...item, file: looked.hash });
@@ -58,15 +59,5 @@ export class SoundFontStore {
   async remove(): Promise<void> {
     await this.db.delete(soundFonts);
     await this.files.leaveList();
-  }
-
-  /** Leaves the list of what is named now. */
-  leaveList(): Promise<void> {
-    return this.files.leaveList();
-  }
-
-  /** Clears away what no database in the folder has named for long. */
-  clearUnnamed(now?: Date): Promise<Cleared> {
-    return this.files.clearUnnamed(now);
   }
 }

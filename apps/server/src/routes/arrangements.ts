@@ -118,7 +118,7 @@ export const arrangementRoutes = (rooms: ArrangementRooms): Router => {
 
   router.delete('/bin/:id', async (request, response) => {
     await store.removeForGood(idOf(request));
-    await recordings.leaveList();
+    await recordings.files.leaveList();
     response.status(204).end();
   });
 

@@ -35,6 +35,12 @@ export interface Running {
 export const newFile = (name = 'test.sqlite'): string =>
   path.join(mkdtempSync(path.join(tmpdir(), 'crispfold-db-')), name);
 
+/** A store on a database of its own, with no server around it. */
+export const openStore = async (): Promise<{ readonly database: Database; readonly store: ArrangementStore }> => {
+  const database = await openDatabase(newFile(), migrations);
+  return { database, store: new ArrangementStore(database.db) };
+};
+
 /** Starts one. */
 export const startServer = async (
   file: string,

@@ -1,5 +1,4 @@
 /** Markers, and changes of meter and key, put on the ruler and taken off it. Each is one Edit of the arrangement's own maps. */
-
 import type { Arrangement, KeyChange, Marker } from '../model/arrangement.js';
 import type { ArrangementFields, Edit } from '../model/edit.js';
 import { LONGEST_MARKER } from '../model/limits.js';

@@ -51,28 +51,31 @@ export const stemOf = (name: string): string => name.replace(/^.*[\\/]/, '').rep
 export const importMidi = (files: readonly NamedFile[], onWork?: OnWork): Result<Imported> => {
   const warnings: Problem[] = [];
   const read: { stem: string; file: MidiFile | ScoreFile }[] = [];
+  let total = 0;
   for (const { name, bytes } of files) {
-    const result: Result<MidiFile | ScoreFile> = isScoreFile(bytes) ? readMusicXml(bytes, onWork) : readMidi(bytes);
-    onWork?.(bytes.length);
+    const result: Result<MidiFile | ScoreFile> = isScoreFile(bytes)
+      ? readMusicXml(bytes, onWork)
+      : readMidi(bytes, onWork);
     if (!result.ok) return failure(result.problem.code, `${name}: ${result.problem.message}`);
     const prefix = files.length > 1 ? `${name}: ` : '';
     for (const warning of result.value.warnings) warnings.push({ ...warning, message: prefix + warning.message });
     read.push({ stem: stemOf(name), file: result.value });
+    total += result.value.tracks.reduce((sum, track) => sum + track.notes.length, 0);
+    // No more is read than can be kept.
+    if (total > MOST_NOTES) {
+      return failure(
+        'tooManyNotes',
+        `These files hold more than ${MOST_NOTES.toLocaleString('en')} notes together, more than one arrangement can hold.`,
+      );
+    }
   }
   const first = read[0];
   if (!first) return failure('noFiles', 'No files were given.');
-  const total = read.reduce((sum, { file }) => sum + file.tracks.reduce((n, track) => n + track.notes.length, 0), 0);
   if (total === 0)
     return failure(
       'noNotes',
       files.length > 1 ? 'None of these files holds a note.' : `${files[0]?.name}: there is not one note in this file.`,
     );
-  if (total > MOST_NOTES) {
-    return failure(
-      'tooManyNotes',
-      `These files hold more than ${MOST_NOTES.toLocaleString('en')} notes together, more than one arrangement can hold.`,
-    );
-  }
   const ppq = commonPpq(
     read.map(({ file }) => file.ppq),
     warnings,

@@ -17,6 +17,7 @@ import {
 import type { MidiFile, MidiTrack, UnnumberedNote } from '../model/readFile.js';
 import { failure, type Problem, type Result, success } from '../model/result.js';
 import { keptText } from '../model/texts.js';
+import type { OnWork } from '../model/work.js';
 import type { MeterChange } from '../time/meterMap.js';
 import { createTempoMap, DEFAULT_MICROSECONDS_PER_QUARTER, type TempoChange } from '../time/tempoMap.js';
 import { type Ticks, ticks } from '../time/units.js';
@@ -49,8 +50,11 @@ class TooMuch extends Error {
   }
 }
 
-/** Reads a file of format 0, 1 or 2. Fails, with a sentence for musicians, only where nothing can be kept. */
-export const readMidi = (bytes: Uint8Array): Result<MidiFile> => {
+/**
+ * Reads a file of format 0, 1 or 2. Fails, with a sentence for musicians, only where nothing can be kept. `onWork` is told how
+ * many bytes were read, track by track, and may throw to stop.
+ */
+export const readMidi = (bytes: Uint8Array, onWork?: OnWork): Result<MidiFile> => {
   if (bytes.length === 0) return failure('empty', 'This file is empty.');
   const header = readHeader(bytes);
   if (!header.ok) return header;
@@ -68,7 +72,7 @@ export const readMidi = (bytes: Uint8Array): Result<MidiFile> => {
   };
   const tracks: MidiTrack[] = [];
   try {
-    readChunks(bytes, header.value, gathered, tracks);
+    readChunks(bytes, header.value, gathered, tracks, onWork);
   } catch (error) {
     if (!(error instanceof TooMuch)) throw error;
     return failure(error.code, error.message);
@@ -132,7 +136,13 @@ const readHeader = (bytes: Uint8Array): Result<Header> => {
   return success({ format, trackCount, ppq: 480, ticksPerSecond: exactFrames * ticksPerFrame, end });
 };
 
-const readChunks = (bytes: Uint8Array, header: Header, gathered: Gathered, tracks: MidiTrack[]): void => {
+const readChunks = (
+  bytes: Uint8Array,
+  header: Header,
+  gathered: Gathered,
+  tracks: MidiTrack[],
+  onWork?: OnWork,
+): void => {
   let position = header.end;
   while (position + 8 <= bytes.length) {
     const head = new ByteReader(bytes, position);
@@ -154,6 +164,7 @@ const readChunks = (bytes: Uint8Array, header: Header, gathered: Gathered, track
       const lies = start + length > bytes.length;
       tracks.push(readTrack(new ByteReader(bytes, start, end), tracks.length + 1, lies, gathered));
     }
+    onWork?.(end - position);
     position = end;
   }
 };

@@ -60,7 +60,7 @@ export const LARGEST_UNPACKED_ARCHIVE = 160 * 1024 * 1024;
 export const LARGEST_HISTORY_TAKEN = 96 * 1024 * 1024;
 /** The most elements of a score: every note of the largest arrangement, and room. */
 export const MOST_ELEMENTS = 3_500_000;
-/** The longest that one bar of a score may be, in whole notes: the longest meter that a MIDI file can say in quarters. */
+/** The longest that one bar of a score may be, in whole notes: about as long as the longest meter of quarters that a MIDI file can say. */
 export const LONGEST_BAR = 64;
 
 /**
@@ -77,7 +77,7 @@ export const STUCK_SECONDS = 300;
 export const KEPT_DAYS = 30;
 /** An access token has at least so many characters where others can reach the server. */
 export const SHORTEST_TOKEN = 16;
-/** Changes that were not saved are kept in the browser up to this size for each arrangement, in characters of JSON. */
+/** Changes that were not saved are kept in the browser up to about this size for each arrangement, in bytes. */
 export const LARGEST_OUTBOX = 64 * 1024 * 1024;
 
 /** Making pages takes no longer than this, in seconds… */

@@ -1,5 +1,4 @@
 /** Selections that a person gave a name: kept with the arrangement, and undone like any change. */
-
 import type { Arrangement, NamedSelection } from './arrangement.js';
 import type { Edit } from './edit.js';
 import { type Selection, selectionWithin } from './selection.js';

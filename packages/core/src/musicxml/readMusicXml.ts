@@ -137,16 +137,15 @@ interface Frame {
   readonly counted: { notes: number; signs: number };
 }
 
-const countNote = ({ counted }: Frame): void => {
-  counted.notes += 1;
-  if (counted.notes > MOST_NOTES)
-    throw new BadScore('tooManyNotes', `This score holds more than ${MOST_NOTES.toLocaleString('en')} notes.`);
-};
+const MOST_COUNTED = { notes: MOST_NOTES, signs: MOST_EVENTS } as const;
 
-const countSign = ({ counted }: Frame): void => {
-  counted.signs += 1;
-  if (counted.signs > MOST_EVENTS)
-    throw new BadScore('tooManySigns', `This score holds more than ${MOST_EVENTS.toLocaleString('en')} signs.`);
+const many = (count: number): string => count.toLocaleString('en');
+
+/** Counts one more. Throws {@link BadScore} where that is more than can be read. */
+const countOne = ({ counted }: Frame, what: keyof typeof MOST_COUNTED): void => {
+  counted[what] += 1;
+  if (counted[what] > MOST_COUNTED[what])
+    throw new BadScore('tooMany', `This score holds more than ${many(MOST_COUNTED[what])} ${what}.`);
 };
 
 /** True the first time that something is said. */
@@ -160,7 +159,7 @@ const lose = (frame: Frame, what: string): void => void frame.lost.set(what, (fr
 
 /** Reads one score; the problem in words where it is none. `onWork` is told how many bytes of it were read, and may throw. */
 export const readMusicXml = (bytes: Uint8Array, onWork?: OnWork): Result<ScoreFile> => {
-  const document = scoreBytes(bytes, onWork);
+  const document = scoreBytes(bytes);
   if (!document.ok) return document;
   const read = readXml(document.value, onWork);
   if (!read.ok) return read;
@@ -171,8 +170,6 @@ export const readMusicXml = (bytes: Uint8Array, onWork?: OnWork): Result<ScoreFi
     return failure(error.code, error.message);
   }
 };
-
-const many = (count: number): string => count.toLocaleString('en');
 
 const scoreOf = (root: XmlNode): Result<ScoreFile> => {
   if (root.name !== 'score-partwise' && root.name !== 'score-timewise')
@@ -563,7 +560,7 @@ class PartReader {
     const timed = this.tempo(node.child('sound'), at);
     const swung = this.swing(node.child('sound'), bar);
     for (const what of node.all('direction-type').flatMap(({ children }) => children)) {
-      countSign(this.frame);
+      countOne(this.frame, 'signs');
       switch (what.name) {
         case 'rehearsal':
           this.nudge(what, bar, 'rehearsal');
@@ -669,7 +666,7 @@ class PartReader {
     if (node.child('chord') && this.chordHead?.staccato) page.staccato = true;
     if (!node.child('chord')) this.chordHead = page;
     this.graces(onset, page);
-    countNote(this.frame);
+    countOne(this.frame, 'notes');
     const raw: Raw = { onset, duration, pitch, tieStart: ties.includes('start'), page };
     this.notes.push(raw);
     if (raw.tieStart) this.tied.set(key, raw);
@@ -685,7 +682,7 @@ class PartReader {
       if (!sounding) return;
       const page = this.pageOf(node, node.all('notations'), main.staff, sounding.spelling);
       page.graceOf = main;
-      countNote(this.frame);
+      countOne(this.frame, 'notes');
       const from = Math.max(0, onset - (nodes.length - index) * GRACE_LASTS);
       this.notes.push({ onset: from, duration: GRACE_LASTS, pitch: sounding.pitch, tieStart: false, page });
     });

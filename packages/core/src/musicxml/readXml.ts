@@ -157,13 +157,12 @@ export const isScoreFile = (bytes: Uint8Array): boolean =>
 const CONTAINER = 'META-INF/container.xml';
 
 /** The document of a score file, out of its zip where it is in one. */
-export const scoreBytes = (bytes: Uint8Array, onWork: OnWork = () => undefined): Result<Uint8Array> => {
+export const scoreBytes = (bytes: Uint8Array): Result<Uint8Array> => {
   if (!isZip(bytes)) return success(bytes);
   try {
     const entries = unzip(bytes, {
       wanted: (name) => /\.(xml|musicxml)$/i.test(name),
       most: LARGEST_UNPACKED_SCORE,
-      onBytes: onWork,
     });
     const container = entries[CONTAINER];
     const named = container && /full-path="([^"]+)"/.exec(textOf(container))?.[1];

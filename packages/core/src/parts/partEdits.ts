@@ -1,5 +1,4 @@
 /** Changes to the parts themselves: what they are called, written for and start with; new ones, copies, order. */
-
 import { instrumentById, isUnpitched, PERCUSSION_CHANNEL } from '../instruments/instruments.js';
 import { percussionSound } from '../instruments/percussionMap.js';
 import type { Arrangement, Note, Part, PartEvent, PartId, TrackEvent } from '../model/arrangement.js';

@@ -1,5 +1,4 @@
 /** Cells of the table edited in place, one row or many; rows added, deleted and doubled. Each is one Edit, whatever the rows are. */
-
 import { mapEdit } from '../edits/mapEdits.js';
 import { changeField, type NoteField, placeTyped, readFieldEntry } from '../edits/noteFields.js';
 import { moveMarker, putMarker, removeKey, removeMarker, removeMeter } from '../edits/placeEdits.js';
