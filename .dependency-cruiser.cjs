@@ -32,6 +32,47 @@ const roomRules = ROOMS.map((room, index) => ({
   to: { path: `^packages/core/src/(${ROOMS.slice(index + 1).join('|') || 'none'})/` },
 }));
 
+/** The floors of the screens, the lowest first; rooms of one floor do not know each other. */
+const FLOORS = [
+  ['ui'],
+  ['browser'],
+  ['engine'],
+  ['desk/state'],
+  ['desk/session'],
+  ['desk/actions'],
+  ['desk/controls'],
+  ['desk/bars', 'desk/lanes', 'desk/page', 'desk/panels/[^/]+', 'desk/rail', 'desk/roll', 'desk/score', 'desk/table'],
+  ['desk/shell'],
+  ['library'],
+  ['app'],
+];
+
+const onFloor = (rooms) => `^apps/web/src/(${rooms.join('|')})/`;
+
+const floorRules = FLOORS.flatMap((rooms, index) => [
+  {
+    name: `${rooms[0].replace('/', '-')}-uses-floors-below`,
+    comment: 'Screens stand on floors; what a lower one needs of a higher one is handed down.',
+    severity: 'error',
+    from: { path: onFloor(rooms) },
+    to: { path: onFloor([...FLOORS.slice(index + 1).flat(), 'none']) },
+  },
+  {
+    name: `${rooms[0].replace('/', '-')}-and-its-neighbours-apart`,
+    severity: 'error',
+    from: { path: onFloor(rooms) },
+    to: { path: onFloor(rooms), pathNot: '^apps/web/src/$1/' },
+  },
+]);
+
+/** Each file of the screens stands on a floor. */
+const noLooseFiles = {
+  name: 'no-file-beside-the-floors',
+  severity: 'error',
+  from: {},
+  to: { path: '^apps/web/src/', pathNot: onFloor(FLOORS.flat()) },
+};
+
 module.exports = {
   forbidden: [
     {
@@ -63,6 +104,8 @@ module.exports = {
     { name: 'web-and-server-apart', severity: 'error', from: { path: '^apps/web/' }, to: { path: '^apps/server/' } },
     { name: 'no-circles', comment: 'Types among them.', severity: 'error', from: {}, to: { circular: true } },
     ...roomRules,
+    ...floorRules,
+    noLooseFiles,
   ],
   options: {
     doNotFollow: { path: 'node_modules' },

@@ -5,7 +5,7 @@ import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { type Arrangement, median as middleOf, writePlayedMidi } from '@crispfold/core';
 import { chromium, type Page } from '@playwright/test';
-import { boxAround, createRows, fitBox, xOfTick, yOfPitch } from '../apps/web/src/features/desk/roll/rollView.js';
+import { boxAround, createRows, fitBox, xOfTick, yOfPitch } from '../apps/web/src/desk/state/rollView.js';
 
 const root = process.cwd();
 const server = spawn(process.execPath, ['apps/server/dist/main.js'], {

@@ -1,7 +1,7 @@
 /** Frames of the roll for each thing that hue can show, and with a voice brought forward, to a bare canvas. */
 import { writeFileSync } from 'node:fs';
 import { compareNotes } from '@crispfold/core';
-import { HUE_NAMES, HUES } from '../apps/web/src/features/desk/roll/hues.js';
+import { HUE_NAMES, HUES } from '../apps/web/src/desk/state/hueModes.js';
 import { bareFrames, dropToPage, end, fileOf, frames, page, untilReady } from './browser.js';
 import { madeScoreOf } from './made.js';
 

@@ -90,7 +90,7 @@ test('recordings of every kind are taken; what is none is told so, and nothing i
 test('a recording is in time with notes for ten minutes, from wherever playing begins', async ({ page }) => {
   const bundled = await build({
     stdin: {
-      contents: `export { startRecording } from './apps/web/src/features/desk/recording/startRecording.ts';
+      contents: `export { startRecording } from './apps/web/src/desk/session/sound/startRecording.ts';
         export { recordingSlot } from './packages/core/src/recording/lineUpRecording.ts';`,
       resolveDir: path.resolve(import.meta.dirname, '..'),
     },

@@ -8,7 +8,7 @@ const folder = path.join(root, 'node_modules', '.cache', 'keys');
 mkdirSync(folder, { recursive: true });
 const outfile = path.join(folder, 'keyGuide.mjs');
 await build({
-  entryPoints: [path.join(root, 'apps/web/src/features/desk/commands/keyGuide.ts')],
+  entryPoints: [path.join(root, 'apps/web/src/desk/shell/keyGuide.ts')],
   bundle: true,
   platform: 'node',
   format: 'esm',

@@ -4,10 +4,10 @@ import { createRoot } from 'react-dom/client';
 import { Provider } from 'react-redux';
 import { RouterProvider } from 'react-router/dom';
 import { Toaster } from 'sonner';
-import { applyStoredNaming } from './naming.js';
+import { applyStoredNaming } from '../browser/naming.js';
+import { applyStoredTheme } from '../browser/theme.js';
 import { router } from './router.js';
 import { store } from './store.js';
-import { applyStoredTheme } from './theme.js';
 import './theme.css';
 
 applyStoredTheme();

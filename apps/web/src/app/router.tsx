@@ -1,6 +1,6 @@
 /** Addresses: the library and the Desk. The Desk's code loads when it is first opened. */
 import { createBrowserRouter, Link } from 'react-router';
-import { Library } from '../features/library/Library.js';
+import { Library } from '../library/Library.js';
 
 const Lost = () => (
   <main className="grid h-full place-content-center gap-3 text-center">
@@ -19,7 +19,7 @@ export const router = createBrowserRouter([
   { path: '/', element: <Library />, errorElement: <Lost />, HydrateFallback: Opening },
   {
     path: '/desk/:id/:view?',
-    lazy: async () => ({ Component: (await import('../features/desk/Desk.js')).Desk }),
+    lazy: async () => ({ Component: (await import('../desk/shell/Desk.js')).Desk }),
     errorElement: <Lost />,
     HydrateFallback: Opening,
   },

@@ -14,8 +14,8 @@ import {
   ticks,
 } from '@crispfold/core';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
-import { newsOf, withLayers } from '../features/desk/deskLink.js';
 import { createDesk } from './deskSession.js';
+import { newsOf, withLayers } from './news.js';
 import { unpackNotes } from './packedNotes.js';
 import type { AnswerTo, CallName, Calls, DeskRequest, WrittenLayer } from './protocol.js';
 

@@ -1,6 +1,6 @@
 /** The worker's door: hands requests to the session they belong to, and what is large back without copying it. */
 import { expose, transfer, wrap } from 'comlink';
-import { applyNamingOfWorker } from '../app/naming.js';
+import { applyNamingOfWorker } from '../browser/naming.js';
 import { createDesk, type Engrave } from './deskSession.js';
 import type { EngraverWorker } from './engraverWorker.js';
 import type { AnswerTo, CallName, DeskRequest } from './protocol.js';

@@ -1,6 +1,6 @@
 /** The two workers, started when first needed, and the session that the Desk is in. */
 import { transfer, wrap } from 'comlink';
-import { namingForWorker } from '../app/naming.js';
+import { namingForWorker } from '../browser/naming.js';
 import type { EngraverWorker } from './engraverWorker.js';
 import type { AnswerTo, CallName, Calls, DeskRequest, DeskWorker, Revision, Session } from './protocol.js';
 import type { ScorePages } from './scorePages.js';

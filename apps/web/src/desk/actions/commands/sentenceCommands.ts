@@ -1,0 +1,21 @@
+/** Commands about sentences; those that are kept are commands of their own, made where they are listed. */
+import { READY_SENTENCES, type Sentence } from '@crispfold/core';
+import { savedSentences } from '../../session/savedSentences.js';
+import { deskActions, type Tool } from '../../state/deskSlice.js';
+import { type CommandContext, inGroup } from './command.js';
+import { somethingInReach } from './conditions.js';
+
+const show =
+  (tool: Tool) =>
+  ({ dispatch }: CommandContext) =>
+    void dispatch(deskActions.toolShown(tool));
+
+const command = inGroup('Sentences');
+
+export const SENTENCE_COMMANDS = [
+  command('writeSentence', 'Write a sentence: where … do …', show('writeSentence'), somethingInReach),
+  command('sentences', 'All sentences', show('sentences')),
+];
+
+/** All sentences that can be done: those kept, then the ready ones. */
+export const knownSentences = (): readonly Sentence[] => [...(savedSentences.get() ?? []), ...READY_SENTENCES];

@@ -1,0 +1,70 @@
+/** A new part with nothing in it, for an instrument. */
+
+import { addEmptyPart, INSTRUMENTS, instrumentById } from '@crispfold/core';
+import { useState } from 'react';
+import { Button } from '../../../ui/Button.js';
+import { tellDone } from '../../actions/carryOutEdit.js';
+import { SettingsPanel } from '../../controls/SettingsPanel.js';
+import { useAppDispatch } from '../../session/dispatching.js';
+import { commit } from '../../session/saving.js';
+import { player } from '../../session/sound/player.js';
+import { deskActions } from '../../state/deskSlice.js';
+import { useAppSelector } from '../../state/root.js';
+import { selectArrangement } from '../../state/selectors.js';
+
+/** What was chosen last, for the next time. */
+let last = 'flute';
+
+export const EmptyPartPanel = () => {
+  const dispatch = useAppDispatch();
+  const arrangement = useAppSelector(selectArrangement);
+  const [instrument, setInstrument] = useState(last);
+  const close = () => dispatch(deskActions.toolShown(null));
+  const choose = (id: string) => {
+    last = id;
+    setInstrument(id);
+    const { lowest, highest } = instrumentById(id);
+    const edit = addEmptyPart(arrangement, id);
+    const [change] = edit.changes;
+    // An odd number of its own: it is heard before it is there.
+    if (change?.kind === 'partAdded')
+      void player.sound({ ...change.part, id: -1 }, Math.round((lowest + highest) / 2), 90);
+  };
+  return (
+    <SettingsPanel
+      title="Add an empty part"
+      explanation="Adds a part below all others, on a channel that is free. Notes are drawn, pasted or dealt into it."
+      onClose={close}
+    >
+      <form
+        className="flex flex-col gap-3 text-sm"
+        onSubmit={(event) => {
+          event.preventDefault();
+          const edit = addEmptyPart(arrangement, instrument);
+          dispatch(commit(edit));
+          dispatch(deskActions.partBroughtForward(arrangement.nextPartId));
+          dispatch(tellDone(edit.label));
+          close();
+        }}
+      >
+        <label className="grid grid-cols-[5.5rem_1fr] items-center gap-2">
+          Instrument
+          <select
+            className="min-h-7 min-w-0 border border-strong bg-sheet px-1"
+            value={instrument}
+            onChange={(event) => choose(event.target.value)}
+          >
+            {INSTRUMENTS.map((one) => (
+              <option key={one.id} value={one.id}>
+                {one.name}
+              </option>
+            ))}
+          </select>
+        </label>
+        <Button look="main" type="submit" className="self-start">
+          Add {instrumentById(instrument).name}
+        </Button>
+      </form>
+    </SettingsPanel>
+  );
+};
