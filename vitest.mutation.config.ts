@@ -6,8 +6,7 @@ export default defineConfig({
     include: [
       'packages/core/src/**/*.test.ts',
       'packages/contract/src/*.test.ts',
-      'apps/web/src/features/desk/*.test.ts',
-      'apps/web/src/features/desk/findings/*.test.ts',
+      'apps/web/src/**/*.test.ts',
     ],
     testTimeout: 60_000,
     pool: 'threads',

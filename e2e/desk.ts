@@ -143,8 +143,10 @@ export const test = base.extend<{ server: Server; troubles: string[]; firstVisit
   // The tour of a first visit is for those who come for the first time.
   page: async ({ page, firstVisit }, use) => {
     if (!firstVisit) await page.addInitScript(() => localStorage.setItem('crispfold-tour', 'seen'));
-    // What the workers rehearse is not seen, and would take the processor from the other tests.
-    await page.addInitScript(() => localStorage.setItem('crispfold-rehearse', 'no'));
+    // A browser that is told to spare: what the workers rehearse is not seen, and would take the processor from other tests.
+    await page.addInitScript(() =>
+      Object.defineProperty(navigator, 'connection', { value: { saveData: true }, configurable: true }),
+    );
     await use(page);
   },
   troubles: async ({ page }, use) => {

@@ -71,9 +71,9 @@ export interface NoticeItem {
 /** The number of a notice in an address. */
 export const noticeIdSchema = yup.number().integer().min(1).required();
 
-/** How far the reading of a request's files is, in bytes worked through. */
+/** How far the reading of a request's files is, in bytes worked through; null while nothing is read under that name. */
 export interface ReadingItem {
-  readonly bytesDone: number;
+  readonly bytesDone: number | null;
 }
 
 /** What a query asks of a backup: with the recordings, or without. */

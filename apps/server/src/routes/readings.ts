@@ -2,7 +2,6 @@
 import { type ReadingItem, requestIdSchema } from '@crispfold/contract';
 import { Router } from 'express';
 import type { Readings } from '../importing/readings.js';
-import { HttpProblem } from '../problems.js';
 
 /** Routes over the readings that are under way. */
 export const readingRoutes = (readings: Readings): Router => {
@@ -10,8 +9,8 @@ export const readingRoutes = (readings: Readings): Router => {
   router.get('/:request', async (request, response) => {
     const { request: name } = request.params;
     const done = requestIdSchema.isValidSync(name) ? readings.of(name) : undefined;
-    if (!done) throw new HttpProblem(404, 'noReading', 'No files are being read under this name.');
-    const body: ReadingItem = { bytesDone: done.bytesDone };
+    // Asked before the files have come, and once they have been read: nothing is being read then.
+    const body: ReadingItem = { bytesDone: done?.bytesDone ?? null };
     response.json(body);
   });
   return router;

@@ -1,6 +1,8 @@
 /** Addresses: the library and the Desk. The Desk's code loads when it is first opened. */
+import { Provider } from 'react-redux';
 import { createBrowserRouter, Link } from 'react-router';
 import { Library } from '../library/Library.js';
+import type { createLibraryStore } from '../library/libraryStore.js';
 
 const Lost = () => (
   <main className="grid h-full place-content-center gap-3 text-center">
@@ -15,12 +17,24 @@ const Lost = () => (
 
 const Opening = () => <p className="p-8 text-soft">Opening…</p>;
 
-export const router = createBrowserRouter([
-  { path: '/', element: <Library />, errorElement: <Lost />, HydrateFallback: Opening },
-  {
-    path: '/desk/:id/:view?',
-    lazy: async () => ({ Component: (await import('../desk/shell/Desk.js')).Desk }),
-    errorElement: <Lost />,
-    HydrateFallback: Opening,
-  },
-]);
+const loadDesk = () => import('../desk/shell/Desk.js');
+
+export const createRouter = (libraryStore: ReturnType<typeof createLibraryStore>) =>
+  createBrowserRouter([
+    {
+      path: '/',
+      element: (
+        <Provider store={libraryStore}>
+          <Library readyDesk={() => void loadDesk()} />
+        </Provider>
+      ),
+      errorElement: <Lost />,
+      HydrateFallback: Opening,
+    },
+    {
+      path: '/desk/:id/:view?',
+      lazy: async () => ({ Component: (await loadDesk()).Desk }),
+      errorElement: <Lost />,
+      HydrateFallback: Opening,
+    },
+  ]);

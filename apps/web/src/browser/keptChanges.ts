@@ -245,17 +245,20 @@ export const openKeptChanges = (owner: string): KeptChanges | null => {
 /** Whose changes they are where nobody has to sign in. */
 const NOBODY = 'own';
 
-/** Asked for once a page: who is signed in does not change while it is open. */
-let asked: Promise<KeptChanges | null> | null = null;
-
 /** What this browser keeps for who is signed in; null where that cannot be told, or nothing can be kept. */
-export const keptChangesHere = (): Promise<KeptChanges | null> => {
-  asked ??= api.session().then(
-    ({ name }) => openKeptChanges(name ?? NOBODY),
-    () => {
-      asked = null;
-      return null;
-    },
-  );
-  return asked;
+export type KeptChangesHere = () => Promise<KeptChanges | null>;
+
+/** Asks once who is signed in: that does not change while a page is open. */
+export const createKeptChangesHere = (): KeptChangesHere => {
+  let asked: Promise<KeptChanges | null> | null = null;
+  return () => {
+    asked ??= api.session().then(
+      ({ name }) => openKeptChanges(name ?? NOBODY),
+      () => {
+        asked = null;
+        return null;
+      },
+    );
+    return asked;
+  };
 };

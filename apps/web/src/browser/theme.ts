@@ -1,11 +1,10 @@
-/** Light or dark: the person's choice, else the system's. */
-
+/** Light or dark: the person's choice, else the system's. What is in force stands on the page itself. */
 const KEY = 'crispfold-theme';
+/** Told on the page when it turns. */
+const TURNED = 'crispfold-theme-turned';
 
 /** The theme in force. */
 export type Theme = 'light' | 'dark';
-
-const listeners = new Set<() => void>();
 
 export const currentTheme = (): Theme => (document.documentElement.dataset.theme === 'dark' ? 'dark' : 'light');
 
@@ -21,11 +20,11 @@ export const toggleTheme = (): void => {
   const theme = currentTheme() === 'dark' ? 'light' : 'dark';
   localStorage.setItem(KEY, theme);
   document.documentElement.dataset.theme = theme;
-  for (const listener of listeners) listener();
+  document.dispatchEvent(new Event(TURNED));
 };
 
 /** For useSyncExternalStore: canvases repaint when the theme turns. */
 export const subscribeTheme = (listener: () => void): (() => void) => {
-  listeners.add(listener);
-  return () => listeners.delete(listener);
+  document.addEventListener(TURNED, listener);
+  return () => document.removeEventListener(TURNED, listener);
 };

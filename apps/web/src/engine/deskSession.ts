@@ -121,16 +121,6 @@ const told = ({ packed, overridesKept, ...news }: PartNews, before: Part | undef
   ...(overridesKept ? { overrides: before?.overrides } : {}),
 });
 
-/** A number for each list of notes, the same for as long as the list is. */
-const serials = new WeakMap<readonly object[], number>();
-let nextSerial = 1;
-const serialOf = (notes: readonly object[]): number => {
-  const known = serials.get(notes) ?? nextSerial++;
-  serials.set(notes, known);
-  return known;
-};
-const keyOfNotes = (parts: readonly Part[]): string => parts.map((part) => serialOf(part.notes)).join();
-
 /** How many changes were pretended so far: what is compiled serves every arrangement. */
 interface Warmth {
   runs: number;
@@ -139,6 +129,8 @@ interface Warmth {
 /** See the file's head. */
 export class DeskSession {
   private revision: Revision = 0;
+  private readonly serials = new WeakMap<readonly object[], number>();
+  private nextSerial = 1;
   private arrangement: Arrangement | null = null;
   private maps: WrittenMaps | null = null;
   /** {@link keyFor} each part, at this revision. */
@@ -170,6 +162,17 @@ export class DeskSession {
     private readonly warmth: Warmth,
     private readonly rehearses: () => boolean,
   ) {}
+
+  /** A number for each list of notes, the same for as long as the list is. */
+  private serialOf(notes: readonly object[]): number {
+    const known = this.serials.get(notes) ?? this.nextSerial++;
+    this.serials.set(notes, known);
+    return known;
+  }
+
+  private keyOfNotes(parts: readonly Part[]): string {
+    return parts.map((part) => this.serialOf(part.notes)).join();
+  }
 
   /** Carries out a request; throws as the protocol says. */
   async answer(request: DeskRequest): Promise<AnswerTo<CallName>> {
@@ -318,12 +321,12 @@ export class DeskSession {
     const { arrangement, maps } = this.told;
     let key = this.keys.get(part.id);
     if (key === undefined) {
-      key = `${maps.key} ${keyOfNotes(partsLookedAt(part, arrangement.parts))}`;
+      key = `${maps.key} ${this.keyOfNotes(partsLookedAt(part, arrangement.parts))}`;
       this.keys.set(part.id, key);
     }
     if (!hearsOthers(layer)) return key;
     // Each is read as its instrument is played.
-    this.allNotes ??= `${keyOfNotes(arrangement.parts)} ${arrangement.parts.map(({ instrument }) => instrument)}`;
+    this.allNotes ??= `${this.keyOfNotes(arrangement.parts)} ${arrangement.parts.map(({ instrument }) => instrument)}`;
     return `${key} ${this.allNotes}`;
   }
 
@@ -487,7 +490,11 @@ export class DeskSession {
     const { revision } = this;
     const { arrangement, maps } = this.told;
     // What comparing depends on: the notes of all parts, their names in the reasons, and the tempo.
-    const others = JSON.stringify([maps.key, keyOfNotes(arrangement.parts), arrangement.parts.map(({ name }) => name)]);
+    const others = JSON.stringify([
+      maps.key,
+      this.keyOfNotes(arrangement.parts),
+      arrangement.parts.map(({ name }) => name),
+    ]);
     const fresh: { partId: PartId; findings: readonly Finding[] }[] = [];
     if (!(await this.pictured(revision)) || !(await this.tempoRead(arrangement))) return null;
     for (const part of arrangement.parts) {

@@ -8,30 +8,32 @@ import { warmUp } from './warmUp.js';
 
 applyNamingOfWorker();
 
-let engraver: EngraverWorker | undefined;
-
-const engrave: Engrave = (musicXml) => {
-  if (!engraver) throw new Error('the engraver was not reached');
-  return engraver.engrave(musicXml);
-};
-let rehearses = true;
-const desk = createDesk(engrave, () => rehearses);
-/** True once something was asked: from then on the worker has its own work. */
-let asked = false;
-
 /** What can be handed over instead of copied. */
 const buffersOf = (answer: AnswerTo<CallName>): ArrayBuffer[] =>
   'layers' in answer ? answer.layers.map(({ packed }) => packed.numbers.buffer) : [];
 
-expose({
-  engraveOver: (port: MessagePort, mayRehearse: boolean): void => {
-    rehearses = mayRehearse;
-    engraver = wrap(port) as unknown as EngraverWorker;
-  },
-  warm: (): Promise<void> => warmUp(engrave, () => asked),
-  ask: async (request: DeskRequest): Promise<AnswerTo<CallName>> => {
-    asked = true;
-    const answer = await desk(request);
-    return transfer(answer, buffersOf(answer));
-  },
-});
+const createWorker = () => {
+  let engraver: EngraverWorker | undefined;
+  let rehearses = true;
+  /** True once something was asked: from then on the worker has its own work. */
+  let asked = false;
+  const engrave: Engrave = (musicXml) => {
+    if (!engraver) throw new Error('the engraver was not reached');
+    return engraver.engrave(musicXml);
+  };
+  const desk = createDesk(engrave, () => rehearses);
+  return {
+    engraveOver: (port: MessagePort, mayRehearse: boolean): void => {
+      rehearses = mayRehearse;
+      engraver = wrap(port) as unknown as EngraverWorker;
+    },
+    warm: (): Promise<void> => warmUp(engrave, () => asked),
+    ask: async (request: DeskRequest): Promise<AnswerTo<CallName>> => {
+      asked = true;
+      const answer = await desk(request);
+      return transfer(answer, buffersOf(answer));
+    },
+  };
+};
+
+expose(createWorker());

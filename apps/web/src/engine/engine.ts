@@ -1,89 +1,131 @@
-/** The two workers, started when first needed, and the session that the Desk is in. */
+/** The workers, started when first needed, and the line of one opening of an arrangement to the one that runs the plan. */
 import { transfer, wrap } from 'comlink';
 import { namingForWorker } from '../browser/naming.js';
 import type { EngraverWorker } from './engraverWorker.js';
-import type { AnswerTo, CallName, Calls, DeskRequest, DeskWorker, Revision, Session } from './protocol.js';
+import type { AnswerTo, CallName, Calls, DeskRequest, DeskWorker, Revision } from './protocol.js';
 import type { ScorePages } from './scorePages.js';
+import type { SoundWorker } from './soundWorker.js';
 
-/** False where the workers are to do nothing that nobody asked for: `no` under this name in the browser's storage. */
-const rehearses = (): boolean => localStorage.getItem('crispfold-rehearse') !== 'no';
-
-let desk: DeskWorker | undefined;
-
-/** The worker that runs the plan. Comlink's own type of it would lose which answer belongs to which call. */
-const deskWorker = (): DeskWorker => {
-  if (!desk) {
-    desk = wrap(
-      new Worker(new URL('./deskWorker.ts', import.meta.url), { type: 'module', name: namingForWorker() }),
-    ) as unknown as DeskWorker;
-    // Pages go from one worker to the other: the screen is busy drawing just when there is a new one.
-    const { port1, port2 } = new MessageChannel();
-    engraverWorker().listen(transfer(port1, [port1]));
-    desk.engraveOver(transfer(port2, [port2]), rehearses());
-  }
-  return desk;
-};
-
-let engraver: EngraverWorker | undefined;
-
-/** The worker that engraves. */
-const engraverWorker = (): EngraverWorker => {
-  engraver ??= wrap<EngraverWorker>(
-    new Worker(new URL('./engraverWorker.ts', import.meta.url), { type: 'module' }),
-  ) as unknown as EngraverWorker;
-  return engraver;
-};
-
-/** Lays out short scores, and the first pages of long ones, at once: the engraver is warm. */
-export const nearScorePages = (): ScorePages => engraverWorker();
+/** False where a person asked the browser to spare: then the workers do nothing that nobody asked for. */
+const mayRehearse = (): boolean =>
+  !(navigator as Navigator & { readonly connection?: { readonly saveData?: boolean } }).connection?.saveData;
 
 /** Starts a worker that lays out a long score; `end` gives it up. */
-export const farScorePages = (): { readonly pages: ScorePages; readonly end: () => void } => {
+const farScorePages = (): { readonly pages: ScorePages; readonly end: () => void } => {
   const worker = new Worker(new URL('./scoreWorker.ts', import.meta.url), { type: 'module' });
   return { pages: wrap<ScorePages>(worker) as unknown as ScorePages, end: () => worker.terminate() };
 };
 
+/** Of one opening of an arrangement: what is asked is about the arrangement as it was last told. */
+export interface EngineLine {
+  /** Begins anew: answers to what was asked before are dropped from here on. */
+  readonly begin: () => void;
+  /** Tells the worker how the arrangement stands now; answers the revision that this is. */
+  readonly tell: (asks: Calls['tell']['asks']) => { readonly revision: Revision; readonly done: Promise<unknown> };
+  /** Asks the worker. Rejects as the protocol says. */
+  readonly ask: <Name extends Exclude<CallName, 'tell'>>(
+    call: Name,
+    asks: Calls[Name]['asks'],
+  ) => Promise<AnswerTo<Name>>;
+}
+
+/** See the file's head. */
+export interface Engines {
+  /** Starts the workers ahead of their first use: reading the engraver's code takes as long as reading a file. */
+  readonly warm: () => void;
+  /** Has them run through some music that nobody sees, so that the first file a person drops finds them quick. */
+  readonly rehearse: () => void;
+  readonly openLine: () => EngineLine;
+  /** Lays out short scores, and the first pages of long ones, at once: the engraver is warm. */
+  readonly nearScorePages: () => ScorePages;
+  readonly farScorePages: typeof farScorePages;
+  /** Gives the worker for recordings one, which it keeps; answers what it knows it by, and what is drawn of it. */
+  readonly keepSound: (
+    samples: Float32Array<ArrayBuffer>,
+    rate: number,
+  ) => Promise<{ readonly key: number; readonly peaks: Int8Array }>;
+  /** The attacks of the recording that was given under a key; sensitivity from 0 to 1. */
+  readonly attacksOf: (key: number, sensitivity: number) => Promise<ReturnType<SoundWorker['attacks']>>;
+}
+
 /** Gives the screens the music font, with which pictures name their letters. */
-const takeTextFont = async (): Promise<void> => {
+const takeTextFont = async (engraver: EngraverWorker): Promise<void> => {
   const style = document.createElement('style');
-  style.textContent = await engraverWorker().textFont();
+  style.textContent = await engraver.textFont();
   document.head.append(style);
 };
 
-/** Starts both workers ahead of their first use: reading the engraver's code takes as long as reading a file. */
-export const warmEngines = (): void => {
-  if (desk) return;
-  deskWorker();
-  void engraverWorker().warm();
-  void takeTextFont();
+/** One worker of a kind, started when first asked for. Comlink's own type would lose which answer belongs to which call. */
+const started = <Api>(make: () => Worker, ready: (api: Api) => void = () => undefined): (() => Api) => {
+  let api: Api | undefined;
+  return () => {
+    if (api === undefined) {
+      api = wrap(make()) as unknown as Api;
+      ready(api);
+    }
+    return api;
+  };
 };
 
-/** Has the workers run through some music that nobody sees, so that the first file a person drops finds them quick. */
-export const rehearse = (): void => {
-  warmEngines();
-  if (rehearses()) void deskWorker().warm();
+/** The workers of a page. */
+export const createEngines = (): Engines => {
+  let warmed = false;
+  let sessions = 0;
+  let soundsKept = 0;
+  const engraver = started<EngraverWorker>(
+    () => new Worker(new URL('./engraverWorker.ts', import.meta.url), { type: 'module' }),
+  );
+  const sound = started<SoundWorker>(
+    () => new Worker(new URL('./soundWorker.ts', import.meta.url), { type: 'module' }),
+  );
+  const desk = started<DeskWorker>(
+    () => new Worker(new URL('./deskWorker.ts', import.meta.url), { type: 'module', name: namingForWorker() }),
+    (worker) => {
+      // Pages go from one worker to the other: the screen is busy drawing just when there is a new one.
+      const { port1, port2 } = new MessageChannel();
+      engraver().listen(transfer(port1, [port1]));
+      worker.engraveOver(transfer(port2, [port2]), mayRehearse());
+    },
+  );
+  const warm = (): void => {
+    if (warmed) return;
+    warmed = true;
+    desk();
+    void engraver().warm();
+    void takeTextFont(engraver());
+  };
+  const openLine = (): EngineLine => {
+    let session = 0;
+    let revision: Revision = 0;
+    return {
+      begin: () => {
+        sessions += 1;
+        session = sessions;
+        revision = 0;
+      },
+      tell: (asks) => {
+        revision += 1;
+        const request: DeskRequest<'tell'> = { call: 'tell', session, revision, asks };
+        const blocks = asks.parts.flatMap(({ packed }) => (packed ? [packed.buffer] : []));
+        return { revision, done: desk().ask(transfer(request, blocks)) };
+      },
+      ask: (call, asks) => desk().ask({ call, session, revision, asks }),
+    };
+  };
+  return {
+    warm,
+    rehearse: () => {
+      warm();
+      if (mayRehearse()) void desk().warm();
+    },
+    openLine,
+    nearScorePages: engraver,
+    farScorePages,
+    keepSound: async (samples, rate) => {
+      soundsKept += 1;
+      const key = soundsKept;
+      return { key, peaks: await sound().take(key, transfer(samples, [samples.buffer]), rate) };
+    },
+    attacksOf: async (key, sensitivity) => sound().attacks(key, sensitivity),
+  };
 };
-
-let session: Session = 0;
-let revision: Revision = 0;
-
-/** Begins a session, for one opening of an arrangement: answers of the one before are dropped from here on. */
-export const beginSession = (): Session => {
-  session += 1;
-  revision = 0;
-  return session;
-};
-
-/** Tells the worker how the arrangement stands now; answers the revision that this is. */
-export const tellWorker = (asks: Calls['tell']['asks']): { revision: Revision; done: Promise<AnswerTo<'tell'>> } => {
-  revision += 1;
-  const request: DeskRequest<'tell'> = { call: 'tell', session, revision, asks };
-  const blocks = asks.parts.flatMap(({ packed }) => (packed ? [packed.buffer] : []));
-  return { revision, done: deskWorker().ask(transfer(request, blocks)) };
-};
-
-/** Asks the worker about the arrangement as it was last told. Rejects as the protocol says. */
-export const askWorker = <Name extends Exclude<CallName, 'tell'>>(
-  call: Name,
-  asks: Calls[Name]['asks'],
-): Promise<AnswerTo<Name>> => deskWorker().ask<Name>({ call, session, revision, asks });

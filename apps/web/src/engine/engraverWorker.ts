@@ -13,12 +13,17 @@ const SOME_TEXT = `<score-partwise version="4.0"><part-list><score-part id="P1">
 <direction><direction-type><metronome><beat-unit>quarter</beat-unit><per-minute>60</per-minute></metronome></direction-type></direction>
 <note><rest/><duration>1</duration><type>quarter</type></note></measure></part></score-partwise>`;
 
-/** Whole pages have a toolkit of their own: each holds one score. */
-let pagesToolkit: Promise<VerovioToolkit> | undefined;
-const forPages = (): Promise<VerovioToolkit> => {
-  pagesToolkit ??= engraver.then((module) => new VerovioToolkit(module));
-  return pagesToolkit;
+/** Made once, when first asked for. */
+const once = <Value>(make: () => Promise<Value>): (() => Promise<Value>) => {
+  let made: Promise<Value> | undefined;
+  return () => {
+    made ??= make();
+    return made;
+  };
 };
+
+/** Whole pages have a toolkit of their own: each holds one score. */
+const forPages = once(() => engraver.then((module) => new VerovioToolkit(module)));
 
 const worker = {
   ...createScorePages(forPages),

@@ -1,3 +1,7 @@
+/**
+ * Notes as one block of numbers, for the way between the worker and the screens: copying a record for each note takes as
+ * long as making them.
+ */
 import { type Note, ticks, type WrittenNote, type WrittenUnits } from '@crispfold/core';
 
 /** Played notes packed: id, pitch, onset, duration, velocity, channel, release velocity (-1 for none), muted. */

@@ -4,9 +4,8 @@ import { useEffect, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { toast } from 'sonner';
 import { api, newRequestId } from '../browser/api.js';
-import { offerOpened } from '../browser/justOpened.js';
 import { toggleTheme } from '../browser/theme.js';
-import { rehearse, warmEngines } from '../engine/engine.js';
+import { usePageServices } from '../engine/pageServices.js';
 import { Button } from '../ui/Button.js';
 import { isArchive } from '../ui/midiDrop.js';
 import { download } from '../ui/saveFile.js';
@@ -18,7 +17,9 @@ import { Shelf } from './Shelf.js';
 import { SignOut } from './SignOut.js';
 import { readingInWords, useReading } from './useReading.js';
 
-export const Library = () => {
+/** `readyDesk` loads the Desk's code ahead of its first use. */
+export const Library = ({ readyDesk }: { readyDesk: () => void }) => {
+  const { engines, justOpened } = usePageServices();
   const dispatch = useAppDispatch();
   const navigate = useNavigate();
   const { items, status, problem } = useAppSelector((state) => state.library);
@@ -31,14 +32,14 @@ export const Library = () => {
     void dispatch(loadLibrary());
     // What the Desk needs takes long to start: it does so once the library is on screen and the browser has time.
     const ahead = () => {
-      rehearse();
-      void import('../desk/shell/Desk.js');
+      engines.rehearse();
+      readyDesk();
     };
     const idle = globalThis.requestIdleCallback?.(ahead, { timeout: 3000 });
     return () => {
       if (idle !== undefined) cancelIdleCallback(idle);
     };
-  }, [dispatch]);
+  }, [dispatch, engines, readyDesk]);
 
   /** One that was taken away with its history comes back as it was. */
   const bringBack = async (file: File) => {
@@ -60,11 +61,11 @@ export const Library = () => {
     const requestId = newRequestId();
     setReading({ left: own, requestId });
     // What the Desk needs loads while the server reads the files.
-    warmEngines();
-    void import('../desk/shell/Desk.js');
+    engines.warm();
+    readyDesk();
     try {
       const { open, warnings } = await api.create(files, own.signal, requestId);
-      offerOpened(open);
+      justOpened.offer(open);
       for (const warning of warnings.slice(0, 4)) toast.warning(warning.message, { duration: 9000 });
       navigate(`/desk/${open.id}`);
     } catch (error) {

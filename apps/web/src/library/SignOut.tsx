@@ -2,7 +2,8 @@
 import { useEffect, useState } from 'react';
 import { toast } from 'sonner';
 import { api } from '../browser/api.js';
-import { type KeptChanges, keptChangesHere } from '../browser/keptChanges.js';
+import type { KeptChanges } from '../browser/keptChanges.js';
+import { usePageServices } from '../engine/pageServices.js';
 import { Button } from '../ui/Button.js';
 import { Dialog } from '../ui/Dialog.js';
 import { counted } from '../ui/words.js';
@@ -14,6 +15,7 @@ const whatGoes = (waiting: { readonly changes: number; readonly arrangements: nu
     : 'Everything is saved. The access token will be asked for again.';
 
 export const SignOut = () => {
+  const { keptChanges } = usePageServices();
   const [signedIn, setSignedIn] = useState(false);
   const [asked, setAsked] = useState<Awaited<ReturnType<KeptChanges['counted']>> | null>(null);
   useEffect(() => {
@@ -24,13 +26,13 @@ export const SignOut = () => {
   }, []);
   if (!signedIn) return null;
   const ask = async () => {
-    const kept = await keptChangesHere();
+    const kept = await keptChanges();
     setAsked((await kept?.counted().catch(() => undefined)) ?? { changes: 0, arrangements: 0 });
   };
   const leave = async (everywhere: boolean) => {
     try {
       await api.signOut(everywhere);
-      await (await keptChangesHere())?.forgetAll();
+      await (await keptChanges())?.forgetAll();
       window.location.assign('/sign-in');
     } catch (error) {
       toast.error((error as Error).message);

@@ -1,15 +1,11 @@
-/** The library's part of the state, and how its screens get at it. */
-import type { ThunkDispatch, UnknownAction } from '@reduxjs/toolkit';
+/** The library's store, and how its screens get at it. */
+import { configureStore } from '@reduxjs/toolkit';
 import { useDispatch, useSelector } from 'react-redux';
-import type { LibraryState } from './librarySlice.js';
+import { libraryReducer } from './librarySlice.js';
 
-/** The state that the library sees. */
-export interface RootState {
-  readonly library: LibraryState;
-}
+export const createLibraryStore = () => configureStore({ reducer: { library: libraryReducer } });
 
-/** Dispatch that knows thunks. */
-export type AppDispatch = ThunkDispatch<RootState, unknown, UnknownAction>;
+type LibraryStore = ReturnType<typeof createLibraryStore>;
 
-export const useAppDispatch = useDispatch.withTypes<AppDispatch>();
-export const useAppSelector = useSelector.withTypes<RootState>();
+export const useAppDispatch = useDispatch.withTypes<LibraryStore['dispatch']>();
+export const useAppSelector = useSelector.withTypes<ReturnType<LibraryStore['getState']>>();

@@ -2,14 +2,10 @@
 
 import type { Arrangement, Edit, Selection } from '@crispfold/core';
 import { toast } from 'sonner';
-import type { AppDispatch } from '../session/dispatching.js';
+import type { Thunk } from '../session/desk.js';
 import { commit, undo } from '../session/saving.js';
-import type { RootState } from '../state/root.js';
 import { selectArrangement, selectEditable } from '../state/selectors.js';
-import { spoken } from '../state/speak.js';
-import { lastDone } from './commands/command.js';
-
-type Thunk<Done> = (dispatch: AppDispatch, getState: () => RootState) => Done;
+import { said } from '../state/speechSlice.js';
 
 /** Tells what was done, with what else is to be known of it, and offers the way back. */
 export const tellDone =
@@ -19,7 +15,7 @@ export const tellDone =
       ...(description ? { description } : {}),
       action: { label: 'Undo', onClick: () => dispatch(undo()) },
     });
-    spoken.set([label, description].filter(Boolean).join('. '));
+    dispatch(said([label, description].filter(Boolean).join('. ')));
   };
 
 /**
@@ -32,15 +28,13 @@ export const carryOutEdit =
     make: (arrangement: Arrangement, selection: Selection) => Edit | null,
     nothing = 'That changes nothing here.',
   ): Thunk<void> =>
-  (dispatch) => {
+  (dispatch, getState, { again }) => {
     dispatch(commit(edit));
-    lastDone.set({
-      act: ({ dispatch: send, getState }) => {
-        const state = getState();
-        const again = make(selectArrangement(state), selectEditable(state));
-        send(commit(again));
-        spoken.set(again?.label ?? nothing);
-      },
+    again.set(() => {
+      const state = getState();
+      const once = make(selectArrangement(state), selectEditable(state));
+      dispatch(commit(once));
+      dispatch(said(once?.label ?? nothing));
     });
     dispatch(tellDone(edit.label));
   };

@@ -11,39 +11,39 @@ import {
   selectionSize,
 } from '@crispfold/core';
 import { toast } from 'sonner';
+import type { Desk, Thunk } from '../session/desk.js';
 import { commit } from '../session/saving.js';
-
-import { deskActions } from '../state/deskSlice.js';
 import type { RootState } from '../state/root.js';
+import { selectingActions } from '../state/selectingSlice.js';
 import { selectArrangement, selectEditable, selectOpenIds } from '../state/selectors.js';
-import { spoken } from '../state/speak.js';
+import { said } from '../state/speechSlice.js';
 import type { CommandContext } from './commands/command.js';
 
-/** The application's own clipboard: what was copied last in this window. */
-let own: Copied | null = null;
-
-const say = (words: string, failed = false): void => {
-  if (failed) toast.error(words);
-  spoken.set(words);
-};
+const say =
+  (words: string, failed = false): Thunk =>
+  (dispatch) => {
+    if (failed) toast.error(words);
+    dispatch(said(words));
+  };
 
 /** Copies the selection. */
-export const copySelection = ({ getState }: CommandContext): void => {
+export const copySelection = ({ dispatch, getState, desk: { clipboard } }: CommandContext): void => {
   const state = getState();
   const selection = selectEditable(state);
-  own = copyNotes(selectArrangement(state), selection);
-  if (!own) return;
+  const copied = copyNotes(selectArrangement(state), selection);
+  clipboard.set(copied);
+  if (!copied) return;
   const done = `${countOfNotes(selectionSize(selection))} copied`;
   const here = `${done}, for this window: the browser gives no clipboard here.`;
-  const written = navigator.clipboard?.writeText(copiedAsText(own));
+  const written = navigator.clipboard?.writeText(copiedAsText(copied));
   if (!written) {
     toast(here);
-    say(here);
+    dispatch(say(here));
     return;
   }
   written.then(
-    () => say(`${done}.`),
-    () => say(here),
+    () => dispatch(say(`${done}.`)),
+    () => dispatch(say(here)),
   );
 };
 
@@ -55,8 +55,8 @@ export const cutSelection = (context: CommandContext): void => {
   context.dispatch(commit(edit && { ...edit, label: edit.label.replace('Delete', 'Cut') }));
 };
 
-/** What is on the clipboard: text that is not ours is told from none at all. */
-const fromClipboard = async (): Promise<Copied | null | 'foreign'> => {
+/** What is on the clipboard: text that is not ours is told from none at all. `own` is what this window copied last. */
+const fromClipboard = async (own: Copied | null): Promise<Copied | null | 'foreign'> => {
   const { clipboard } = navigator;
   if (typeof clipboard?.readText !== 'function') return own;
   try {
@@ -71,26 +71,26 @@ const fromClipboard = async (): Promise<Copied | null | 'foreign'> => {
 
 /** Pastes at a tick, or, for null, into the bars that the notes were copied from. */
 export const pasteAt =
-  (where: ((state: RootState) => number) | null) =>
-  async ({ dispatch, getState }: CommandContext): Promise<void> => {
-    const copied = await fromClipboard();
+  (where: ((state: RootState, desk: Desk) => number) | null) =>
+  async ({ dispatch, getState, desk }: CommandContext): Promise<void> => {
+    const copied = await fromClipboard(desk.clipboard.get());
     if (copied === 'foreign') {
-      say('What is on the clipboard is text, and no notes from Crisp Fold. Nothing was pasted.', true);
+      dispatch(say('What is on the clipboard is text, and no notes from Crisp Fold. Nothing was pasted.', true));
       return;
     }
     if (!copied) {
-      say('Nothing was copied yet.', true);
+      dispatch(say('Nothing was copied yet.', true));
       return;
     }
     const state = getState();
     const arrangement = selectArrangement(state);
-    const at = where ? where(state) : rescaleTicks(copied.from, copied.ppq, arrangement.ppq);
-    const made = pasteNotes(arrangement, copied, at, state.desk.frontPartId, selectOpenIds(state));
+    const at = where ? where(state, desk) : rescaleTicks(copied.from, copied.ppq, arrangement.ppq);
+    const made = pasteNotes(arrangement, copied, at, state.partsShown.frontPartId, selectOpenIds(state));
     if (!made.ok) {
-      say(made.problem.message, true);
+      dispatch(say(made.problem.message, true));
       return;
     }
     dispatch(commit(made.value.edit));
-    dispatch(deskActions.selected(made.value.selection));
-    say(made.value.edit.label);
+    dispatch(selectingActions.selected(made.value.selection));
+    dispatch(say(made.value.edit.label));
   };

@@ -1,7 +1,7 @@
 /** Changes of notes, with the controllers under them where the person wants these to go along. */
 
 import { type Edit, type Selection, withControllers } from '@crispfold/core';
-import type { AppDispatch } from '../session/dispatching.js';
+import type { AppDispatch } from '../session/desk.js';
 import { commit } from '../session/saving.js';
 import type { RootState } from '../state/root.js';
 
@@ -9,6 +9,9 @@ import type { RootState } from '../state/root.js';
 export const commitNotes =
   (edit: Edit | null, copied?: Selection) =>
   (dispatch: AppDispatch, getState: () => RootState): void => {
-    const { arrangement, controllersToo } = getState().desk;
+    const {
+      piece: { arrangement },
+      editing: { controllersToo },
+    } = getState();
     dispatch(commit(edit && arrangement && controllersToo ? withControllers(arrangement, edit, copied) : edit));
   };

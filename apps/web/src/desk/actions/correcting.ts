@@ -9,21 +9,15 @@ import {
   selectionSize,
 } from '@crispfold/core';
 import { toast } from 'sonner';
-import { askWorker } from '../../engine/engine.js';
 import { isSessionOver } from '../../engine/protocol.js';
-import type { AppDispatch } from '../session/dispatching.js';
+import type { Thunk } from '../session/desk.js';
 import { commit } from '../session/saving.js';
-import { player } from '../session/sound/player.js';
-import { deskActions } from '../state/deskSlice.js';
+import type { Player } from '../session/sound/player.js';
+import { correctingActions } from '../state/correctingSlice.js';
 import { selectBars, selectMeterMap } from '../state/maps.js';
 import type { RootState } from '../state/root.js';
 import { selectEditable, selectedOnView, selectFrontPart } from '../state/selectors.js';
-import { spoken } from '../state/speak.js';
-
-type Thunk<Done> = (dispatch: AppDispatch, getState: () => RootState) => Done;
-
-/** Corrections are made one after the other, each of what the one before left. */
-let inTurn: Promise<void> = Promise.resolve();
+import { said } from '../state/speechSlice.js';
 
 /**
  * Does what is wished of the selected notes, or says why it cannot be. While corrections are given to notes one after another
@@ -31,73 +25,77 @@ let inTurn: Promise<void> = Promise.resolve();
  */
 export const correctPage =
   (wish: PageWish, toOneAfterAnother = false): Thunk<Promise<void>> =>
-  (dispatch, getState) => {
-    const { id, giveOn } = getState().desk;
-    if (giveOn && !toOneAfterAnother) dispatch(deskActions.givingSet(wish));
+  (dispatch, getState, { engine, corrections }) => {
+    const {
+      piece: { id },
+      correcting: { giveOn },
+    } = getState();
+    if (giveOn && !toOneAfterAnother) dispatch(correctingActions.givingSet(wish));
     const once = async () => {
       const state = getState();
       const selection = selectEditable(state);
-      if (state.desk.id !== id || selectionSize(selection) === 0) return;
+      if (state.piece.id !== id || selectionSize(selection) === 0) return;
       try {
-        const { made } = await askWorker('correct', { selection, wish });
-        if (getState().desk.id !== id) return;
+        const { made } = await engine.ask('correct', { selection, wish });
+        if (getState().piece.id !== id) return;
         if (!made.ok) {
           toast.error(made.problem.message);
-          spoken.set(made.problem.message);
+          dispatch(said(made.problem.message));
           return;
         }
         dispatch(commit(made.value));
-        spoken.set(made.value.label);
+        dispatch(said(made.value.label));
       } catch (error) {
         if (!isSessionOver(error)) toast.error(`The page could not be corrected: ${(error as Error).message}`);
       }
     };
-    inTurn = inTurn.then(once);
-    return inTurn;
+    return corrections.take(once);
   };
 
 /** Changes key or meter from the bar that is worked in on, for all parts, or says why it cannot be. */
 export const changeMap =
   (wish: MapWish): Thunk<Promise<void>> =>
-  async (dispatch, getState) => {
-    const { id } = getState().desk;
+  async (dispatch, getState, { engine, player }) => {
+    const {
+      piece: { id },
+    } = getState();
     try {
-      const { made } = await askWorker('changeMap', { bar: barInHand(getState()), wish });
-      if (getState().desk.id !== id) return;
+      const { made } = await engine.ask('changeMap', { bar: barInHand(getState(), player), wish });
+      if (getState().piece.id !== id) return;
       if (made.ok) dispatch(commit(made.value));
       else toast.error(made.problem.message);
-      spoken.set(made.ok ? made.value.label : made.problem.message);
+      dispatch(said(made.ok ? made.value.label : made.problem.message));
     } catch (error) {
       if (!isSessionOver(error)) toast.error(`That could not be changed: ${(error as Error).message}`);
     }
   };
 
 /** The number of the bar that is worked in: of the first selected note, else under the playhead. */
-export const barInHand = (state: RootState): number => {
+export const barInHand = (state: RootState, { state: playhead }: Pick<Player, 'state'>): number => {
   const first = selectedOnView(state).reduce((least, note) => Math.min(least, note.onset), Number.POSITIVE_INFINITY);
-  return selectMeterMap(state).barAt(Number.isFinite(first) ? first : player.state.get().tick).number;
+  return selectMeterMap(state).barAt(Number.isFinite(first) ? first : playhead.get().tick).number;
 };
 
 /** Has a clef, a system or a page begin with the bar that is worked in, or takes that back. */
 export const correctBar =
   (make: (bar: number) => BarOverride): Thunk<void> =>
-  (dispatch, getState) => {
+  (dispatch, getState, { player }) => {
     const part = selectFrontPart(getState());
     if (!part) return;
-    const edit = barCorrection(part, make(barInHand(getState())));
+    const edit = barCorrection(part, make(barInHand(getState(), player)));
     dispatch(commit(edit));
-    spoken.set(edit.label);
+    dispatch(said(edit.label));
   };
 
 /** So many bars to a system from the bar that is worked in on; null leaves it to the page. */
 export const divideSystems =
   (each: number | null): Thunk<void> =>
-  (dispatch, getState) => {
+  (dispatch, getState, { player }) => {
     const state = getState();
     const part = selectFrontPart(state);
     if (!part) return;
     const numbers = selectBars(state).map(({ number }) => number);
-    const edit = barsToASystem(part, numbers, barInHand(state), each);
+    const edit = barsToASystem(part, numbers, barInHand(state, player), each);
     if (edit) dispatch(commit(edit));
-    spoken.set(edit?.label ?? 'The systems begin there already.');
+    dispatch(said(edit?.label ?? 'The systems begin there already.'));
   };

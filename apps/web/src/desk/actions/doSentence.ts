@@ -2,20 +2,16 @@
 
 import { lineInWords, type Selection, type Sentence, type SentenceRun, selectionSize } from '@crispfold/core';
 import { toast } from 'sonner';
-import { askWorker } from '../../engine/engine.js';
 import { isSessionOver } from '../../engine/protocol.js';
 import { counted } from '../../ui/words.js';
 import { askAsItStands } from '../session/asItStands.js';
-import type { AppDispatch } from '../session/dispatching.js';
+import type { Thunk } from '../session/desk.js';
 import { commit } from '../session/saving.js';
-import { deskActions } from '../state/deskSlice.js';
 import type { RootState } from '../state/root.js';
+import { selectingActions } from '../state/selectingSlice.js';
 import { selectEditable, selectReached, selectWithin } from '../state/selectors.js';
-import { spoken } from '../state/speak.js';
+import { said } from '../state/speechSlice.js';
 import { tellDone } from './carryOutEdit.js';
-import { lastDone } from './commands/command.js';
-
-type Thunk<Done> = (dispatch: AppDispatch, getState: () => RootState) => Done;
 
 /** A sentence as the worker is asked about it. */
 export const askedOf = (state: RootState, sentence: Pick<Sentence, 'name' | 'lines'>) => ({
@@ -39,19 +35,19 @@ const wordsFor = ({ selection, lines }: SentenceRun, sentence: Pick<Sentence, 'n
 /** Carries a sentence out as one Edit, with one entry of the history, and tells what it did. */
 export const doSentence =
   (sentence: Pick<Sentence, 'name' | 'lines'>): Thunk<Promise<void>> =>
-  async (dispatch, getState) => {
-    lastDone.set({ act: (context) => void context.dispatch(doSentence(sentence)) });
+  async (dispatch, getState, { engine, again }) => {
+    again.set(() => void dispatch(doSentence(sentence)));
     try {
-      const run = await askAsItStands(getState, (state) => askWorker('sentenceRun', askedOf(state, sentence)));
+      const run = await askAsItStands(getState, (state) => engine.ask('sentenceRun', askedOf(state, sentence)));
       const notices = [...new Set(run.lines.flatMap((line) => line.notices))].join(' ');
       if (run.edit) dispatch(commit(run.edit));
-      if (run.onlyShown) dispatch(deskActions.onlyTheseShown(run.onlyShown));
-      if (run.selection) dispatch(deskActions.selected(run.selection));
+      if (run.onlyShown) dispatch(selectingActions.onlyTheseShown(run.onlyShown));
+      if (run.selection) dispatch(selectingActions.selected(run.selection));
       if (run.edit) dispatch(tellDone(run.edit.label, notices));
       else {
         const words = wordsFor(run, sentence);
         toast(words, notices ? { description: notices } : {});
-        spoken.set([words, notices].filter(Boolean).join(' '));
+        dispatch(said([words, notices].filter(Boolean).join(' ')));
       }
     } catch (error) {
       if (!isSessionOver(error)) toast.error(`It could not be done: ${(error as Error).message}`);

@@ -11,26 +11,23 @@ import {
   stepById,
 } from '@crispfold/core';
 import { toast } from 'sonner';
-import { askWorker } from '../../engine/engine.js';
 import { isSessionOver, type TriedStep } from '../../engine/protocol.js';
 import { counted, grouped } from '../../ui/words.js';
 import { askAsItStands } from '../session/asItStands.js';
-import type { AppDispatch } from '../session/dispatching.js';
+import type { Thunk } from '../session/desk.js';
 import { commit } from '../session/saving.js';
-import { type DeskState, deskActions } from '../state/deskSlice.js';
+import { layoutActions } from '../state/layoutSlice.js';
 import type { RootState } from '../state/root.js';
+import { selectingActions } from '../state/selectingSlice.js';
 import { selectArrangement, selectEditable, selectFrontPart, selectOpenParts } from '../state/selectors.js';
-import { spoken } from '../state/speak.js';
+import { said } from '../state/speechSlice.js';
+import type { SteppingState } from '../state/steppingSlice.js';
+import { steppingActions } from '../state/steppingSlice.js';
 import { tellDone } from './carryOutEdit.js';
 
-type Thunk<Done> = (dispatch: AppDispatch, getState: () => RootState) => Done;
-
 /** The step with the parameters that it was last carried out with. */
-export const stepAsLast = (last: DeskState['lastParameters'], step: StepId): PlanStep =>
+export const stepAsLast = (last: SteppingState['lastParameters'], step: StepId): PlanStep =>
   planStep(step, last[step] ?? {});
-
-/** Ends when the steps asked for so far are done: they are carried out in the order in which they were asked for. */
-let inTurn: Promise<void> = Promise.resolve();
 
 /**
  * Carries a step out on what is selected, as one Edit, and tells what was done with the way back. With nothing selected,
@@ -38,40 +35,39 @@ let inTurn: Promise<void> = Promise.resolve();
  */
 export const doStep =
   (step: StepId, tried?: TriedStep): Thunk<Promise<void>> =>
-  (dispatch, getState) => {
+  (dispatch, getState, { steps }) => {
     const selection = selectEditable(getState());
     if (selectionSize(selection) === 0) {
-      dispatch(deskActions.stepOffered(step));
+      dispatch(layoutActions.stepOffered(step));
       return Promise.resolve();
     }
-    const { id } = getState().desk;
-    inTurn = inTurn.then(() =>
-      getState().desk.id === id ? dispatch(carryOutStep(step, tried, selection)) : undefined,
-    );
-    return inTurn;
+    const {
+      piece: { id },
+    } = getState();
+    return steps.take(() => (getState().piece.id === id ? dispatch(carryOutStep(step, tried, selection)) : undefined));
   };
 
 /** Carries a step out, on what is selected now, or else on what was when it was asked for. */
 const carryOutStep =
   (step: StepId, tried: TriedStep | undefined, asked: Selection): Thunk<Promise<void>> =>
-  async (dispatch, getState) => {
+  async (dispatch, getState, { engine }) => {
     const selectionOf = (state: RootState): Selection => {
       const now = selectEditable(state);
       return selectionSize(now) > 0 ? now : selectionWithin(asked, selectArrangement(state));
     };
-    const parameters = tried ?? (stepAsLast(getState().desk.lastParameters, step) as TriedStep);
+    const parameters = tried ?? (stepAsLast(getState().stepping.lastParameters, step) as TriedStep);
     try {
       const outcome = await askAsItStands(getState, (state) =>
-        askWorker('stepEdit', { selection: selectionOf(state), tried: parameters }),
+        engine.ask('stepEdit', { selection: selectionOf(state), tried: parameters }),
       );
-      dispatch(deskActions.parametersUsed(parameters));
+      dispatch(steppingActions.parametersUsed(parameters));
       const { name } = stepById(step);
       if (outcome.picked) {
-        dispatch(deskActions.selected(outcome.picked));
-        spoken.set(`${counted(outcome.touched, 'note')} selected.`);
+        dispatch(selectingActions.selected(outcome.picked));
+        dispatch(said(`${counted(outcome.touched, 'note')} selected.`));
       } else if (outcome.edit) {
         dispatch(commit(outcome.edit));
-        dispatch(deskActions.doubtsFound(outcome.doubts));
+        dispatch(steppingActions.doubtsFound(outcome.doubts));
         const doubtful =
           outcome.doubts.length > 0 ? `${counted(outcome.doubts.length, 'start')} could have gone either way.` : '';
         const description = [outcome.notice, doubtful].filter(Boolean).join(' ');
@@ -79,7 +75,7 @@ const carryOutStep =
       } else {
         const words = `${name}: nothing to do on this selection.`;
         toast(words, outcome.notice ? { description: outcome.notice } : {});
-        spoken.set(words);
+        dispatch(said(words));
       }
     } catch (error) {
       if (!isSessionOver(error)) toast.error(`It could not be done: ${(error as Error).message}`);

@@ -13,72 +13,74 @@ import {
   pitchOfLetter,
   type Struck,
 } from '@crispfold/core';
-import type { AppDispatch } from '../session/dispatching.js';
+import type { Thunk } from '../session/desk.js';
 import { commit, undo } from '../session/saving.js';
-import { player } from '../session/sound/player.js';
-import { deskActions, gridFraction } from '../state/deskSlice.js';
-import { selectMeterMap } from '../state/maps.js';
+import { gridFraction } from '../state/editingSlice.js';
+import { enteringActions } from '../state/enteringSlice.js';
+import { noteSpoken } from '../state/noteSpoken.js';
 import { selectView } from '../state/rollSelectors.js';
 import { rollActions } from '../state/rollSlice.js';
 import { bringToView } from '../state/rollView.js';
 import type { RootState } from '../state/root.js';
 import { gridTicks, selectArrangement, selectFrontPart } from '../state/selectors.js';
-import { noteInWords, spoken } from '../state/speak.js';
-
-type Thunk = (dispatch: AppDispatch, getState: () => RootState) => void;
+import { said } from '../state/speechSlice.js';
 
 /** Where nothing was entered yet, letters go to the octave about this pitch, or about the part's first note. */
 const MIDDLE = 67;
 
 /** Begins at the playhead, on the grid, in the front part; or ends. */
-export const turnEntry: Thunk = (dispatch, getState) => {
+export const turnEntry: Thunk = (dispatch, getState, { player }) => {
   const state = getState();
   const part = selectFrontPart(state);
-  if (state.desk.entry || !part) {
-    dispatch(deskActions.entrySet(null));
+  if (state.entering.entry || !part) {
+    dispatch(enteringActions.entrySet(null));
     return;
   }
   const unit = gridTicks(state);
-  const first = part.notes.find((note) => state.desk.selection.get(part.id)?.has(note.id));
+  const first = part.notes.find((note) => state.selecting.selection.get(part.id)?.has(note.id));
   const from = first?.onset ?? player.state.get().tick;
   dispatch(
-    deskActions.entrySet({
+    enteringActions.entrySet({
       partId: part.id,
       at: Math.max(0, Math.round(from / unit) * unit),
       value: {
-        fraction: Math.min(1, gridFraction({ ...state.desk.grid, kind: 'plain' })),
+        fraction: Math.min(1, gridFraction({ ...state.editing.grid, kind: 'plain' })),
         dotted: false,
         tuplet: null,
       },
-      velocity: state.desk.drawn.velocity,
+      velocity: state.editing.drawn.velocity,
       inserts: false,
       pageOnly: false,
       staff: 1,
       last: null,
     }),
   );
-  spoken.set(`Note by note in ${part.name}. Letters enter notes, digits choose the value, Escape ends.`);
+  dispatch(said(`Note by note in ${part.name}. Letters enter notes, digits choose the value, Escape ends.`));
 };
 
 /** Carries one step out, says it, and keeps how it stood before. */
 const step =
   (make: (state: RootState, entry: Entry) => Entered, words?: (state: RootState, entered: Entered) => string): Thunk =>
   (dispatch, getState) => {
-    const before = getState().desk.entry;
+    const before = getState().entering.entry;
     if (!before) return;
     const entered = make(getState(), before);
     if (entered.edit) dispatch(commit(entered.edit));
-    dispatch(deskActions.entryMoved({ entry: entered.entry, before, edited: entered.edit !== null }));
     const state = getState();
+    const { position } = state.piece.history;
+    dispatch(enteringActions.entryMoved({ entry: entered.entry, before, edited: entered.edit !== null, position }));
     dispatch(rollActions.viewSet(bringToView(selectView(state), entered.entry.at)));
-    if (words) spoken.set(words(state, entered));
+    if (words) dispatch(said(words(getState(), entered)));
   };
 
 /** Enters pitches; as a chord they join those entered last. */
 export const enter =
   (struck: readonly Struck[], chord = false): Thunk =>
-  (dispatch, getState) => {
-    const { entry, hearEdits } = getState().desk;
+  (dispatch, getState, { player }) => {
+    const {
+      entering: { entry },
+      playback: { hearEdits },
+    } = getState();
     if (!entry) return;
     dispatch(
       step(
@@ -87,7 +89,7 @@ export const enter =
           const part = selectArrangement(state).parts.find(({ id }) => id === after.partId);
           if (after.pageOnly && after.last) return `${pitchName(after.last.pitch)}, written and not heard`;
           const note = part?.notes.find(({ id }) => id === after.last?.ids.at(-1));
-          return part && note ? noteInWords(part, note, selectArrangement(state), selectMeterMap(state)) : '';
+          return part && note ? noteSpoken(state, part, note) : '';
         },
       ),
     );
@@ -101,7 +103,9 @@ export const enterLetter =
   (letter: string, chord: boolean): Thunk =>
   (dispatch, getState) => {
     const state = getState();
-    const { entry } = state.desk;
+    const {
+      entering: { entry },
+    } = state;
     const { keys, parts } = selectArrangement(state);
     if (!entry) return;
     const part = parts.find(({ id }) => id === entry.partId);
@@ -133,37 +137,45 @@ export const shift = (by: number): Thunk =>
 
 /** Takes the last step back: what was entered, and where it stood. */
 export const back: Thunk = (dispatch, getState) => {
-  const { entryPast, history } = getState().desk;
+  const {
+    entering: { entryPast },
+    piece: { history },
+  } = getState();
   const last = entryPast[entryPast.length - 1];
   if (!last) {
-    spoken.set('Nothing more to take back.');
+    dispatch(said('Nothing more to take back.'));
     return;
   }
   if (last.edited && last.position !== history.position) {
-    spoken.set('Something else was done since: undo that first.');
+    dispatch(said('Something else was done since: undo that first.'));
     return;
   }
   if (last.edited) dispatch(undo());
-  dispatch(deskActions.entryBack());
-  spoken.set('Taken back');
+  dispatch(enteringActions.entryBack());
+  dispatch(said('Taken back'));
 };
 
 /** Another value for what comes next. */
 export const chooseValue =
   (change: Partial<EntryValue>): Thunk =>
   (dispatch, getState) => {
-    const { entry } = getState().desk;
-    if (entry) dispatch(deskActions.entrySet({ ...entry, value: { ...entry.value, ...change } }));
+    const {
+      entering: { entry },
+    } = getState();
+    if (entry) dispatch(enteringActions.entrySet({ ...entry, value: { ...entry.value, ...change } }));
   };
 
 /** Moves the place without entering anything, by the value. */
 export const walkEntry =
   (by: 1 | -1): Thunk =>
   (dispatch, getState) => {
-    const { entry, grid } = getState().desk;
+    const {
+      entering: { entry },
+      editing: { grid },
+    } = getState();
     if (!entry) return;
     const { ppq } = selectArrangement(getState());
     const at = Math.max(0, entry.at + by * Math.round(gridFraction(grid) * 4 * ppq));
-    dispatch(deskActions.entrySet({ ...entry, at, last: null }));
+    dispatch(enteringActions.entrySet({ ...entry, at, last: null }));
     dispatch(rollActions.viewSet(bringToView(selectView(getState()), at)));
   };

@@ -1,6 +1,5 @@
 import {
   demoArrangement,
-  EMPTY_HISTORY,
   type Finding,
   findingsOf,
   type Part,
@@ -8,48 +7,34 @@ import {
   selectionOf,
   writtenMaps,
 } from '@crispfold/core';
-import { configureStore } from '@reduxjs/toolkit';
 import { beforeEach, describe, expect, it } from 'vitest';
-import { deskActions, deskReducer } from '../state/deskSlice.js';
-import { allFindings, chosenFinding, listed, neighbour, ofSameKind, openByPart } from '../state/findings.js';
-import { rollReducer } from '../state/rollSlice.js';
+import type { DeskStore } from '../session/createDesk.js';
+import { deskForTests } from '../session/deskForTests.js';
+import { undo } from '../session/saving.js';
+import { checksActions } from '../state/checksSlice.js';
+import { chosenFinding, listed, neighbour, ofSameKind, openByPart } from '../state/findings.js';
+import { partsShownActions } from '../state/partsShownSlice.js';
 import { chooseFinding, dismiss, mend } from './findingList.js';
 
 const demo = demoArrangement();
 const maps = writtenMaps(demo);
 const found = demo.parts.flatMap((part) => findingsOf(demo, part, runPlan(part, demo.ppq, maps)));
 
-const open = () => {
-  const store = configureStore({
-    reducer: { desk: deskReducer, roll: rollReducer },
-    middleware: (getDefault) => getDefault({ serializableCheck: false, immutableCheck: false }),
-  });
-  store.dispatch(
-    deskActions.opened({
-      id: 'a',
-      revision: 0,
-      changedAt: '',
-      arrangement: demo,
-      history: EMPTY_HISTORY,
-    }),
-  );
-  return store;
-};
-let store: ReturnType<typeof open>;
+let store: DeskStore;
 beforeEach(() => {
-  store = open();
-  allFindings.set(found);
+  ({ store } = deskForTests(demo));
+  store.dispatch(checksActions.noticed(found));
 });
 const state = () => store.getState();
-const part = (id: number): Part => state().desk.arrangement?.parts.find((p) => p.id === id) as Part;
+const part = (id: number): Part => state().piece.arrangement?.parts.find((p) => p.id === id) as Part;
 const first = () => neighbour(state(), 1) as Finding;
 
 describe('the list', () => {
   it('holds all, or those of a part and a kind', () => {
     expect(listed(state())).toHaveLength(found.length);
-    store.dispatch(deskActions.findingPartChosen(1));
+    store.dispatch(checksActions.findingPartChosen(1));
     expect(new Set(listed(state()).map((f) => f.partId))).toEqual(new Set([1]));
-    store.dispatch(deskActions.findingKindChosen('specks'));
+    store.dispatch(checksActions.findingKindChosen('specks'));
     expect(new Set(listed(state()).map((f) => f.kind))).toEqual(new Set(['specks']));
   });
 
@@ -88,14 +73,14 @@ describe('a chosen finding', () => {
   it('brings its part to the front, selects its notes and opens the panel', () => {
     const finding = found.find((f) => f.partId === 3) as Finding;
     store.dispatch(chooseFinding(finding));
-    expect(state().desk).toMatchObject({ frontPartId: 3, panel: 'findings' });
-    expect(state().desk.selection).toEqual(selectionOf(3, finding.noteIds));
+    expect([state().partsShown.frontPartId, state().layout.panel]).toEqual([3, 'findings']);
+    expect(state().selecting.selection).toEqual(selectionOf(3, finding.noteIds));
     expect(chosenFinding(state())).toBe(finding);
   });
 
   it('is told from one with the same key in another part', () => {
     const twin = { ...(found[0] as Finding), partId: 4 };
-    allFindings.set([...found, twin]);
+    store.dispatch(checksActions.noticed([...found, twin]));
     store.dispatch(chooseFinding(twin));
     expect(chosenFinding(state())).toBe(twin);
   });
@@ -109,7 +94,10 @@ describe('mending and dismissing', () => {
     store.dispatch(chooseFinding(finding));
     const next = first();
     store.dispatch(mend([finding]));
-    const { history, chosenFinding: now } = state().desk;
+    const {
+      piece: { history },
+      checks: { chosenFinding: now },
+    } = state();
     expect(history.entries.map((entry) => entry.label)).toEqual([expect.stringMatching(/^Drop it: Specks in /)]);
     expect(part(finding.partId).notes.some((n) => finding.noteIds.includes(n.id))).toBe(false);
     expect(now).toEqual({ key: next.key, partId: next.partId });
@@ -120,8 +108,8 @@ describe('mending and dismissing', () => {
     const all = ofSameKind(state());
     expect(all.length).toBeGreaterThan(5);
     store.dispatch(mend(all));
-    expect(state().desk.history.entries).toHaveLength(1);
-    const left = new Set(state().desk.arrangement?.parts.flatMap((p) => p.notes.map((n) => n.id)));
+    expect(state().piece.history.entries).toHaveLength(1);
+    const left = new Set(state().piece.arrangement?.parts.flatMap((p) => p.notes.map((n) => n.id)));
     expect(all.flatMap((f) => f.noteIds).filter((id) => left.has(id))).toEqual([]);
   });
 
@@ -129,12 +117,12 @@ describe('mending and dismissing', () => {
     const specks = found.filter(({ kind }) => kind === 'specks');
     const [one] = specks as [Finding];
     const before = part(one.partId).notes.length;
-    store.dispatch(deskActions.partLockToggled(one.partId));
+    store.dispatch(partsShownActions.partLockToggled(one.partId));
     store.dispatch(mend([one]));
-    expect(state().desk.history.entries).toEqual([]);
+    expect(state().piece.history.entries).toEqual([]);
     store.dispatch(mend(specks));
     expect(part(one.partId).notes.length).toBe(before);
-    expect(state().desk.history.entries).toHaveLength(1);
+    expect(state().piece.history.entries).toHaveLength(1);
   });
 
   it('dismisses for good, and an undo brings it back', () => {
@@ -143,12 +131,12 @@ describe('mending and dismissing', () => {
     store.dispatch(dismiss([finding], finding.reason));
     expect(part(finding.partId).dismissed).toEqual([finding.key]);
     expect(listed(state()).includes(finding)).toBe(false);
-    store.dispatch(deskActions.entryMade({ kind: 'goTo', position: 0 }));
+    store.dispatch(undo());
     expect(listed(state()).includes(finding)).toBe(true);
   });
 
   it('does nothing where there is nothing to mend', () => {
     store.dispatch(mend([{ ...speck(), mend: null }]));
-    expect(state().desk.history.entries).toEqual([]);
+    expect(state().piece.history.entries).toEqual([]);
   });
 });

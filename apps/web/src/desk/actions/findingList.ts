@@ -1,14 +1,14 @@
 /** The findings as the Desk uses them: which are open, which is chosen, and what can be done with it. */
 
 import { applyEdit, checkOf, type Finding, type FindingKind, laneKey, mendEdit, selectionOf } from '@crispfold/core';
-import type { AppDispatch } from '../session/dispatching.js';
+import type { Thunk } from '../session/desk.js';
 import { commit } from '../session/saving.js';
-import { deskActions } from '../state/deskSlice.js';
+import { checksActions } from '../state/checksSlice.js';
 import { neighbour } from '../state/findings.js';
-import type { RootState } from '../state/root.js';
-import { spoken } from '../state/speak.js';
-
-type Thunk = (dispatch: AppDispatch, getState: () => RootState) => void;
+import { lanesActions } from '../state/lanesSlice.js';
+import { partsShownActions } from '../state/partsShownSlice.js';
+import { selectingActions } from '../state/selectingSlice.js';
+import { said } from '../state/speechSlice.js';
 
 const PEDAL_LANE = laneKey({ kind: 'controller', controller: 64 });
 
@@ -16,16 +16,18 @@ const PEDAL_LANE = laneKey({ kind: 'controller', controller: 64 });
 export const chooseFinding =
   (finding: Finding, first = ''): Thunk =>
   (dispatch, getState) => {
-    dispatch(deskActions.findingChosen({ key: finding.key, partId: finding.partId }));
-    dispatch(deskActions.partBroughtForward(finding.partId));
+    dispatch(checksActions.findingChosen({ key: finding.key, partId: finding.partId }));
+    dispatch(partsShownActions.partBroughtForward(finding.partId));
     // What a finding about the pedal means is seen in the pedal's lane.
-    const { lanes } = getState().desk;
+    const {
+      lanes: { lanes },
+    } = getState();
     if (finding.kind === 'pedalNeverLifts' && !lanes.includes(PEDAL_LANE))
-      dispatch(deskActions.lanesShown([...lanes, PEDAL_LANE]));
-    dispatch(deskActions.selected(selectionOf(finding.partId, finding.noteIds)));
-    const part = getState().desk.arrangement?.parts.find((candidate) => candidate.id === finding.partId);
+      dispatch(lanesActions.lanesShown([...lanes, PEDAL_LANE]));
+    dispatch(selectingActions.selected(selectionOf(finding.partId, finding.noteIds)));
+    const part = getState().piece.arrangement?.parts.find((candidate) => candidate.id === finding.partId);
     const words = `${part?.name ?? ''}: ${finding.reason}`;
-    spoken.set(first ? `${first}. Next, ${words}` : words);
+    dispatch(said(first ? `${first}. Next, ${words}` : words));
   };
 
 /** A finding whose other way is the one to take. */
@@ -35,33 +37,38 @@ export const withOtherMend = (finding: Finding): Finding => ({ ...finding, mend:
 export const mend =
   (findings: readonly Finding[]): Thunk =>
   (dispatch, getState) => {
-    const { arrangement, locked } = getState().desk;
+    const {
+      piece: { arrangement },
+      partsShown: { locked },
+    } = getState();
     // A mend may change another part than the one that the finding is about.
     const free = findings.filter(({ partId, mend: own }) => !locked.includes(own?.partId ?? partId));
     const edit = arrangement && mendEdit(arrangement, free);
     if (free.length === 0 && findings.length > 0) {
-      spoken.set('The part is locked. Unlock it to mend this.');
+      dispatch(said('The part is locked. Unlock it to mend this.'));
       return;
     }
     if (!arrangement || !edit) {
-      spoken.set('There is nothing to mend here.');
+      dispatch(said('There is nothing to mend here.'));
       return;
     }
     // A chosen finding that goes away with its notes leaves the next one chosen.
     const next = findings.length === 1 ? neighbour(getState(), 1) : undefined;
     dispatch(commit(edit));
-    spoken.set(edit.label);
+    dispatch(said(edit.label));
     const left = applyEdit(arrangement, edit);
     if (next && next !== findings[0] && left.parts.some((part) => part.id === next.partId))
       dispatch(chooseFinding(next, edit.label));
-    else dispatch(deskActions.findingChosen(null));
+    else dispatch(checksActions.findingChosen(null));
   };
 
 /** Takes findings off the list for good. */
 export const dismiss =
   (findings: readonly Finding[], reason?: string): Thunk =>
   (dispatch, getState) => {
-    const { arrangement } = getState().desk;
+    const {
+      piece: { arrangement },
+    } = getState();
     const next = findings.length === 1 ? neighbour(getState(), 1) : undefined;
     const changes = (arrangement?.parts ?? []).flatMap((part) => {
       const keys = findings.filter((finding) => finding.partId === part.id).map((finding) => finding.key);
@@ -76,7 +83,7 @@ export const dismiss =
     const what = findings.length === 1 ? (reason ?? kind) : `${kind}, ${findings.length} of them`;
     const label = `Dismiss: ${what}`.slice(0, 300);
     dispatch(commit({ label, changes }));
-    spoken.set(label);
+    dispatch(said(label));
     if (next && next !== findings[0]) dispatch(chooseFinding(next, label));
-    else dispatch(deskActions.findingChosen(null));
+    else dispatch(checksActions.findingChosen(null));
   };

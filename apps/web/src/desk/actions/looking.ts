@@ -1,13 +1,12 @@
 /** Ways of looking that several commands share: fitting, revealing, bars about a place. */
 
-import { player } from '../session/sound/player.js';
 import { selectBars } from '../state/maps.js';
 import { selectEndTick, selectRows, selectView } from '../state/rollSelectors.js';
 import { rollActions } from '../state/rollSlice.js';
 import { boxAround, bringToView, fitBox, type RollView, withinMusic, yOfPitch } from '../state/rollView.js';
 import type { RootState } from '../state/root.js';
 import { selectShownParts } from '../state/selectors.js';
-import { spoken } from '../state/speak.js';
+import { said } from '../state/speechSlice.js';
 import type { CommandContext } from './commands/command.js';
 
 /** Changes what the roll shows, within the music. */
@@ -48,8 +47,8 @@ export const reveal = (context: CommandContext, tick: number, pitch: number): vo
 export const goToPlace = (context: CommandContext, tick: number, words: string): void => {
   context.dispatch(rollActions.viewKept());
   changeView(context, (view) => ({ ...view, left: tick }));
-  void player.seek(tick);
-  spoken.set(words);
+  void context.desk.player.seek(tick);
+  context.dispatch(said(words));
 };
 
 /** The bars in which something lies, `around` more on either side. */

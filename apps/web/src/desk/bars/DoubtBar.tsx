@@ -1,29 +1,28 @@
 /** A walk through starts that the last quantize could have put on another line: go, hear, and turn each by a key. */
 
-import { useStore } from 'react-redux';
 import { Button } from '../../ui/Button.js';
 import type { CommandContext } from '../actions/commands/command.js';
 import { showDoubt, turnDoubt } from '../actions/commands/findingCommands.js';
-import { keyOf } from '../actions/commands/ownKeys.js';
 import { barsAbout } from '../actions/looking.js';
 import { playRange } from '../actions/playing.js';
-import { useAppDispatch } from '../session/dispatching.js';
-import { deskActions } from '../state/deskSlice.js';
-import { type RootState, useAppSelector } from '../state/root.js';
+import { useKeyOf } from '../controls/useKeyOf.js';
+import { useAppDispatch } from '../session/desk.js';
+import { useAppSelector } from '../state/root.js';
 import { selectDoubts } from '../state/selectors.js';
+import { steppingActions } from '../state/steppingSlice.js';
 
 export const DoubtBar = ({ context }: { context: CommandContext }) => {
+  const keyOf = useKeyOf();
   const dispatch = useAppDispatch();
-  const store = useStore<RootState>();
   const doubts = useAppSelector(selectDoubts);
   const at = Math.min(
-    useAppSelector(({ desk }) => desk.doubtAt),
+    useAppSelector(({ stepping }) => stepping.doubtAt),
     doubts.length - 1,
   );
   const doubt = doubts[at];
   if (!doubt) return null;
   const go = (step: 1 | -1) => showDoubt(context, (at + step + doubts.length) % doubts.length);
-  const hear = () => playRange(store.getState(), barsAbout(store.getState(), doubt.now, doubt.now + 1, 0));
+  const hear = () => context.dispatch(playRange(barsAbout(context.getState(), doubt.now, doubt.now + 1, 0)));
   return (
     <section
       aria-label="Starts that could have gone either way"
@@ -47,7 +46,7 @@ export const DoubtBar = ({ context }: { context: CommandContext }) => {
       <Button look="main" hint={keyOf('otherLine')} title="Put it on the other line" onClick={() => turnDoubt(context)}>
         The other line
       </Button>
-      <Button look="quiet" title="End the walk" onClick={() => dispatch(deskActions.doubtsFound([]))}>
+      <Button look="quiet" title="End the walk" onClick={() => dispatch(steppingActions.doubtsFound([]))}>
         Done
       </Button>
     </section>

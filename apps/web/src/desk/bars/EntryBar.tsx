@@ -19,9 +19,10 @@ import { Check } from '../controls/Check.js';
 import { DeviceSwitch } from '../controls/DeviceSwitch.js';
 import { isElsewhere } from '../controls/ownKeys.js';
 import { Piano } from '../controls/Piano.js';
-import { useAppDispatch } from '../session/dispatching.js';
+import { useAppDispatch } from '../session/desk.js';
 import { type Heard, semitonesOfKey } from '../session/inputs.js';
-import { deskActions, GRID_VALUES } from '../state/deskSlice.js';
+import { GRID_VALUES } from '../state/editingSlice.js';
+import { enteringActions } from '../state/enteringSlice.js';
 import { selectMeterMap } from '../state/maps.js';
 import { useAppSelector } from '../state/root.js';
 import { selectArrangement } from '../state/selectors.js';
@@ -31,8 +32,8 @@ const NAMES = ['whole', 'half', 'quarter', 'eighth', '16th', '32nd', '64th'];
 /** What a key does while notes are entered; null leaves it to the commands. */
 const useEntryKeys = (asKeyboard: boolean, octave: number, setOctave: (octave: number) => void) => {
   const dispatch = useAppDispatch();
-  const on = useAppSelector(({ desk }) => desk.entry !== null);
-  const value = useAppSelector(({ desk }) => desk.entry?.value);
+  const on = useAppSelector(({ entering }) => entering.entry !== null);
+  const value = useAppSelector(({ entering }) => entering.entry?.value);
   const held = useRef(new Set<string>());
   useEffect(() => {
     if (!on || !value) return undefined;
@@ -111,13 +112,13 @@ const useDeviceEntry = (): ((heard: Heard) => void) => {
 };
 
 export const EntryBar = () => {
-  const entry = useAppSelector(({ desk }) => desk.entry);
+  const entry = useAppSelector(({ entering }) => entering.entry);
   return entry ? <OpenEntryBar /> : null;
 };
 
 const OpenEntryBar = () => {
   const dispatch = useAppDispatch();
-  const entry = useAppSelector(({ desk }) => desk.entry);
+  const entry = useAppSelector(({ entering }) => entering.entry);
   const arrangement = useAppSelector(selectArrangement);
   const meterMap = useAppSelector(selectMeterMap);
   const [asKeyboard, setAsKeyboard] = useState(false);
@@ -208,13 +209,13 @@ const OpenEntryBar = () => {
             </Check>
             <Check
               checked={entry.inserts}
-              onChange={() => dispatch(deskActions.entrySet({ ...entry, inserts: !entry.inserts }))}
+              onChange={() => dispatch(enteringActions.entrySet({ ...entry, inserts: !entry.inserts }))}
             >
               What comes later makes room
             </Check>
             <Check
               checked={entry.pageOnly}
-              onChange={() => dispatch(deskActions.entrySet({ ...entry, pageOnly: !entry.pageOnly, last: null }))}
+              onChange={() => dispatch(enteringActions.entrySet({ ...entry, pageOnly: !entry.pageOnly, last: null }))}
             >
               Written, not heard
             </Check>

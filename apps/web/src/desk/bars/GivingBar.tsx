@@ -4,14 +4,14 @@ import { sameSelection, selectionSize, wishInWords } from '@crispfold/core';
 import { useEffect, useRef } from 'react';
 import { correctPage } from '../actions/correcting.js';
 import { NarrowedBar } from '../controls/NarrowedBar.js';
-import { useAppDispatch } from '../session/dispatching.js';
-import { deskActions } from '../state/deskSlice.js';
+import { useAppDispatch } from '../session/desk.js';
+import { correctingActions } from '../state/correctingSlice.js';
 import { useAppSelector } from '../state/root.js';
 
 export const GivingBar = () => {
   const dispatch = useAppDispatch();
-  const giving = useAppSelector(({ desk }) => desk.giving);
-  const selection = useAppSelector(({ desk }) => desk.selection);
+  const giving = useAppSelector(({ correcting }) => correcting.giving);
+  const selection = useAppSelector(({ selecting }) => selecting.selection);
   /** What was selected as it began, or was given to last. */
   const given = useRef(selection);
   const wish = useRef(giving);
@@ -31,7 +31,7 @@ export const GivingBar = () => {
       label="A correction is given to notes one after another"
       end="No longer"
       command="selectNone"
-      onEnd={() => dispatch(deskActions.givingSet(null))}
+      onEnd={() => dispatch(correctingActions.givingSet(null))}
     >
       <b>{wishInWords(giving)}</b> is given to every note that you select, in the roll or on the page.
     </NarrowedBar>

@@ -3,20 +3,20 @@
 import { selectionSize } from '@crispfold/core';
 import { counted } from '../../ui/words.js';
 import { NarrowedBar } from '../controls/NarrowedBar.js';
-import { useAppDispatch } from '../session/dispatching.js';
-import { deskActions } from '../state/deskSlice.js';
+import { useAppDispatch } from '../session/desk.js';
 import { useAppSelector } from '../state/root.js';
+import { selectingActions } from '../state/selectingSlice.js';
 
 export const OnlyTheseBar = () => {
   const dispatch = useAppDispatch();
-  const only = useAppSelector(({ desk }) => desk.onlyShown);
+  const only = useAppSelector(({ selecting }) => selecting.onlyShown);
   if (!only) return null;
   return (
     <NarrowedBar
       label="Only some notes are shown"
       end="Show all notes"
       command="onlyThese"
-      onEnd={() => dispatch(deskActions.onlyTheseShown(null))}
+      onEnd={() => dispatch(selectingActions.onlyTheseShown(null))}
     >
       Only <b>{counted(selectionSize(only), 'note')}</b> are shown and edited; the page and the sound have all.
     </NarrowedBar>

@@ -6,15 +6,14 @@ import { useEffect, useRef, useState } from 'react';
 import { Button } from '../../ui/Button.js';
 import { useValue } from '../../ui/valueStore.js';
 import { counted } from '../../ui/words.js';
-import { hearInput, takenCount, throwAway, turnPlayIn, turnTake } from '../actions/playingIn.js';
+import { hearInput, throwAway, turnPlayIn, turnTake } from '../actions/playingIn.js';
 import { Check } from '../controls/Check.js';
 import { DeviceSwitch } from '../controls/DeviceSwitch.js';
 import { isElsewhere } from '../controls/ownKeys.js';
 import { Piano } from '../controls/Piano.js';
-import { useAppDispatch } from '../session/dispatching.js';
+import { useAppDispatch, useDesk } from '../session/desk.js';
 import { semitonesOfKey } from '../session/inputs.js';
-import { player } from '../session/sound/player.js';
-import { deskActions } from '../state/deskSlice.js';
+import { enteringActions } from '../state/enteringSlice.js';
 import { selectMeterMap } from '../state/maps.js';
 import { useAppSelector } from '../state/root.js';
 import { selectArrangement, selectFrontPart } from '../state/selectors.js';
@@ -31,7 +30,8 @@ const useTakeKeys = (octave: number, setOctave: (octave: number) => void) => {
       const { key, code, timeStamp } = event;
       if (event.shiftKey) return null;
       if (key === ' ') return () => dispatch(turnTake);
-      if (key === 'Escape') return () => dispatch(takenCount.get() === null ? turnPlayIn : throwAway);
+      if (key === 'Escape')
+        return () => dispatch((_dispatch, _getState, { taking }) => dispatch(taking.get() ? throwAway : turnPlayIn));
       if (code === 'KeyZ' || code === 'KeyX')
         return () => setOctave(Math.max(-1, Math.min(7, octave + (code === 'KeyZ' ? -1 : 1))));
       const semitones = semitonesOfKey(code);
@@ -67,17 +67,18 @@ const useTakeKeys = (octave: number, setOctave: (octave: number) => void) => {
 
 /** "from bar 3 beat 1", "counting in", "4 notes so far". */
 const TakePlace = ({ taken }: { taken: number | null }) => {
+  const { player } = useDesk();
   const { tick } = useValue(player.state);
   const { ppq } = useAppSelector(selectArrangement);
   const meterMap = useAppSelector(selectMeterMap);
-  const loop = useAppSelector(({ desk }) => (desk.loopOn ? desk.loop : null));
+  const loop = useAppSelector(({ playback }) => (playback.loopOn ? playback.loop : null));
   if (taken !== null) return <>{`${counted(taken, 'note')} so far`}</>;
   const { bar, beat } = barPosition(meterMap, ppq, Math.floor(loop?.start ?? tick));
   return <>{`from bar ${bar} beat ${beat}${loop ? ', the loop over and over' : ''}`}</>;
 };
 
 export const PlayInBar = () => {
-  const open = useAppSelector(({ desk }) => desk.playIn);
+  const open = useAppSelector(({ entering }) => entering.playIn);
   return open ? <OpenPlayInBar /> : null;
 };
 
@@ -86,8 +87,8 @@ const SELECT = 'min-h-7 border border-strong bg-sheet px-1';
 const OpenPlayInBar = () => {
   const dispatch = useAppDispatch();
   const part = useAppSelector(selectFrontPart);
-  const { countIn, metronome, replaces } = useAppSelector(({ desk }) => desk.playInWishes);
-  const taken = useValue(takenCount);
+  const { countIn, metronome, replaces } = useAppSelector(({ entering }) => entering.playInWishes);
+  const taken = useAppSelector(({ entering }) => entering.taken);
   const [octave, setOctave] = useState(4);
   useTakeKeys(octave, setOctave);
   // A take does not outlive its bar.
@@ -115,7 +116,7 @@ const OpenPlayInBar = () => {
             className={SELECT}
             value={countIn}
             disabled={running}
-            onChange={({ target }) => dispatch(deskActions.playInWished({ countIn: Number(target.value) }))}
+            onChange={({ target }) => dispatch(enteringActions.playInWished({ countIn: Number(target.value) }))}
           >
             <option value={0}>no bar</option>
             <option value={1}>one bar</option>
@@ -128,13 +129,13 @@ const OpenPlayInBar = () => {
             className={SELECT}
             value={replaces ? 'replaces' : 'over'}
             disabled={running}
-            onChange={({ target }) => dispatch(deskActions.playInWished({ replaces: target.value === 'replaces' }))}
+            onChange={({ target }) => dispatch(enteringActions.playInWished({ replaces: target.value === 'replaces' }))}
           >
             <option value="over">over what is there</option>
             <option value="replaces">in its place</option>
           </select>
         </label>
-        <Check checked={metronome} onChange={() => dispatch(deskActions.playInWished({ metronome: !metronome }))}>
+        <Check checked={metronome} onChange={() => dispatch(enteringActions.playInWished({ metronome: !metronome }))}>
           Metronome
         </Check>
         <Button className="ml-auto" hint={running ? undefined : 'Esc'} onClick={() => dispatch(turnPlayIn)}>

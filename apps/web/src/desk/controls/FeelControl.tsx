@@ -1,9 +1,11 @@
 /** Whose feel is taken: that of a part, or one that was kept under a name. */
+
 import { isKeptFeel, type ParameterField, type ParameterValue } from '@crispfold/core';
 import { useEffect } from 'react';
 import { toast } from 'sonner';
-import { useValue } from '../../ui/valueStore.js';
-import { keptFeels, loadFeels } from '../session/keptFeels.js';
+import { useAppDispatch } from '../session/desk.js';
+import { loadFeels } from '../session/keptFeels.js';
+import { useAppSelector } from '../state/root.js';
 
 export const FeelControl = ({
   field,
@@ -14,10 +16,12 @@ export const FeelControl = ({
   value: ParameterValue;
   onChange: (value: ParameterValue) => void;
 }) => {
-  const kept = useValue(keptFeels) ?? [];
+  const dispatch = useAppDispatch();
+  const known = useAppSelector(({ kept }) => kept.feels);
+  const kept = known ?? [];
   useEffect(() => {
-    if (keptFeels.get() === null) loadFeels().catch((error: Error) => toast.error(error.message));
-  }, []);
+    if (known === null) dispatch(loadFeels()).catch((error: Error) => toast.error(error.message));
+  }, [known, dispatch]);
   const own = isKeptFeel(value) ? value : null;
   // A plan keeps the feel that it was given, whatever became of the name.
   const all = own && !kept.some(({ name }) => name === own.name) ? [...kept, own] : kept;

@@ -6,29 +6,32 @@ import { lazy, Suspense, useMemo, useState } from 'react';
 import { toast } from 'sonner';
 import { Button } from '../../ui/Button.js';
 import { NameForm } from '../../ui/NameForm.js';
-import { useValue } from '../../ui/valueStore.js';
-import { forgetFeel, keepFeel, keptFeels } from '../session/keptFeels.js';
+import { type Thunk, useAppDispatch } from '../session/desk.js';
+import { forgetFeel, keepFeel } from '../session/keptFeels.js';
 import { useAppSelector } from '../state/root.js';
 import { selectArrangement } from '../state/selectors.js';
-import { spoken } from '../state/speak.js';
+import { said } from '../state/speechSlice.js';
 
 /** The chart and its library come when a feel is seen. */
 const FeelChart = lazy(() => import('./FeelChart.js'));
 
 /** Does what the server is asked for, and says how that went. */
-const tell = async (act: Promise<void>, done: string): Promise<void> => {
-  try {
-    await act;
-    spoken.set(done);
-    toast.success(done);
-  } catch (error) {
-    toast.error((error as Error).message);
-  }
-};
+const tell =
+  (act: Thunk<Promise<void>>, done: string): Thunk<Promise<void>> =>
+  async (dispatch) => {
+    try {
+      await dispatch(act);
+      dispatch(said(done));
+      toast.success(done);
+    } catch (error) {
+      toast.error((error as Error).message);
+    }
+  };
 
 export const FeelShown = ({ part, kept }: { part: number; kept: KeptFeel | null }) => {
+  const dispatch = useAppDispatch();
   const arrangement = useAppSelector(selectArrangement);
-  const known = useValue(keptFeels) ?? [];
+  const known = useAppSelector(({ kept }) => kept.feels) ?? [];
   const [naming, setNaming] = useState(false);
   const feel = useMemo(() => kept ?? partFeel(arrangement, part), [arrangement, part, kept]);
   if (!kept && part === 0) return null;
@@ -38,7 +41,7 @@ export const FeelShown = ({ part, kept }: { part: number; kept: KeptFeel | null 
   }
   const keep = (name: string) => {
     setNaming(false);
-    void tell(keepFeel({ ...feel, name }), `Kept the feel “${name}”`);
+    void dispatch(tell(keepFeel({ ...feel, name }), `Kept the feel “${name}”`));
   };
   return (
     <div className="flex flex-col gap-2">
@@ -59,7 +62,7 @@ export const FeelShown = ({ part, kept }: { part: number; kept: KeptFeel | null 
           {kept && known.some(({ name }) => name === kept.name) && (
             <Button
               title="Plans that have it keep it"
-              onClick={() => void tell(forgetFeel(kept.name), `Forgot the feel “${kept.name}”`)}
+              onClick={() => void dispatch(tell(forgetFeel(kept.name), `Forgot the feel “${kept.name}”`))}
             >
               Forget “{kept.name}”
             </Button>

@@ -1,8 +1,8 @@
 /** A line across the Desk that says which notes alone are picked and edited, with the button that ends it. */
 import type { ReactNode } from 'react';
 import { Button } from '../../ui/Button.js';
-import type { CommandId } from '../actions/commands/keyTable.js';
-import { keyOf } from '../actions/commands/ownKeys.js';
+import type { CommandId } from '../state/keyTable.js';
+import { useKeyOf } from './useKeyOf.js';
 
 export const NarrowedBar = ({
   label,
@@ -17,11 +17,14 @@ export const NarrowedBar = ({
   command?: CommandId;
   onEnd: () => void;
   children: ReactNode;
-}) => (
-  <section aria-label={label} className="flex items-center gap-3 border-t border-strong bg-shade px-3 py-1 text-sm">
-    <span className="flex-1">{children}</span>
-    <Button {...(command ? { hint: keyOf(command) } : {})} onClick={onEnd}>
-      {end}
-    </Button>
-  </section>
-);
+}) => {
+  const keyOf = useKeyOf();
+  return (
+    <section aria-label={label} className="flex items-center gap-3 border-t border-strong bg-shade px-3 py-1 text-sm">
+      <span className="flex-1">{children}</span>
+      <Button {...(command ? { hint: keyOf(command) } : {})} onClick={onEnd}>
+        {end}
+      </Button>
+    </section>
+  );
+};

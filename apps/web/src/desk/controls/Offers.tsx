@@ -5,11 +5,12 @@ import { useEffect, useMemo, useRef } from 'react';
 import { useStore } from 'react-redux';
 import { Button } from '../../ui/Button.js';
 import { doStep, offersFor } from '../actions/doStep.js';
-import { useAppDispatch } from '../session/dispatching.js';
-import { deskActions } from '../state/deskSlice.js';
+import { useAppDispatch } from '../session/desk.js';
+import { layoutActions } from '../state/layoutSlice.js';
 import { type RootState, useAppSelector } from '../state/root.js';
+import { selectingActions } from '../state/selectingSlice.js';
 import { selectFrontPart, selectOpenParts } from '../state/selectors.js';
-import { spoken } from '../state/speak.js';
+import { said } from '../state/speechSlice.js';
 
 /** Buttons that select what may have been meant; `then` goes on with it. */
 export const Offers = ({ step, then }: { step: StepId; then?: () => void }) => {
@@ -29,7 +30,7 @@ export const Offers = ({ step, then }: { step: StepId; then?: () => void }) => {
           key={words}
           title={then ? `${stepById(step).name} on ${words}` : `Select ${words}`}
           onClick={() => {
-            dispatch(deskActions.selected(selection()));
+            dispatch(selectingActions.selected(selection()));
             then?.();
           }}
         >
@@ -43,14 +44,14 @@ export const Offers = ({ step, then }: { step: StepId; then?: () => void }) => {
 /** A bar over the foot where a step was asked for with nothing selected. */
 export const OfferBar = () => {
   const dispatch = useAppDispatch();
-  const step = useAppSelector(({ desk }) => desk.stepOffered);
+  const step = useAppSelector(({ layout }) => layout.stepOffered);
   const bar = useRef<HTMLElement>(null);
-  const end = () => dispatch(deskActions.stepOffered(null));
+  const end = () => dispatch(layoutActions.stepOffered(null));
   useEffect(() => {
     if (!step) return;
-    spoken.set(`Nothing is selected. ${stepById(step).name} on what?`);
+    dispatch(said(`Nothing is selected. ${stepById(step).name} on what?`));
     bar.current?.querySelector('button')?.focus();
-  }, [step]);
+  }, [step, dispatch]);
   if (!step) return null;
   return (
     <section

@@ -13,7 +13,7 @@ import {
 import { Button } from '../../ui/Button.js';
 import { NumberField } from '../../ui/NumberField.js';
 import { useAppSelector } from '../state/root.js';
-import { selectArrangement, selectDesk, selectFirstSelected } from '../state/selectors.js';
+import { selectArrangement, selectFirstSelected } from '../state/selectors.js';
 import { FeelControl } from './FeelControl.js';
 
 const BOX = 'min-h-7 min-w-0 border border-strong bg-sheet px-1';
@@ -98,7 +98,7 @@ export const ParameterControl = ({
   onChange: (value: ParameterValue) => void;
 }) => {
   const arrangement = useAppSelector(selectArrangement);
-  const { frontPartId } = useAppSelector(selectDesk);
+  const frontPartId = useAppSelector(({ partsShown }) => partsShown.frontPartId);
   const chosen = useAppSelector(selectFirstSelected)?.note;
   switch (field.kind) {
     case 'choice':

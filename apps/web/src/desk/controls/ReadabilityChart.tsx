@@ -11,9 +11,8 @@ import {
 } from '@crispfold/core';
 import { useEffect, useState } from 'react';
 import { Bar, BarChart, CartesianGrid, Legend, ResponsiveContainer, Tooltip, XAxis, YAxis } from 'recharts';
-import { askWorker } from '../../engine/engine.js';
 import { Button } from '../../ui/Button.js';
-import { useAppDispatch } from '../session/dispatching.js';
+import { useAppDispatch, useDesk } from '../session/desk.js';
 import { commit } from '../session/saving.js';
 import { useRevision } from '../session/useWritten.js';
 
@@ -21,12 +20,13 @@ import { useRevision } from '../session/useWritten.js';
 const LISTED = 5;
 
 const useReadability = (partId: PartId): readonly BarReadability[] => {
+  const { engine } = useDesk();
   const revision = useRevision();
   const [bars, setBars] = useState<readonly BarReadability[]>([]);
   // biome-ignore lint/correctness/useExhaustiveDependencies: a changed arrangement reads otherwise
   useEffect(() => {
     let current = true;
-    askWorker('readability', { partId }).then(
+    engine.ask('readability', { partId }).then(
       (found) => current && setBars(found.bars),
       () => undefined,
     );
@@ -39,6 +39,7 @@ const useReadability = (partId: PartId): readonly BarReadability[] => {
 
 /** What would make the hard bars easier, bar by bar. */
 const useMends = (partId: PartId, hardest: readonly BarReadability[]): ReadonlyMap<number, BarMend> => {
+  const { engine } = useDesk();
   const [mends, setMends] = useState<ReadonlyMap<number, BarMend>>(new Map());
   const revision = useRevision();
   const key = hardest.map(({ bar }) => bar).join();
@@ -47,7 +48,7 @@ const useMends = (partId: PartId, hardest: readonly BarReadability[]): ReadonlyM
     let current = true;
     setMends(new Map());
     if (key === '') return undefined;
-    askWorker('barMends', { partId, bars: key.split(',').map(Number) }).then(
+    engine.ask('barMends', { partId, bars: key.split(',').map(Number) }).then(
       (found) => current && setMends(new Map(found.mends.map((mend) => [mend.bar, mend]))),
       () => undefined,
     );

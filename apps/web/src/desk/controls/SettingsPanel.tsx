@@ -4,30 +4,31 @@ import type { Edit } from '@crispfold/core';
 import { Headphones, X } from 'lucide-react';
 import type { ReactNode } from 'react';
 import { useEffect, useRef } from 'react';
-import { useStore } from 'react-redux';
 import { Button } from '../../ui/Button.js';
-import { useValue } from '../../ui/valueStore.js';
-import { keyOf } from '../actions/commands/ownKeys.js';
 import { hearTried } from '../actions/playing.js';
-import type { RootState } from '../state/root.js';
-import { triedEdit } from '../state/tried.js';
+import { useAppDispatch } from '../session/desk.js';
+import { useAppSelector } from '../state/root.js';
+import { steppingActions } from '../state/steppingSlice.js';
+import { useKeyOf } from './useKeyOf.js';
 
 /** Offers an Edit to the roll and the player while it is shown. */
 export const useTried = (edit: Edit | null): void => {
-  useEffect(() => triedEdit.set(edit), [edit]);
-  useEffect(() => () => triedEdit.set(null), []);
+  const dispatch = useAppDispatch();
+  useEffect(() => void dispatch(steppingActions.tried(edit)), [edit, dispatch]);
+  useEffect(() => () => void dispatch(steppingActions.tried(null)), [dispatch]);
 };
 
 /** Plays the bars about what is tried, without it and then with it. */
 export const HearBoth = () => {
-  const store = useStore<RootState>();
-  const edit = useValue(triedEdit);
+  const keyOf = useKeyOf();
+  const dispatch = useAppDispatch();
+  const edit = useAppSelector(({ stepping }) => stepping.tried);
   return (
     <Button
       title="Hear these bars without it, then with it"
       hint={keyOf('hearStep')}
       disabled={!edit}
-      onClick={() => hearTried(store.getState())}
+      onClick={() => dispatch(hearTried())}
     >
       <Headphones size={14} aria-hidden /> Without, then with
     </Button>

@@ -1,7 +1,7 @@
 /** What a view brings to the Desk, as one list; the shell puts the lists together. */
 import type { ReactNode } from 'react';
 import type { Command, CommandContext } from '../actions/commands/command.js';
-import type { SidePanel, Tool } from '../state/deskSlice.js';
+import type { SidePanel, Tool } from '../state/layoutSlice.js';
 
 /** Draws something on the Desk. */
 export type Shows = (context: CommandContext) => ReactNode;

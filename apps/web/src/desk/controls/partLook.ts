@@ -31,7 +31,7 @@ export const partLook = (index: number, dark: boolean): PartLook => {
 
 /** Looks by part id, in the theme of the moment; the same map for as long as the parts stand in the same order. */
 export const usePartLooks = (): ReadonlyMap<PartId, PartLook> => {
-  const order = useAppSelector((state) => state.desk.arrangement?.parts.map((part) => part.id).join() ?? '');
+  const order = useAppSelector((state) => state.piece.arrangement?.parts.map((part) => part.id).join() ?? '');
   const theme = useSyncExternalStore(subscribeTheme, currentTheme);
   return useMemo(
     () => new Map(order.split(',').map((id, index) => [Number(id), partLook(index, theme === 'dark')])),

@@ -22,16 +22,13 @@ import { X } from 'lucide-react';
 import { type KeyboardEvent, type PointerEvent, useCallback, useMemo, useRef, useState } from 'react';
 import { Button } from '../../ui/Button.js';
 import { CanvasLayer } from '../../ui/CanvasLayer.js';
-import { useValue } from '../../ui/valueStore.js';
 import { frontOpen, somethingInReach } from '../actions/commands/conditions.js';
 import { commitLane } from '../actions/commitLane.js';
 import { usePalette } from '../controls/palette.js';
 import { usePartLooks } from '../controls/partLook.js';
-import { useAppDispatch } from '../session/dispatching.js';
-import { player } from '../session/sound/player.js';
-import { deskActions } from '../state/deskSlice.js';
+import { useAppDispatch, useDesk } from '../session/desk.js';
 import { allInOrder, isOfOnePart, laneByPart, selectLaneParts, stemHues } from '../state/laneParts.js';
-import { laneChosen, laneHand } from '../state/laneState.js';
+import { lanesActions } from '../state/lanesSlice.js';
 import { selectBars, selectMeterMap } from '../state/maps.js';
 import { NAMES_WIDTH } from '../state/rollLayout.js';
 import { selectView } from '../state/rollSelectors.js';
@@ -39,7 +36,7 @@ import { rollActions } from '../state/rollSlice.js';
 import { bringToView } from '../state/rollView.js';
 import { useAppSelector } from '../state/root.js';
 import { gridTicks, selectArrangement, selectFrontPart } from '../state/selectors.js';
-import { hint, spoken } from '../state/speak.js';
+import { hinted, said } from '../state/speechSlice.js';
 import { paintLane } from './paintLane.js';
 import {
   type LanePlace,
@@ -76,6 +73,7 @@ const movedBy =
   };
 
 export const LaneStrip = ({ lane, height }: { lane: Lane; height: number }) => {
+  const { player } = useDesk();
   const dispatch = useAppDispatch();
   const arrangement = useAppSelector(selectArrangement);
   const { tempos } = arrangement;
@@ -88,10 +86,10 @@ export const LaneStrip = ({ lane, height }: { lane: Lane; height: number }) => {
   const looks = usePartLooks();
   const bars = useAppSelector(selectBars);
   const meterMap = useAppSelector(selectMeterMap);
-  const unit = useAppSelector((state) => (state.desk.snapOn ? gridTicks(state) : 1));
-  const selection = useAppSelector(({ desk }) => desk.selection);
-  const hand = useValue(laneHand);
-  const chosenNow = useValue(laneChosen);
+  const unit = useAppSelector((state) => (state.editing.snapOn ? gridTicks(state) : 1));
+  const selection = useAppSelector(({ selecting }) => selecting.selection);
+  const hand = useAppSelector(({ lanes }) => lanes.hand);
+  const chosenNow = useAppSelector(({ lanes }) => lanes.chosen);
   const palette = usePalette();
   const box = useRef<HTMLDivElement>(null);
   const [drag, setDrag] = useState<Drag | null>(null);
@@ -185,14 +183,14 @@ export const LaneStrip = ({ lane, height }: { lane: Lane; height: number }) => {
     const [x, y] = [event.clientX - from, event.clientY - top];
     return { x, y, tick: view.left + x * view.ticksPerPixel, value: valueOfY(view, scale, y) };
   };
-  const choose = (ids: ReadonlySet<number>) => laneChosen.set({ lane: key, ids });
+  const choose = (ids: ReadonlySet<number>) => dispatch(lanesActions.pointsChosen({ lane: key, ids }));
 
   /** False, and said why, where nothing in reach can be edited; or the front part, where a line goes into that one alone. */
   const mayEdit = (draws = false): boolean => {
     const why = lane.kind === 'tempo' ? null : draws && isOfOnePart(lane) ? frontClosed : closed;
     if (why === null) return true;
-    hint.set(why);
-    spoken.set(why);
+    dispatch(hinted(why));
+    dispatch(said(why));
     return false;
   };
 
@@ -236,7 +234,7 @@ export const LaneStrip = ({ lane, height }: { lane: Lane; height: number }) => {
     const place = placeOf(event);
     const { bar, beat } = barPosition(meterMap, arrangement.ppq, Math.max(0, place.tick));
     const drawnIn = parts.length > 1 && hand.tool !== 'choose' && isOfOnePart(lane) ? `, drawn in ${part?.name}` : '';
-    hint.set(`${laneName(lane)}: ${words(place.value)} at bar ${bar} beat ${beat}${drawnIn}`);
+    dispatch(hinted(`${laneName(lane)}: ${words(place.value)} at bar ${bar} beat ${beat}${drawnIn}`));
     if (!drag) return;
     if (drag.kind === 'stroke') {
       const next = { ...place, tick: hand.tool === 'free' ? place.tick : snap(place.tick) };
@@ -256,13 +254,13 @@ export const LaneStrip = ({ lane, height }: { lane: Lane; height: number }) => {
           ? drawVelocitiesIn(arrangement, ids, draft, selected)
           : drawInLane(arrangement, partId, lane, draft),
       );
-      if (edit) spoken.set(edit.label);
+      if (edit) dispatch(said(edit.label));
       return;
     }
     if (drag.kind === 'box') {
       const found = pointsWithin(points, drag.from, drag.to);
       choose(drag.adding ? new Set([...chosen, ...found]) : found);
-      spoken.set(`${found.size} points chosen`);
+      dispatch(said(`${found.size} points chosen`));
       return;
     }
     if (drag.from.tick === drag.to.tick && drag.from.value === drag.to.value) return;
@@ -272,15 +270,17 @@ export const LaneStrip = ({ lane, height }: { lane: Lane; height: number }) => {
   const say = (point: LanePoint) => {
     const { bar, beat, tick } = barPosition(meterMap, arrangement.ppq, point.tick);
     const how = lane.kind === 'velocity' ? '' : point.ramp === null ? ', holds' : ', ramps';
-    spoken.set(
-      `${laneName(lane)} ${words(point.value)}, bar ${bar} beat ${beat}${tick > 0 ? `, ${tick} ticks` : ''}${how}`,
+    dispatch(
+      said(
+        `${laneName(lane)} ${words(point.value)}, bar ${bar} beat ${beat}${tick > 0 ? `, ${tick} ticks` : ''}${how}`,
+      ),
     );
     dispatch(rollActions.viewSet(bringToView(rollView, point.tick)));
   };
   const change = (make: (point: LanePoint) => PointDrawn | null, verb?: string) => {
     if (!mayEdit()) return;
     const edit = carryOut(changePointsIn(arrangement, ids, lane, chosen, make, verb));
-    if (edit) spoken.set(edit.label);
+    if (edit) dispatch(said(edit.label));
   };
 
   const walk = (by: 1 | -1, adding: boolean) => {
@@ -297,7 +297,7 @@ export const LaneStrip = ({ lane, height }: { lane: Lane; height: number }) => {
     const own = byPart.find((one) => one.partId === partId)?.points ?? [];
     const value = own.findLast((point) => point.tick <= tick)?.value ?? laneBounds(lane).rest;
     carryOut(drawInLane(arrangement, partId, lane, [{ tick, value, ramp: hand.ramps ? 0 : null }]));
-    spoken.set(`A point of ${words(value)} at the playhead`);
+    dispatch(said(`A point of ${words(value)} at the playhead`));
   };
   /** What a key does here; null leaves it to the commands. */
   const actOf = ({ key: pressed, shiftKey }: KeyboardEvent): (() => void) | null => {
@@ -350,7 +350,7 @@ export const LaneStrip = ({ lane, height }: { lane: Lane; height: number }) => {
           className="!min-h-5 !w-5 !px-0.5"
           aria-label={`Take the lane ${name} away`}
           title="Take this lane away; its values stay"
-          onClick={() => dispatch(deskActions.laneTurned(key))}
+          onClick={() => dispatch(lanesActions.laneTurned(key))}
         >
           <X size={12} aria-hidden />
         </Button>

@@ -22,29 +22,19 @@ import { type FormEvent, Fragment, useMemo, useRef, useState } from 'react';
 import { toast } from 'sonner';
 import { Button } from '../../ui/Button.js';
 import { NumberField } from '../../ui/NumberField.js';
-import { useValue } from '../../ui/valueStore.js';
 import { counted } from '../../ui/words.js';
-import { keyOf } from '../actions/commands/ownKeys.js';
 import { commitLane } from '../actions/commitLane.js';
 import { KeepTimes } from '../controls/KeepTimes.js';
-import { useAppDispatch } from '../session/dispatching.js';
+import { useKeyOf } from '../controls/useKeyOf.js';
+import { useAppDispatch } from '../session/desk.js';
 import { commit } from '../session/saving.js';
-import { deskActions } from '../state/deskSlice.js';
 import { allInOrder, laneByPart, selectLaneParts } from '../state/laneParts.js';
-import {
-  FOLDED,
-  LANE_HEIGHTS,
-  LANE_TOOLS,
-  type LaneTool,
-  laneChosen,
-  laneHand,
-  laneHeights,
-  laneResized,
-} from '../state/laneState.js';
+import { FOLDED, LANE_HEIGHTS, LANE_TOOLS, type LaneTool, lanesActions } from '../state/lanesSlice.js';
+import { layoutActions } from '../state/layoutSlice.js';
 import { selectMeterMap } from '../state/maps.js';
 import { useAppSelector } from '../state/root.js';
 import { selectArrangement } from '../state/selectors.js';
-import { spoken } from '../state/speak.js';
+import { said } from '../state/speechSlice.js';
 import { LaneStrip } from './LaneStrip.js';
 
 const TOOL_NAMES: { readonly [tool in LaneTool]: string } = {
@@ -65,7 +55,7 @@ const LANE_STEP = 16;
 const INPUT = 'min-h-7 w-20 border border-strong bg-sheet px-1 tabular-nums';
 
 export const LanesBlock = () => {
-  const keys = useAppSelector(({ desk }) => desk.lanes);
+  const keys = useAppSelector(({ lanes }) => lanes.lanes);
   if (keys.length === 0) return null;
   return <ShownLanes keys={keys} />;
 };
@@ -74,9 +64,10 @@ const ShownLanes = ({ keys }: { keys: readonly string[] }) => {
   const [tall, setTall] = useState(1);
   const lanes = useMemo(() => keys.flatMap((key) => laneOfKey(key) ?? []), [keys]);
   const height = HEIGHTS[tall] as number;
-  const heights = useValue(laneHeights);
+  const heights = useAppSelector(({ lanes }) => lanes.heights);
+  const dispatch = useAppDispatch();
   const allTaller = (by: 1 | -1) => {
-    laneHeights.set({});
+    dispatch(lanesActions.heightsForgotten());
     setTall(Math.max(0, Math.min(HEIGHTS.length - 1, tall + by)));
   };
   return (
@@ -101,7 +92,9 @@ const ShownLanes = ({ keys }: { keys: readonly string[] }) => {
 /** The lower edge of a lane: dragged, or moved by arrow keys, to have it taller, lower or folded. */
 const LaneEdge = ({ lane, height }: { lane: Lane; height: number }) => {
   const key = laneKey(lane);
+  const dispatch = useAppDispatch();
   const from = useRef<{ y: number; height: number } | null>(null);
+  const resize = (to: number) => dispatch(lanesActions.laneResized({ lane: key, height: to }));
   return (
     <div
       role="separator"
@@ -118,26 +111,27 @@ const LaneEdge = ({ lane, height }: { lane: Lane; height: number }) => {
         from.current = { y: event.clientY, height };
       }}
       onPointerMove={(event) => {
-        if (from.current) laneResized(key, from.current.height + event.clientY - from.current.y);
+        if (from.current) resize(from.current.height + event.clientY - from.current.y);
       }}
       onPointerUp={() => {
         from.current = null;
       }}
-      onDoubleClick={() => laneResized(key, height === FOLDED ? (HEIGHTS[1] as number) : FOLDED)}
+      onDoubleClick={() => resize(height === FOLDED ? (HEIGHTS[1] as number) : FOLDED)}
       onKeyDown={(event) => {
         if (event.key !== 'ArrowUp' && event.key !== 'ArrowDown') return;
         event.preventDefault();
         event.stopPropagation();
         const step = event.key === 'ArrowDown' ? LANE_STEP : -LANE_STEP;
-        laneResized(key, height === FOLDED && step > 0 ? LANE_HEIGHTS[0] : height + step);
+        resize(height === FOLDED && step > 0 ? LANE_HEIGHTS[0] : height + step);
       }}
     />
   );
 };
 
 const LanesBar = ({ lanes, onTaller }: { lanes: readonly Lane[]; onTaller: (by: 1 | -1) => void }) => {
+  const keyOf = useKeyOf();
   const dispatch = useAppDispatch();
-  const hand = useValue(laneHand);
+  const hand = useAppSelector(({ lanes }) => lanes.hand);
   const parts = useAppSelector(selectLaneParts);
   const there = useMemo(() => {
     const known = lanesWith(parts);
@@ -153,7 +147,7 @@ const LanesBar = ({ lanes, onTaller }: { lanes: readonly Lane[]; onTaller: (by: 
         aria-label="Add a lane"
         className="min-h-7 w-24 border border-strong bg-sheet px-1"
         value=""
-        onChange={({ target }) => target.value !== '' && dispatch(deskActions.laneTurned(target.value))}
+        onChange={({ target }) => target.value !== '' && dispatch(lanesActions.laneTurned(target.value))}
       >
         <option value="">Add…</option>
         {there
@@ -170,7 +164,7 @@ const LanesBar = ({ lanes, onTaller }: { lanes: readonly Lane[]; onTaller: (by: 
             key={tool}
             className="!px-2"
             pressed={hand.tool === tool}
-            onClick={() => laneHand.set({ ...hand, tool })}
+            onClick={() => dispatch(lanesActions.handSet({ tool }))}
           >
             {TOOL_NAMES[tool]}
           </Button>
@@ -184,7 +178,7 @@ const LanesBar = ({ lanes, onTaller }: { lanes: readonly Lane[]; onTaller: (by: 
           max={1}
           step={0.1}
           value={hand.ease}
-          onTaken={(ease) => laneHand.set({ ...hand, ease })}
+          onTaken={(ease) => dispatch(lanesActions.handSet({ ease }))}
         />
       )}
       <label
@@ -195,7 +189,7 @@ const LanesBar = ({ lanes, onTaller }: { lanes: readonly Lane[]; onTaller: (by: 
           type="checkbox"
           className="accent-[var(--fold)]"
           checked={hand.ramps}
-          onChange={() => laneHand.set({ ...hand, ramps: !hand.ramps })}
+          onChange={() => dispatch(lanesActions.handSet({ ramps: !hand.ramps }))}
         />
         ramps
       </label>
@@ -207,7 +201,7 @@ const LanesBar = ({ lanes, onTaller }: { lanes: readonly Lane[]; onTaller: (by: 
           className="!px-2"
           title="Slow down and return, or speed up"
           hint={keyOf('slowDown')}
-          onClick={() => dispatch(deskActions.toolShown('slowDown'))}
+          onClick={() => dispatch(layoutActions.toolShown('slowDown'))}
         >
           Slow down…
         </Button>
@@ -234,7 +228,7 @@ const LanesBar = ({ lanes, onTaller }: { lanes: readonly Lane[]; onTaller: (by: 
           className="!px-2"
           hint={keyOf('noLanes')}
           title="Take all lanes away"
-          onClick={() => dispatch(deskActions.lanesShown([]))}
+          onClick={() => dispatch(lanesActions.lanesShown([]))}
         >
           Close
         </Button>
@@ -249,7 +243,7 @@ const ChosenPoints = () => {
   const arrangement = useAppSelector(selectArrangement);
   const parts = useAppSelector(selectLaneParts);
   const meterMap = useAppSelector(selectMeterMap);
-  const { lane: key, ids } = useValue(laneChosen);
+  const { lane: key, ids } = useAppSelector(({ lanes }) => lanes.chosen);
   const [value, setValue] = useState('');
   const [place, setPlace] = useState('');
   const lane = laneOfKey(key);
@@ -277,7 +271,7 @@ const ChosenPoints = () => {
         ),
       ),
     );
-    if (edit) spoken.set(edit.label);
+    if (edit) dispatch(said(edit.label));
   };
   const takeValue = (event: FormEvent) => {
     event.preventDefault();
@@ -358,7 +352,7 @@ const ChosenPoints = () => {
               lane,
             );
             dispatch(commit(edit));
-            spoken.set(edit?.label ?? 'This lane has no point too many.');
+            dispatch(said(edit?.label ?? 'This lane has no point too many.'));
             if (!edit) toast.message('This lane has no point too many.');
           }}
         >

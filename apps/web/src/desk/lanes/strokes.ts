@@ -10,7 +10,7 @@ import {
   thinned,
   withinLane,
 } from '@crispfold/core';
-import type { LaneTool } from '../state/laneState.js';
+import type { LaneTool } from '../state/lanesSlice.js';
 
 /** How a lane lies on the screen. */
 export interface LaneView {

@@ -18,12 +18,13 @@ import { type RefObject, useEffect, useMemo, useState } from 'react';
 import { useStore } from 'react-redux';
 import { enter } from '../actions/entering.js';
 import { type BarBox, barUnder, measured, placeAt, stepAt, xOf, yOf } from '../controls/engraved/pointing.js';
-import { useAppDispatch } from '../session/dispatching.js';
-import { deskActions } from '../state/deskSlice.js';
+import { useAppDispatch } from '../session/desk.js';
+import { enteringActions } from '../state/enteringSlice.js';
 import { selectMeterMap } from '../state/maps.js';
+import { partsShownActions } from '../state/partsShownSlice.js';
 import { type RootState, useAppSelector } from '../state/root.js';
 import { selectArrangement } from '../state/selectors.js';
-import { hint } from '../state/speak.js';
+import { hinted } from '../state/speechSlice.js';
 
 /** What a click would enter. */
 interface Aim {
@@ -36,7 +37,7 @@ interface Aim {
   readonly pitch: number;
 }
 
-const isUsable = (state: RootState, partId: PartId): boolean => !state.desk.locked.includes(partId);
+const isUsable = (state: RootState, partId: PartId): boolean => !state.partsShown.locked.includes(partId);
 
 const aimAt = (state: RootState, entry: Entry, boxes: readonly BarBox[], x: number, y: number): Aim | null => {
   const box = barUnder(boxes, x, y);
@@ -91,12 +92,12 @@ const useBoxes = (
 export const usePageEntry = (box: RefObject<HTMLElement | null>, svg: string, places: PagePlaces | null) => {
   const dispatch = useAppDispatch();
   const { getState } = useStore<RootState>();
-  const entry = useAppSelector(({ desk }) => desk.entry);
+  const entry = useAppSelector(({ entering }) => entering.entry);
   const on = entry !== null;
   const boxes = useBoxes(box, svg, places, on);
   const [aim, setAim] = useState<Aim | null>(null);
   // What a click would enter is no longer so when entry ends.
-  useEffect(() => (on ? () => hint.set('') : undefined), [on]);
+  useEffect(() => (on ? () => void dispatch(hinted('')) : undefined), [on, dispatch]);
   const aimOf = (event: React.PointerEvent | React.MouseEvent): Aim | null => {
     const origin = box.current?.getBoundingClientRect();
     if (!entry || !origin) return null;
@@ -107,20 +108,26 @@ export const usePageEntry = (box: RefObject<HTMLElement | null>, svg: string, pl
     onPointerMove: (event: React.PointerEvent) => {
       const next = aimOf(event);
       setAim(next);
-      if (entry) hint.set(next ? aimInWords(getState(), entry, next) : '');
+      if (entry) dispatch(hinted(next ? aimInWords(getState(), entry, next) : ''));
     },
     onPointerLeave: () => {
       setAim(null);
-      if (on) hint.set('');
+      if (on) dispatch(hinted(''));
     },
     /** True where something was entered. */
     onClick: (event: React.MouseEvent): boolean => {
       const next = aimOf(event);
       if (!entry || !next) return false;
       if (!event.shiftKey) {
-        dispatch(deskActions.partBroughtForward(next.partId));
+        dispatch(partsShownActions.partBroughtForward(next.partId));
         dispatch(
-          deskActions.entrySet({ ...entry, partId: next.partId, staff: next.box.staff.staff, at: next.at, last: null }),
+          enteringActions.entrySet({
+            ...entry,
+            partId: next.partId,
+            staff: next.box.staff.staff,
+            at: next.at,
+            last: null,
+          }),
         );
       }
       dispatch(enter([{ pitch: next.pitch }], event.shiftKey));

@@ -6,19 +6,19 @@ import { type RefObject, useEffect, useMemo, useRef, useState } from 'react';
 import { useStore } from 'react-redux';
 import type { Revision } from '../../engine/protocol.js';
 import { Button } from '../../ui/Button.js';
-import { keyOf } from '../actions/commands/ownKeys.js';
 import { tiePage, turnPage } from '../actions/pageMoves.js';
 import { useChooseHead, useHeadHint, useMarks } from '../controls/engraved/heads.js';
 import { useMarkDrags } from '../controls/engraved/marks.js';
-import { useAppDispatch } from '../session/dispatching.js';
+import { useKeyOf } from '../controls/useKeyOf.js';
+import { useAppDispatch } from '../session/desk.js';
 import { useRevision, useWorkState } from '../session/useWritten.js';
-import { deskActions } from '../state/deskSlice.js';
+import { layoutActions } from '../state/layoutSlice.js';
 import { selectBars } from '../state/maps.js';
-import { pageBars } from '../state/pageBars.js';
 import { selectView } from '../state/rollSelectors.js';
 import { tickOfX } from '../state/rollView.js';
 import { type RootState, useAppSelector } from '../state/root.js';
 import { selectPageParts } from '../state/selectors.js';
+import { switched } from '../state/switched.js';
 import { usePageEntry } from './PageEntry.js';
 import { pageGroups } from './pageGroups.js';
 import { type BarRange, useEngraving } from './useEngraving.js';
@@ -41,7 +41,7 @@ const AHEAD = '160px 0px';
 const usePageBars = (): BarRange => {
   const view = useAppSelector(selectView);
   const bars = useAppSelector(selectBars);
-  const apart = useAppSelector((state) => state.desk.pageApart);
+  const apart = useAppSelector((state) => state.layout.pageApart);
   return useMemo(() => {
     const right = tickOfX(view, view.width);
     const seen = bars.filter((bar) => bar.end > view.left + 1 && bar.start < right - 1);
@@ -96,7 +96,7 @@ const PageGroup = ({
   onDone: (revision: Revision) => void;
   onShown: (bars: BarRange | null) => void;
 }) => {
-  const selection = useAppSelector((state) => state.desk.selection);
+  const selection = useAppSelector((state) => state.selecting.selection);
   const view = useAppSelector(selectView);
   const box = useRef<HTMLDivElement>(null);
   const seen = useSeen(box, alone);
@@ -164,11 +164,12 @@ const barsInWords = ({ first, last }: BarRange, bars: readonly Bar[]): string =>
 };
 
 export const PageStrip = ({ onScore }: { onScore: () => void }) => {
+  const keyOf = useKeyOf();
   const dispatch = useAppDispatch();
-  const frontPartId = useAppSelector((state) => state.desk.frontPartId);
-  const pageOfFrontOnly = useAppSelector((state) => state.desk.pageOfFrontOnly);
+  const frontPartId = useAppSelector((state) => state.partsShown.frontPartId);
+  const pageOfFrontOnly = useAppSelector((state) => state.layout.pageOfFrontOnly);
   const bars = usePageBars();
-  const apart = useAppSelector((state) => state.desk.pageApart);
+  const apart = useAppSelector((state) => state.layout.pageApart);
   const store = useStore<RootState>();
   const turning = { dispatch, getState: store.getState };
   const onWheel = useTurnByWheel(turning);
@@ -179,8 +180,8 @@ export const PageStrip = ({ onScore }: { onScore: () => void }) => {
   const [named, setNamed] = useState<BarRange | null>(null);
   const allBars = useAppSelector(selectBars);
 
-  useEffect(() => pageBars.set(named), [named]);
-  useEffect(() => () => pageBars.set(null), []);
+  useEffect(() => void dispatch(layoutActions.pageShows(named)), [named, dispatch]);
+  useEffect(() => () => void dispatch(layoutActions.pageShows(null)), [dispatch]);
 
   const partIds = useAppSelector(selectPageParts);
   const groups = useMemo(() => pageGroups(partIds, frontPartId), [partIds, frontPartId]);
@@ -226,7 +227,7 @@ export const PageStrip = ({ onScore }: { onScore: () => void }) => {
             type="checkbox"
             className="accent-[var(--fold)]"
             checked={pageOfFrontOnly}
-            onChange={() => dispatch(deskActions.switched('pageOfFrontOnly'))}
+            onChange={() => dispatch(switched('pageOfFrontOnly'))}
           />
           Front part only
         </label>

@@ -1,8 +1,9 @@
 /** The picture of some bars of some parts: asked for when they change, kept until a newer one is there. */
+
 import type { PagePlaces, PartId } from '@crispfold/core';
 import { useEffect, useRef, useState } from 'react';
-import { askWorker } from '../../engine/engine.js';
 import { isSessionOver, type Revision } from '../../engine/protocol.js';
+import { useDesk } from '../session/desk.js';
 import { useComplete, usePageComing, useRevision, useRevisions } from '../session/useWritten.js';
 
 /** Bars from the first to the last; `cut` where more are in view. */
@@ -39,6 +40,7 @@ export const useEngraving = (
   /** True where a change is asked for as it is made, while the screen draws it; else once `wanted` says so. */
   atOnce: boolean,
 ): { readonly picture: Picture; readonly problem: string } => {
+  const { engine } = useDesk();
   const revisions = useRevisions();
   const revision = useRevision();
   const pageComing = usePageComing();
@@ -63,7 +65,7 @@ export const useEngraving = (
       try {
         const known = shown.current.place === place ? shown.current.picture : 0;
         const bars = { partIds, firstBar: first, lastBar: last, shown: known };
-        const page = askWorker('page', bars);
+        const page = engine.ask('page', bars);
         if (atOnce) pageComing(page);
         const { picture: id, svg, places } = await page;
         if (turn !== newest.current) return;

@@ -31,21 +31,22 @@ import {
 import { Fragment, memo, useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { useStore } from 'react-redux';
 import { Button } from '../../ui/Button.js';
-import { useValue } from '../../ui/valueStore.js';
 import { counted, listed } from '../../ui/words.js';
-import { keyOf } from '../actions/commands/ownKeys.js';
+import { showAlone } from '../actions/showAlone.js';
 import { EdgeMark } from '../controls/EdgeMark.js';
 import { GUESSED } from '../controls/guessed.js';
 import { type PartLook, usePartLooks } from '../controls/partLook.js';
-import { useAppDispatch } from '../session/dispatching.js';
+import { useKeyOf } from '../controls/useKeyOf.js';
+import { useAppDispatch, useDesk } from '../session/desk.js';
 import { commit } from '../session/saving.js';
-import { player } from '../session/sound/player.js';
-import { deskActions } from '../state/deskSlice.js';
-import { allFindings, openByPart } from '../state/findings.js';
-import { partSearch } from '../state/partSearch.js';
+import { checksActions } from '../state/checksSlice.js';
+import { openByPart, selectFindings } from '../state/findings.js';
+import { layoutActions } from '../state/layoutSlice.js';
+import { partsShownActions } from '../state/partsShownSlice.js';
 import { type RootState, useAppSelector } from '../state/root.js';
 import { selectArrangement } from '../state/selectors.js';
-import { spoken } from '../state/speak.js';
+import { said } from '../state/speechSlice.js';
+import { switched } from '../state/switched.js';
 
 const Small = ({
   label,
@@ -109,8 +110,8 @@ const FindingsOfPart = ({ part, count, quiet }: { part: Part; count: number; qui
       aria-label={counted(count, 'finding')}
       title={`See what the checks noticed in ${part.name}`}
       onClick={() => {
-        dispatch(deskActions.findingPartChosen(part.id));
-        dispatch(deskActions.panelShown('findings'));
+        dispatch(checksActions.findingPartChosen(part.id));
+        dispatch(layoutActions.panelShown('findings'));
       }}
     >
       {count}
@@ -120,14 +121,16 @@ const FindingsOfPart = ({ part, count, quiet }: { part: Part; count: number; qui
 };
 
 const PartLine = memo(({ part, look, number, findings, onMove, low }: PartLineProps) => {
+  const keyOf = useKeyOf();
   const dispatch = useAppDispatch();
-  const front = useAppSelector(({ desk }) => desk.frontPartId === part.id);
-  const hidden = useAppSelector(({ desk }) => desk.hidden.includes(part.id));
-  const muted = useAppSelector(({ desk }) => desk.muted.includes(part.id));
-  const soloed = useAppSelector(({ desk }) => desk.soloed.includes(part.id));
-  const locked = useAppSelector(({ desk }) => desk.locked.includes(part.id));
+  const front = useAppSelector(({ partsShown }) => partsShown.frontPartId === part.id);
+  const hidden = useAppSelector(({ partsShown }) => partsShown.hidden.includes(part.id));
+  const muted = useAppSelector(({ partsShown }) => partsShown.muted.includes(part.id));
+  const soloed = useAppSelector(({ partsShown }) => partsShown.soloed.includes(part.id));
+  const locked = useAppSelector(({ partsShown }) => partsShown.locked.includes(part.id));
   const othersHidden = useAppSelector(
-    ({ desk }) => desk.hidden.length > 0 && desk.hidden.length === (desk.arrangement?.parts.length ?? 0) - 1,
+    ({ partsShown, piece }) =>
+      partsShown.hidden.length > 0 && partsShown.hidden.length === (piece.arrangement?.parts.length ?? 0) - 1,
   );
   const alone = !hidden && othersHidden;
   const { name } = part;
@@ -151,7 +154,7 @@ const PartLine = memo(({ part, look, number, findings, onMove, low }: PartLinePr
         }}
         className={`flex min-w-0 items-start gap-2 px-2 text-left ${quiet ? 'min-h-7 flex-1 items-center overflow-hidden' : 'w-full pt-2'} ${front ? '' : 'hover:bg-shade'} ${hidden ? 'opacity-70' : ''}`}
         title={`Bring ${name} to the front${number <= 9 ? ` (Alt+${number})` : ''}. Drag, or Alt and an arrow key, to move it`}
-        onClick={() => dispatch(deskActions.partBroughtForward(part.id))}
+        onClick={() => dispatch(partsShownActions.partBroughtForward(part.id))}
       >
         <span className="mt-1">
           <EdgeMark look={look} />
@@ -177,7 +180,7 @@ const PartLine = memo(({ part, look, number, findings, onMove, low }: PartLinePr
           label={hidden ? `Show ${name}` : `Hide ${name}`}
           hint={keyOf('hidePart')}
           pressed={hidden}
-          onClick={() => dispatch(deskActions.partHiddenToggled(part.id))}
+          onClick={() => dispatch(partsShownActions.partHiddenToggled(part.id))}
         >
           {hidden ? <EyeOff size={14} aria-hidden /> : <Eye size={14} aria-hidden />}
         </Small>
@@ -186,7 +189,7 @@ const PartLine = memo(({ part, look, number, findings, onMove, low }: PartLinePr
           label={`Show ${name} alone`}
           hint={keyOf('alone')}
           pressed={alone}
-          onClick={() => dispatch(deskActions.partAloneToggled(part.id))}
+          onClick={() => dispatch(showAlone(part.id))}
         >
           <Focus size={14} aria-hidden />
         </Small>
@@ -195,7 +198,7 @@ const PartLine = memo(({ part, look, number, findings, onMove, low }: PartLinePr
           label={`Mute ${name}`}
           hint={keyOf('mute')}
           pressed={muted}
-          onClick={() => dispatch(deskActions.partMuteToggled(part.id))}
+          onClick={() => dispatch(partsShownActions.partMuteToggled(part.id))}
         >
           {muted ? <VolumeX size={14} aria-hidden /> : <Volume2 size={14} aria-hidden />}
         </Small>
@@ -204,7 +207,7 @@ const PartLine = memo(({ part, look, number, findings, onMove, low }: PartLinePr
           label={`Solo ${name}`}
           hint={keyOf('solo')}
           pressed={soloed}
-          onClick={() => dispatch(deskActions.partSoloToggled(part.id))}
+          onClick={() => dispatch(partsShownActions.partSoloToggled(part.id))}
         >
           <Headphones size={14} aria-hidden />
         </Small>
@@ -213,7 +216,7 @@ const PartLine = memo(({ part, look, number, findings, onMove, low }: PartLinePr
           label={locked ? `Unlock ${name}` : `Lock ${name}: seen and heard, not edited`}
           hint={keyOf('lock')}
           pressed={locked}
-          onClick={() => dispatch(deskActions.partLockToggled(part.id))}
+          onClick={() => dispatch(partsShownActions.partLockToggled(part.id))}
         >
           {locked ? <Lock size={14} aria-hidden /> : <LockOpen size={14} aria-hidden />}
         </Small>
@@ -225,6 +228,8 @@ const PartLine = memo(({ part, look, number, findings, onMove, low }: PartLinePr
 
 /** Which instrument the front part is written for: what was guessed, why, and another in its place. */
 const InstrumentChoice = ({ part }: { part: Part }) => {
+  const keyOf = useKeyOf();
+  const { player } = useDesk();
   const dispatch = useAppDispatch();
   const { instrument, instrumentFrom, trackName } = part;
   const arrangement = useAppSelector(selectArrangement);
@@ -262,7 +267,7 @@ const InstrumentChoice = ({ part }: { part: Part }) => {
           aria-label={`Settings of ${part.name}`}
           className="min-h-6 underline underline-offset-2 hover:bg-shade"
           title={`Name, instrument, channel and start of ${part.name} (${keyOf('partSettings')})`}
-          onClick={() => dispatch(deskActions.toolShown('part'))}
+          onClick={() => dispatch(layoutActions.toolShown('part'))}
         >
           Settings
         </button>
@@ -291,8 +296,8 @@ const OnePlayerOffer = () => {
       <div className="flex gap-1 pt-1">
         <Button
           onClick={() => {
-            dispatch(deskActions.partBroughtForward(first));
-            dispatch(deskActions.toolShown('combineParts'));
+            dispatch(partsShownActions.partBroughtForward(first));
+            dispatch(layoutActions.toolShown('combineParts'));
           }}
         >
           Make them one
@@ -348,7 +353,7 @@ const FamilyLine = ({
   onFold: () => void;
 }) => {
   const dispatch = useAppDispatch();
-  const allHidden = useAppSelector(({ desk }) => parts.every((part) => desk.hidden.includes(part.id)));
+  const allHidden = useAppSelector(({ partsShown }) => parts.every((part) => partsShown.hidden.includes(part.id)));
   const name = FAMILY_NAMES[family];
   return (
     <li className="flex items-center gap-1 border-b border-rule bg-shade px-1 text-sm">
@@ -364,7 +369,9 @@ const FamilyLine = ({
       <Small
         label={allHidden ? `Show all of ${name}` : `Hide all of ${name}`}
         pressed={allHidden}
-        onClick={() => dispatch(deskActions.partsHidden({ ids: parts.map((part) => part.id), hidden: !allHidden }))}
+        onClick={() =>
+          dispatch(partsShownActions.partsHidden({ ids: parts.map((part) => part.id), hidden: !allHidden }))
+        }
       >
         {allHidden ? <EyeOff size={14} aria-hidden /> : <Eye size={14} aria-hidden />}
       </Small>
@@ -373,18 +380,19 @@ const FamilyLine = ({
 };
 
 export const PartRail = ({ onAdd }: { onAdd: () => void }) => {
+  const keyOf = useKeyOf();
   const dispatch = useAppDispatch();
-  const folded = useAppSelector(({ desk }) => desk.partsFolded);
+  const folded = useAppSelector(({ layout }) => layout.partsFolded);
   const arrangement = useAppSelector(selectArrangement);
   const looks = usePartLooks();
-  const all = useValue(allFindings);
+  const all = useAppSelector(selectFindings);
   const open = useMemo(() => openByPart(all, arrangement.parts), [all, arrangement.parts]);
   const store = useStore<RootState>();
   const onMove = useCallback(
     (partId: PartId, to: number) => {
       const edit = movePart(selectArrangement(store.getState()), partId, to);
       dispatch(commit(edit));
-      if (edit) spoken.set(edit.label);
+      if (edit) dispatch(said(edit.label));
     },
     [dispatch, store],
   );
@@ -392,7 +400,7 @@ export const PartRail = ({ onAdd }: { onAdd: () => void }) => {
   const orderKey = arrangement.parts.map((part) => part.id).join();
   // The same list for the same order: every line is drawn again with another one.
   const order = useMemo(() => orderKey.split(',').map(Number), [orderKey]);
-  const searching = useValue(partSearch);
+  const searching = useAppSelector(({ layout }) => layout.partSearch);
   const search = useRef<HTMLInputElement>(null);
   useEffect(() => {
     if (searching) search.current?.focus();
@@ -417,7 +425,7 @@ export const PartRail = ({ onAdd }: { onAdd: () => void }) => {
       label={folded ? 'Fold the list of parts out' : 'Fold the list of parts away'}
       hint={keyOf('partsFolded')}
       pressed={false}
-      onClick={() => dispatch(deskActions.switched('partsFolded'))}
+      onClick={() => dispatch(switched('partsFolded'))}
     >
       {folded ? <ChevronsRight size={16} aria-hidden /> : <ChevronsLeft size={16} aria-hidden />}
     </Small>
@@ -433,7 +441,7 @@ export const PartRail = ({ onAdd }: { onAdd: () => void }) => {
             aria-label={`Bring ${part.name} to the front`}
             title={part.name}
             className="p-0.5 hover:bg-selected"
-            onClick={() => dispatch(deskActions.partBroughtForward(part.id))}
+            onClick={() => dispatch(partsShownActions.partBroughtForward(part.id))}
           >
             <EdgeMark look={looks.get(part.id) as PartLook} />
           </button>
@@ -464,7 +472,7 @@ export const PartRail = ({ onAdd }: { onAdd: () => void }) => {
           className="mx-2 my-1 min-h-7 border border-strong bg-sheet px-1.5 text-sm"
           value={sought}
           onChange={(event) => setSought(event.target.value)}
-          onBlur={() => sought === '' && partSearch.set(false)}
+          onBlur={() => sought === '' && dispatch(layoutActions.partSought(false))}
           onKeyDown={(event) => {
             if (event.key === 'Escape') {
               event.stopPropagation();
@@ -473,8 +481,8 @@ export const PartRail = ({ onAdd }: { onAdd: () => void }) => {
             }
             const [first] = found;
             if (event.key !== 'Enter' || !first) return;
-            dispatch(deskActions.partBroughtForward(first.id));
-            spoken.set(`${first.name} in front, ${counted(first.notes.length, 'note')}`);
+            dispatch(partsShownActions.partBroughtForward(first.id));
+            dispatch(said(`${first.name} in front, ${counted(first.notes.length, 'note')}`));
             setSought('');
             event.currentTarget.blur();
           }}

@@ -2,9 +2,7 @@
 
 import { beatMoved, placesOfBeats } from '@crispfold/core';
 import { type KeyboardEvent, type PointerEvent, useEffect, useMemo, useRef, useState } from 'react';
-import { useValue } from '../../ui/valueStore.js';
-import { useAppDispatch } from '../session/dispatching.js';
-import { beatsTried } from '../state/beatsTried.js';
+import { useAppDispatch } from '../session/desk.js';
 import { selectTempoMap } from '../state/maps.js';
 import { NAMES_WIDTH } from '../state/rollLayout.js';
 import { selectView } from '../state/rollSelectors.js';
@@ -12,7 +10,8 @@ import { rollActions } from '../state/rollSlice.js';
 import { bringToView, tickOfX, xOfTick } from '../state/rollView.js';
 import { useAppSelector } from '../state/root.js';
 import { selectArrangement } from '../state/selectors.js';
-import { hint, spoken } from '../state/speak.js';
+import { hinted, said } from '../state/speechSlice.js';
+import { steppingActions } from '../state/steppingSlice.js';
 
 /** Arrow keys move a beat by so many seconds; with Shift by five times as much. */
 const STEP = 0.01;
@@ -27,7 +26,7 @@ const secondsInWords = (seconds: number): string => `at ${seconds.toFixed(2)} se
 
 export const BeatHandles = ({ top }: { top: number }) => {
   const dispatch = useAppDispatch();
-  const beats = useValue(beatsTried);
+  const beats = useAppSelector(({ stepping }) => stepping.beats);
   const arrangement = useAppSelector(selectArrangement);
   const tempoMap = useAppSelector(selectTempoMap);
   const view = useAppSelector(selectView);
@@ -57,7 +56,7 @@ export const BeatHandles = ({ top }: { top: number }) => {
 
   const move = (index: number, to: number) => {
     const moved = beatMoved(beats, index, to);
-    beatsTried.set(moved);
+    dispatch(steppingActions.beatsTried(moved));
     return moved.times[index] as number;
   };
   const goTo = (index: number) => {
@@ -77,7 +76,7 @@ export const BeatHandles = ({ top }: { top: number }) => {
     else if (event.key === '.') goTo(index + 1);
     else {
       const by = STEP * (event.shiftKey ? 5 : 1) * (event.key === 'ArrowLeft' ? -1 : 1);
-      spoken.set(secondsInWords(move(index, timeOf(index) + by)));
+      dispatch(said(secondsInWords(move(index, timeOf(index) + by))));
     }
   };
   const timeOf = (index: number) => beats.times[index] as number;
@@ -96,12 +95,12 @@ export const BeatHandles = ({ top }: { top: number }) => {
   };
   const onPointerMove = (event: PointerEvent, index: number) => {
     event.stopPropagation();
-    hint.set(`${nameOf(index)}: drag it to where it is played`);
+    dispatch(hinted(`${nameOf(index)}: drag it to where it is played`));
     if (dragged === index) move(index, secondsAt(event));
   };
   const onPointerUp = (event: PointerEvent, index: number) => {
     event.stopPropagation();
-    if (dragged === index) spoken.set(`${nameOf(index)} ${secondsInWords(timeOf(index))}`);
+    if (dragged === index) dispatch(said(`${nameOf(index)} ${secondsInWords(timeOf(index))}`));
     setDragged(null);
   };
   return (

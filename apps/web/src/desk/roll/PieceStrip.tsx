@@ -3,11 +3,10 @@
 import { type PointerEvent, useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { useStore } from 'react-redux';
 import { CanvasLayer } from '../../ui/CanvasLayer.js';
-import { useValue } from '../../ui/valueStore.js';
 import { usePalette } from '../controls/palette.js';
 import { usePartLooks } from '../controls/partLook.js';
-import { useAppDispatch } from '../session/dispatching.js';
-import { allFindings } from '../state/findings.js';
+import { useAppDispatch } from '../session/desk.js';
+import { selectFindings } from '../state/findings.js';
 import { selectMeterMap } from '../state/maps.js';
 import { NAMES_WIDTH } from '../state/rollLayout.js';
 import { selectEndTick, selectRows, selectView } from '../state/rollSelectors.js';
@@ -30,13 +29,13 @@ export const PieceStrip = () => {
   const [width, setWidth] = useState(600);
   const { parts, markers } = useAppSelector(selectArrangement);
   const shown = useAppSelector(selectShownParts);
-  const front = useAppSelector(({ desk }) => desk.frontPartId);
+  const front = useAppSelector(({ partsShown }) => partsShown.frontPartId);
   const endTick = useAppSelector(selectEndTick);
   // The bar at the left edge is all that is told of the view here: it changes seldom while one scrolls.
   const bar = useAppSelector((state) => selectMeterMap(state).barAt(Math.max(0, selectView(state).left)).number);
   const firstBar = useAppSelector((state) => selectMeterMap(state).barAt(0).number);
   const lastBar = useAppSelector((state) => selectMeterMap(state).barAt(selectEndTick(state)).number);
-  const findings = useValue(allFindings);
+  const findings = useAppSelector(selectFindings);
   const looks = usePartLooks();
   const palette = usePalette();
   useEffect(() => {

@@ -3,19 +3,18 @@
 import { changeRecording } from '@crispfold/core';
 import { type KeyboardEvent, type PointerEvent, useCallback, useEffect, useRef, useState } from 'react';
 import { CanvasLayer } from '../../ui/CanvasLayer.js';
-import { useValue } from '../../ui/valueStore.js';
 import { offsetInWords } from '../controls/offsetInWords.js';
 import { usePalette } from '../controls/palette.js';
-import { useAppDispatch } from '../session/dispatching.js';
+import { useAppDispatch } from '../session/desk.js';
 import { commit } from '../session/saving.js';
-import { needSound, recordingAttacks, recordingSound } from '../session/sound/recordingSound.js';
+import { needSound } from '../session/sound/recordingSound.js';
 import { selectTempoMap } from '../state/maps.js';
 import { NAMES_WIDTH } from '../state/rollLayout.js';
 import { selectView } from '../state/rollSelectors.js';
 import { tickOfX } from '../state/rollView.js';
 import { useAppSelector } from '../state/root.js';
 import { selectArrangement } from '../state/selectors.js';
-import { hint, spoken } from '../state/speak.js';
+import { hinted, said } from '../state/speechSlice.js';
 
 import { paintAttacks, paintWave } from './paintWave.js';
 
@@ -26,19 +25,19 @@ const FONT = '600 12px "Source Sans 3 Variable", sans-serif';
 
 export const RecordingStrip = ({ height }: { height: number }) => {
   const dispatch = useAppDispatch();
-  const arrangementId = useAppSelector(({ desk }) => desk.id);
+  const arrangementId = useAppSelector(({ piece }) => piece.id);
   const arrangement = useAppSelector(selectArrangement);
   const { recording } = arrangement;
   const view = useAppSelector(selectView);
   const tempoMap = useAppSelector(selectTempoMap);
-  const state = useValue(recordingSound);
-  const attacks = useValue(recordingAttacks);
+  const state = useAppSelector(({ recording }) => recording.sound);
+  const attacks = useAppSelector(({ recording }) => recording.attacks);
   const palette = usePalette();
   const box = useRef<HTMLDivElement>(null);
   const [drag, setDrag] = useState<{ readonly from: number; readonly to: number } | null>(null);
   useEffect(() => {
-    if (arrangementId && recording) needSound(arrangementId, recording);
-  }, [arrangementId, recording]);
+    if (arrangementId && recording) dispatch(needSound(arrangementId, recording));
+  }, [arrangementId, recording, dispatch]);
   const by = drag ? drag.to - drag.from : 0;
   const offset = (recording?.offset ?? 0) + by;
   const ready = state.kind === 'ready' && state.id === recording?.id ? state.sound : null;
@@ -74,7 +73,7 @@ export const RecordingStrip = ({ height }: { height: number }) => {
   const move = (to: number) => {
     const edit = changeRecording(arrangement, 'Move the recording', { offset: to });
     dispatch(commit(edit));
-    if (edit) spoken.set(`Recording ${offsetInWords(to)}`);
+    if (edit) dispatch(said(`Recording ${offsetInWords(to)}`));
   };
   const onPointerDown = (event: PointerEvent<HTMLDivElement>) => {
     event.stopPropagation();
@@ -87,7 +86,7 @@ export const RecordingStrip = ({ height }: { height: number }) => {
   const onPointerMove = (event: PointerEvent<HTMLDivElement>) => {
     event.stopPropagation();
     const at = secondsAt(event);
-    hint.set(`${recording.name}, ${offsetInWords(offset)}: drag it to where it belongs`);
+    dispatch(hinted(`${recording.name}, ${offsetInWords(offset)}: drag it to where it belongs`));
     if (drag) setDrag({ ...drag, to: at });
   };
   const onPointerUp = (event: PointerEvent<HTMLDivElement>) => {

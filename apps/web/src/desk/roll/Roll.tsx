@@ -24,23 +24,18 @@ import { useCallback, useEffect, useMemo, useRef, useState, useSyncExternalStore
 import { useStore } from 'react-redux';
 import { currentTheme, subscribeTheme } from '../../browser/theme.js';
 import { type CanvasHandle, CanvasLayer } from '../../ui/CanvasLayer.js';
-import { useValue } from '../../ui/valueStore.js';
 import { selectHeldNotes } from '../controls/engraved/heads.js';
 import { usePalette } from '../controls/palette.js';
 import { usePartLooks } from '../controls/partLook.js';
-import { useAppDispatch } from '../session/dispatching.js';
-import { player } from '../session/sound/player.js';
+import { useAppDispatch, useDesk } from '../session/desk.js';
 import { useLayers } from '../session/useWritten.js';
-import { beatsTried } from '../state/beatsTried.js';
 import { selectEntryPlace } from '../state/entryPlace.js';
-import { allFindings } from '../state/findings.js';
+import { selectFindings } from '../state/findings.js';
 import { isForward } from '../state/forward.js';
-import { gridOfPage } from '../state/gridOfPage.js';
 import { HUE_NAMES } from '../state/hueModes.js';
+import { lookingActions } from '../state/lookingSlice.js';
 import { selectBars, selectTempoMap } from '../state/maps.js';
-import { pageBars } from '../state/pageBars.js';
 import { type PageGrid, pageGrid } from '../state/pageGrid.js';
-import { pickedNotes } from '../state/picked.js';
 import { NAMES_WIDTH, RECORDING_HEIGHT, RULER_HEIGHT } from '../state/rollLayout.js';
 import { selectEndTick, selectHead, selectKeyPitches, selectRows, selectView } from '../state/rollSelectors.js';
 import { rollActions } from '../state/rollSlice.js';
@@ -56,7 +51,6 @@ import {
 } from '../state/rollView.js';
 import { type RootState, useAppSelector } from '../state/root.js';
 import { seenOf, selectArrangement, selectFrontPart, selectShownParts } from '../state/selectors.js';
-import { triedEdit } from '../state/tried.js';
 import { BeatHandles } from './BeatHandles.js';
 import { draftIndex } from './gestures.js';
 import { type Scale, scaleOf } from './hues.js';
@@ -95,8 +89,8 @@ const NO_LINES: readonly number[] = [];
 
 /** The chosen finding, while the findings are shown. */
 const useShownFinding = (): Finding | undefined => {
-  const chosen = useAppSelector((state) => (state.desk.panel === 'findings' ? state.desk.chosenFinding : null));
-  const findings = useValue(allFindings);
+  const chosen = useAppSelector((state) => (state.layout.panel === 'findings' ? state.checks.chosenFinding : null));
+  const findings = useAppSelector(selectFindings);
   return useMemo(
     () => (chosen ? findings.find(({ key, partId }) => key === chosen.key && partId === chosen.partId) : undefined),
     [chosen, findings],
@@ -145,7 +139,7 @@ const useFindingNotes = (finding: Finding | undefined): readonly Note[] => {
 /** Notes that the sentence in hand picks. */
 const usePickedNotes = (): readonly Note[] => {
   const parts = useAppSelector(selectShownParts);
-  const picked = useValue(pickedNotes);
+  const picked = useAppSelector(({ stepping }) => stepping.picked);
   return useMemo(
     () => (picked.size === 0 ? [] : parts.flatMap((part) => [...selectedNotes(picked, part)])),
     [parts, picked],
@@ -154,16 +148,17 @@ const usePickedNotes = (): readonly Note[] => {
 
 /** The page's own divisions for the front part; null where the grid is one value. */
 const usePageGrid = (front: RollPart | undefined, bars: readonly Bar[], ppq: number): PageGrid | null => {
-  const asked = useAppSelector((state) => state.desk.seeing.pageGrid);
+  const dispatch = useAppDispatch();
+  const asked = useAppSelector((state) => state.looking.seeing.pageGrid);
   const written = front?.written;
   const grid = useMemo(
     () => (asked && written ? pageGrid(beatsOfBars(bars, ppq), written.notes) : null),
     [asked, written, bars, ppq],
   );
   useEffect(() => {
-    gridOfPage.set(grid);
-    return () => gridOfPage.set(null);
-  }, [grid]);
+    dispatch(lookingActions.gridFound(grid));
+    return () => void dispatch(lookingActions.gridFound(null));
+  }, [grid, dispatch]);
   return grid;
 };
 
@@ -236,16 +231,17 @@ const HueKey = ({ title, scale }: { title: string; scale: Scale }) => (
 );
 
 export const Roll = () => {
+  const { player } = useDesk();
   const dispatch = useAppDispatch();
   const store = useStore<RootState>();
   const element = useRef<HTMLDivElement>(null);
   const overlay = useRef<CanvasHandle>(null);
   const arrangement = useAppSelector(selectArrangement);
   const { ppq } = arrangement;
-  const loop = useAppSelector((state) => state.desk.loop);
-  const loopOn = useAppSelector((state) => state.desk.loopOn);
-  const frontPartId = useAppSelector((state) => state.desk.frontPartId);
-  const creaseTick = useAppSelector((state) => state.desk.creaseTick);
+  const loop = useAppSelector((state) => state.playback.loop);
+  const loopOn = useAppSelector((state) => state.playback.loopOn);
+  const frontPartId = useAppSelector((state) => state.partsShown.frontPartId);
+  const creaseTick = useAppSelector((state) => state.looking.creaseTick);
   const exactView = useAppSelector(selectView);
   const view = useMemo(() => inWholePixels(exactView), [exactView]);
   const head = useAppSelector(selectHead);
@@ -255,14 +251,14 @@ export const Roll = () => {
   const tempoMap = useAppSelector(selectTempoMap);
   const entry = useAppSelector(selectEntryPlace);
   const shown = useAppSelector(selectShownParts);
-  const selection = useAppSelector((state) => state.desk.selection);
-  const onlyShown = useAppSelector((state) => state.desk.onlyShown);
+  const selection = useAppSelector((state) => state.selecting.selection);
+  const onlyShown = useAppSelector((state) => state.selecting.onlyShown);
   const layers = useLayers();
   const theme = useSyncExternalStore(subscribeTheme, currentTheme);
 
   const palette = usePalette();
   const looks = usePartLooks();
-  const { hue, names, outline, keyMarked } = useAppSelector((state) => state.desk.seeing);
+  const { hue, names, outline, keyMarked } = useAppSelector((state) => state.looking.seeing);
   const key = useAppSelector(selectKeyPitches);
   const marked = keyMarked ? key : null;
   const scale = useMemo(() => scaleOf(hue, theme === 'dark'), [hue, theme]);
@@ -285,7 +281,7 @@ export const Roll = () => {
   const { markers, meters, keys, tempos } = { ...arrangement, ...movedSigns(draft.edit) };
   const grid = usePageGrid(frontRoll, bars, ppq);
   const lines = useMemo(() => grid?.linesIn(view.left, tickOfX(view, view.width)) ?? NO_LINES, [grid, view]);
-  const engraved = useValue(pageBars);
+  const engraved = useAppSelector(({ layout }) => layout.pageBars);
   const firstBar = engraved && bars[engraved.first - 1];
   const lastBar = engraved && bars[engraved.last - 1];
   const signs = useMemo(
@@ -311,13 +307,13 @@ export const Roll = () => {
   useSamePitch(rows);
   const finding = useShownFinding();
   const findingNotes = useFindingNotes(finding);
-  const triedBeats = useValue(beatsTried);
+  const triedBeats = useAppSelector(({ stepping }) => stepping.beats);
   const beats = useBeatTicks(triedBeats);
   const linesToCome = useLinesToCome(finding, triedBeats);
   const picked = usePickedNotes();
   const held = useAppSelector(selectHeldNotes);
 
-  const tried = useValue(triedEdit);
+  const tried = useAppSelector(({ stepping }) => stepping.tried);
   const shownEdit = draft.edit ?? tried;
   const draftParts = useMemo(() => {
     if (!shownEdit) return rollParts;
@@ -352,11 +348,11 @@ export const Roll = () => {
       player.state.subscribe(() => {
         overlay.current?.repaint();
         const { playing, tick } = player.state.get();
-        if (!playing || !store.getState().desk.seeing.follow) return;
+        if (!playing || !store.getState().looking.seeing.follow) return;
         const followed = bringToView(latestView.current, tick);
         if (followed !== latestView.current) dispatch(rollActions.viewSet(followed));
       }),
-    [dispatch, store],
+    [dispatch, store, player.state.get, player.state.subscribe],
   );
 
   const foldAt = creaseX(view, creaseTick ?? Number.POSITIVE_INFINITY);
@@ -379,8 +375,8 @@ export const Roll = () => {
     },
     [view, head, rows, visibleBars, ppq, signs, fold, palette, marked, lines, wave],
   );
-  const forward = useAppSelector((state) => state.desk.forward);
-  const forwardIds = useAppSelector((state) => state.desk.forwardNotes);
+  const forward = useAppSelector((state) => state.selecting.forward);
+  const forwardIds = useAppSelector((state) => state.selecting.forwardNotes);
   const { nextNoteId } = arrangement;
   const dimmedIn = useCallback(
     (part: RollPart): NotePaint['dimmed'] => {
@@ -461,7 +457,7 @@ export const Roll = () => {
           milliseconds: (tick) => tempoMap.secondsAt(tick) * 1000,
         }),
       ),
-    [view, head, draft, creaseTick, endTick, palette, tempoMap, entry],
+    [view, head, draft, creaseTick, endTick, palette, tempoMap, entry, player.state.get],
   );
   const width = view.width + NAMES_WIDTH;
   const height = view.height + head;

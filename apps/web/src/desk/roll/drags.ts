@@ -24,7 +24,7 @@ import {
   trimNotes,
   unionOf,
 } from '@crispfold/core';
-import type { SnapTo } from '../state/deskSlice.js';
+import type { SnapTo } from '../state/editingSlice.js';
 import { pitchOfY, type RollView, type Rows, tickOfX } from '../state/rollView.js';
 import { edgesNear, type NearEdge, type PartNote, type Pressing, snapDistance, snapTick } from './gestures.js';
 import type { RollPart } from './layers.js';

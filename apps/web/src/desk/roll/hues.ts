@@ -1,3 +1,8 @@
+/**
+ * What a note's hue shows: its part, or something else of the note, on a scale of our own. Each note falls into one of a
+ * few shades, so that a layer is still a handful of fills. Scales are by lightness as well as hue, so that they can be read
+ * in grey and by colour-blind eyes.
+ */
 import type { HueMode } from '../state/hueModes.js';
 
 /** What a shade is chosen by. */

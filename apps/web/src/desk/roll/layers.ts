@@ -1,6 +1,16 @@
 /** What the roll draws for each part: Played before the crease, Written after it, and where the two differ. */
-import { instrumentById, isUnpitched, type Note, type Part, rescaleTicks, WRITTEN_PPQ } from '@crispfold/core';
+
+import {
+  instrumentById,
+  isUnpitched,
+  type Note,
+  type Part,
+  type PartId,
+  rescaleTicks,
+  WRITTEN_PPQ,
+} from '@crispfold/core';
 import type { WrittenLayer } from '../../engine/protocol.js';
+import { perObject } from '../../ui/perObject.js';
 import type { HueFacts } from './hues.js';
 import { createNoteIndex, type NoteIndex } from './noteIndex.js';
 
@@ -28,12 +38,6 @@ export interface RollPart {
   readonly hits: boolean;
 }
 
-const playedCache = new WeakMap<Part['notes'], NoteIndex<RollNote>>();
-const writtenCache = new WeakMap<
-  WrittenLayer,
-  { readonly ppq: number; readonly notes: Part['notes']; readonly laidOut: RollPart }
->();
-
 /** A Played note ready to draw. */
 export const asRollNote = ({ id, pitch, onset, duration, velocity, channel, muted = false }: Note): RollNote => ({
   id,
@@ -45,14 +49,7 @@ export const asRollNote = ({ id, pitch, onset, duration, velocity, channel, mute
   muted,
 });
 
-const playedOf = (part: Part): NoteIndex<RollNote> => {
-  let index = playedCache.get(part.notes);
-  if (!index) {
-    index = createNoteIndex(part.notes.map(asRollNote));
-    playedCache.set(part.notes, index);
-  }
-  return index;
-};
+const playedOf = perObject((notes: Part['notes']): NoteIndex<RollNote> => createNoteIndex(notes.map(asRollNote)));
 
 const EMPTY: NoteIndex<RollNote> = createNoteIndex([]);
 const NO_FACTS = (): ReadonlyMap<number, HueFacts> => new Map();
@@ -69,6 +66,49 @@ const factsOf = (layer: WrittenLayer, differs: readonly RollNote[]): ReadonlyMap
   return facts;
 };
 
+/** What is laid out of a Written layer, beside the Played notes that it was made from. */
+const writtenOf = perObject(
+  (
+    layer: WrittenLayer,
+    played: Part['notes'],
+    ppq: number,
+    only: ReadonlySet<number> | undefined,
+  ): Pick<RollPart, 'written' | 'differing' | 'facts'> => {
+    const byId = new Map(played.map((note) => [note.id, note]));
+    const seen = only ? layer.notes.filter(({ sources }) => sources.some((id) => only.has(id))) : layer.notes;
+    const notes = seen.map((note): RollNote => {
+      const onset = rescaleTicks(note.onset, WRITTEN_PPQ, ppq);
+      const end = rescaleTicks(note.onset + note.duration, WRITTEN_PPQ, ppq);
+      const { id, pitch, velocity, channel } = note;
+      return { id, pitch, onset, duration: end - onset, velocity, channel, muted: false };
+    });
+    const differs = notes.filter((note) => {
+      const before = byId.get(note.id);
+      return !before || before.onset !== note.onset || before.duration !== note.duration || before.pitch !== note.pitch;
+    });
+    let facts: ReadonlyMap<number, HueFacts> | undefined;
+    return {
+      written: createNoteIndex(notes),
+      differing: createNoteIndex(differs),
+      facts: () => {
+        facts ??= factsOf(layer, differs);
+        return facts;
+      },
+    };
+  },
+);
+
+const NOTHING_WRITTEN = { written: EMPTY, differing: EMPTY, facts: NO_FACTS };
+
+const laidOut = perObject(
+  (
+    written: Pick<RollPart, 'written' | 'differing' | 'facts'>,
+    played: NoteIndex<RollNote>,
+    partId: PartId,
+    hits: boolean,
+  ): RollPart => ({ partId, played, ...written, hits }),
+);
+
 /**
  * Lays out one part; the same notes give the same record. The Written layer may be a moment old. Where `only` some notes
  * are seen, those that the plan made of them are.
@@ -79,37 +119,8 @@ export const layOut = (
   ppq: number,
   only: ReadonlySet<number> | undefined = undefined,
 ): RollPart => {
-  const played = playedOf(part);
+  const played = playedOf(part.notes);
   const hits = isUnpitched(instrumentById(part.instrument));
-  if (!layer) return { partId: part.id, played, written: EMPTY, differing: EMPTY, facts: NO_FACTS, hits };
-  const known = writtenCache.get(layer);
-  if (known && known.ppq === ppq && known.notes === part.notes && known.laidOut.hits === hits) {
-    return known.laidOut;
-  }
-  const byId = new Map(part.notes.map((note) => [note.id, note]));
-  const seen = only ? layer.notes.filter(({ sources }) => sources.some((id) => only.has(id))) : layer.notes;
-  const notes = seen.map((note): RollNote => {
-    const onset = rescaleTicks(note.onset, WRITTEN_PPQ, ppq);
-    const end = rescaleTicks(note.onset + note.duration, WRITTEN_PPQ, ppq);
-    const { id, pitch, velocity, channel } = note;
-    return { id, pitch, onset, duration: end - onset, velocity, channel, muted: false };
-  });
-  const differs = notes.filter((note) => {
-    const before = byId.get(note.id);
-    return !before || before.onset !== note.onset || before.duration !== note.duration || before.pitch !== note.pitch;
-  });
-  let facts: ReadonlyMap<number, HueFacts> | undefined;
-  const laidOut: RollPart = {
-    partId: part.id,
-    played,
-    written: createNoteIndex(notes),
-    differing: createNoteIndex(differs),
-    facts: () => {
-      facts ??= factsOf(layer, differs);
-      return facts;
-    },
-    hits,
-  };
-  writtenCache.set(layer, { ppq, notes: part.notes, laidOut });
-  return laidOut;
+  if (!layer) return { partId: part.id, played, ...NOTHING_WRITTEN, hits };
+  return laidOut(writtenOf(layer, part.notes, ppq, only), played, part.id, hits);
 };

@@ -1,5 +1,7 @@
 /** The whole piece as a narrow strip: which part plays where, in columns of a pixel; where the window lies in it. */
+
 import type { PartId } from '@crispfold/core';
+import { perObject } from '../../ui/perObject.js';
 import type { RollView } from '../state/rollView.js';
 
 /** A stretch in which a part plays, in pixels from the left. */
@@ -17,39 +19,30 @@ export const stripRows = (parts: number): { readonly rowOf: (index: number) => n
   return { rowOf: (index) => Math.floor((index * rows) / Math.max(1, parts)), rows };
 };
 
-/** An edit of one part leaves the notes of the others as they are: their stretches are known. */
-const known = new WeakMap<object, { readonly ticksPerPixel: number; readonly stretches: readonly Stretch[] }>();
-
-/** Where notes sound, joined where less than a pixel lies between them; O(n), in order of onset, and kept with the list. */
-export const stretchesOf = (
-  notes: readonly { readonly onset: number; readonly duration: number }[],
-  ticksPerPixel: number,
-): readonly Stretch[] => {
-  const before = known.get(notes);
-  if (before?.ticksPerPixel === ticksPerPixel) return before.stretches;
-  const stretches = madeStretches(notes, ticksPerPixel);
-  known.set(notes, { ticksPerPixel, stretches });
-  return stretches;
-};
-
-const madeStretches = (
-  notes: readonly { readonly onset: number; readonly duration: number }[],
-  ticksPerPixel: number,
-): readonly Stretch[] => {
-  const stretches: { from: number; to: number }[] = [];
-  let last: { from: number; to: number } | undefined;
-  for (const { onset, duration } of notes) {
-    const from = Math.floor(onset / ticksPerPixel);
-    const to = Math.max(from + 1, Math.ceil((onset + duration) / ticksPerPixel));
-    if (last && from <= last.to + 1) {
-      if (to > last.to) last.to = to;
-    } else {
-      last = { from, to };
-      stretches.push(last);
+/**
+ * Where notes sound, joined where less than a pixel lies between them; O(n), in order of onset. An edit of one part leaves the
+ * notes of the others as they are: their stretches are known.
+ */
+export const stretchesOf = perObject(
+  (
+    notes: readonly { readonly onset: number; readonly duration: number }[],
+    ticksPerPixel: number,
+  ): readonly Stretch[] => {
+    const stretches: { from: number; to: number }[] = [];
+    let last: { from: number; to: number } | undefined;
+    for (const { onset, duration } of notes) {
+      const from = Math.floor(onset / ticksPerPixel);
+      const to = Math.max(from + 1, Math.ceil((onset + duration) / ticksPerPixel));
+      if (last && from <= last.to + 1) {
+        if (to > last.to) last.to = to;
+      } else {
+        last = { from, to };
+        stretches.push(last);
+      }
     }
-  }
-  return stretches;
-};
+    return stretches;
+  },
+);
 
 /** The columns, in pixels from the left, in which something of the parts given lies; each once. */
 export const columnsOf = (

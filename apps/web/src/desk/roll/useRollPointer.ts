@@ -5,19 +5,23 @@ import { type PointerEvent, type RefObject, useEffect, useRef, useState } from '
 import { useStore } from 'react-redux';
 import { commitLane } from '../actions/commitLane.js';
 import { commitNotes } from '../actions/commitNotes.js';
-import type { AppDispatch } from '../session/dispatching.js';
-import { player } from '../session/sound/player.js';
-import { deskActions, gridFraction } from '../state/deskSlice.js';
-import { gridOfPage } from '../state/gridOfPage.js';
+import type { AppDispatch } from '../session/desk.js';
+import { useDesk } from '../session/desk.js';
+import { editingActions, gridFraction } from '../state/editingSlice.js';
+import { layoutActions } from '../state/layoutSlice.js';
+import { lookingActions } from '../state/lookingSlice.js';
 import { selectMeterMap } from '../state/maps.js';
-import { pointerTick } from '../state/pointerTick.js';
+import { noteSpoken } from '../state/noteSpoken.js';
+import { partsShownActions } from '../state/partsShownSlice.js';
+import { playbackActions } from '../state/playbackSlice.js';
 import { NAMES_WIDTH } from '../state/rollLayout.js';
 import { selectEndTick, selectHead, selectRows, selectView } from '../state/rollSelectors.js';
 import { rollActions } from '../state/rollSlice.js';
 import { type RollView, tickOfX, withinMusic, zoomPitch, zoomTime } from '../state/rollView.js';
 import type { RootState } from '../state/root.js';
+import { selectingActions } from '../state/selectingSlice.js';
 import { selectArrangement, selectOpenIds, selectWithin } from '../state/selectors.js';
-import { hint, noteInWords } from '../state/speak.js';
+import { hinted } from '../state/speechSlice.js';
 import {
   type Draft,
   type Drag,
@@ -125,10 +129,10 @@ const STILL = 10;
 
 /** The scene as the state has it. */
 const sceneOf = (state: RootState, parts: readonly RollPart[], pressing: Pressing): Scene => {
-  const { desk, roll } = state;
+  const { selecting, looking, editing, roll, partsShown } = state;
   const arrangement = selectArrangement(state);
   const meterMap = selectMeterMap(state);
-  const { frontPartId } = desk;
+  const { frontPartId } = partsShown;
   return {
     arrangement,
     view: selectView(state),
@@ -137,21 +141,24 @@ const sceneOf = (state: RootState, parts: readonly RollPart[], pressing: Pressin
     parts,
     pressing,
     open: selectOpenIds(state),
-    reach: desk.reach,
+    reach: selecting.reach,
     frontPartId: frontPartId !== null && selectOpenIds(state).has(frontPartId) ? frontPartId : null,
-    selection: desk.selection,
+    selection: selecting.selection,
     within: selectWithin(state),
     held: (part) => {
-      const { forward, forwardNotes } = desk;
+      const { forward, forwardNotes } = selecting;
       return forward && forwardNotes ? heldPart(part, forward, forwardNotes.get(part.partId)) : part;
     },
-    creaseTick: desk.creaseTick ?? Number.POSITIVE_INFINITY,
+    creaseTick: looking.creaseTick ?? Number.POSITIVE_INFINITY,
     endTick: selectEndTick(state),
-    drawing: desk.drawing,
-    drawn: { ...desk.drawn, length: desk.drawn.length === null ? null : desk.drawn.length * 4 * arrangement.ppq },
-    snapTo: desk.snapTo,
-    lineNear: desk.seeing.pageGrid ? (gridOfPage.get()?.nearest ?? null) : null,
-    unit: gridUnit(desk.snapOn, gridFraction(desk.grid), arrangement.ppq, roll.ticksPerPixel),
+    drawing: editing.drawing,
+    drawn: {
+      ...editing.drawn,
+      length: editing.drawn.length === null ? null : editing.drawn.length * 4 * arrangement.ppq,
+    },
+    snapTo: editing.snapTo,
+    lineNear: looking.seeing.pageGrid ? (looking.gridOfPage?.nearest ?? null) : null,
+    unit: gridUnit(editing.snapOn, gridFraction(editing.grid), arrangement.ppq, roll.ticksPerPixel),
     barStart: (tick) => meterMap.barAt(tick).start,
   };
 };
@@ -204,6 +211,8 @@ const held = ({ shiftKey, ctrlKey, metaKey, altKey }: PointerEvent) => ({ shiftK
 
 /** Wires the roll's element; answers the draft to draw and the pointer handlers. */
 export const useRollPointer = (element: RefObject<HTMLDivElement | null>, rollParts: readonly RollPart[]) => {
+  const desk = useDesk();
+  const { player } = desk;
   const store = useStore<RootState>();
   const dispatch = store.dispatch as AppDispatch;
   const [draft, setDraft] = useState<Draft>(NO_DRAFT);
@@ -231,16 +240,16 @@ export const useRollPointer = (element: RefObject<HTMLDivElement | null>, rollPa
     pointer.current = outcome.state;
     setDraft((before) => (before !== NO_DRAFT || outcome.draft !== NO_DRAFT ? outcome.draft : before));
     if (outcome.state.kind === 'idle') wishes.current = NO_WISHES;
-    if (outcome.front !== undefined) dispatch(deskActions.partBroughtForward(outcome.front));
+    if (outcome.front !== undefined) dispatch(partsShownActions.partBroughtForward(outcome.front));
     // A change of tempo moves notes or bars, as was chosen.
     const ofMaps = outcome.edit?.changes.some(({ kind }) => kind === 'arrangementFields');
     if (outcome.edit && ofMaps) dispatch(commitLane(outcome.edit));
-    else if (outcome.edit) dispatch(commitNotes(outcome.edit, store.getState().desk.selection));
-    if (outcome.selection) dispatch(deskActions.selected(outcome.selection));
-    if (outcome.creaseTick !== undefined) dispatch(deskActions.creaseMoved(outcome.creaseTick));
-    if (outcome.loop) dispatch(deskActions.loopSet(outcome.loop));
+    else if (outcome.edit) dispatch(commitNotes(outcome.edit, store.getState().selecting.selection));
+    if (outcome.selection) dispatch(selectingActions.selected(outcome.selection));
+    if (outcome.creaseTick !== undefined) dispatch(lookingActions.creaseMoved(outcome.creaseTick));
+    if (outcome.loop) dispatch(playbackActions.loopSet(outcome.loop));
     if (outcome.seek !== undefined) void player.seek(outcome.seek);
-    if (outcome.sound && store.getState().desk.hearEdits) {
+    if (outcome.sound && store.getState().playback.hearEdits) {
       const { partId, pitch, velocity } = outcome.sound;
       const part = selectArrangement(store.getState()).parts.find((candidate) => candidate.id === partId);
       if (part) void player.sound(part, pitch, velocity);
@@ -267,7 +276,7 @@ export const useRollPointer = (element: RefObject<HTMLDivElement | null>, rollPa
     touches.current.set(event.pointerId, { x, y });
     clearTimeout(longPress.current);
     if (touches.current.size > 1) handle({ type: 'cancel' });
-    else handle({ type: 'press', x, y, adding: event.shiftKey || store.getState().desk.adding });
+    else handle({ type: 'press', x, y, adding: event.shiftKey || store.getState().selecting.adding });
     if (event.pointerType === 'mouse' || touches.current.size > 1) return;
     longPress.current = setTimeout(() => {
       const now = touches.current.get(event.pointerId);
@@ -304,19 +313,19 @@ export const useRollPointer = (element: RefObject<HTMLDivElement | null>, rollPa
     if (pointer.current.kind === 'pressed') {
       last.current = { x, y, ...held(event) };
       handle({ type: 'move', x, y, wishes: wishesNow() });
-      const along = store.getState().desk.controllersToo ? 'Controllers go along. ' : '';
-      hint.set(along + (DRAG_WORDS[pointer.current.drag.kind] ?? ''));
+      const along = store.getState().editing.controllersToo ? 'Controllers go along. ' : '';
+      dispatch(hinted(along + (DRAG_WORDS[pointer.current.drag.kind] ?? '')));
       return;
     }
     pressing.current = event.pointerType === 'touch' ? 'finger' : 'point';
-    pointerTick.set(Math.max(0, Math.round(tickOfX(selectView(store.getState()), x))));
-    if (store.getState().desk.drawing) handle({ type: 'hover', x, y });
+    desk.pointerTick.set(Math.max(0, Math.round(tickOfX(selectView(store.getState()), x))));
+    if (store.getState().editing.drawing) handle({ type: 'hover', x, y });
     const [words, cursor] = offer(scene(), x, y, (partId, note) => {
       const state = store.getState();
       const part = selectArrangement(state).parts.find(({ id }) => id === partId);
-      return part ? noteInWords(part, note, selectArrangement(state), selectMeterMap(state)) : '';
+      return part ? noteSpoken(state, part, note) : '';
     });
-    hint.set(words);
+    dispatch(hinted(words));
     (element.current as HTMLDivElement).style.cursor = cursor;
   };
 
@@ -352,7 +361,7 @@ export const useRollPointer = (element: RefObject<HTMLDivElement | null>, rollPa
         return;
       }
       if (next) wishes.current = next;
-      if (grid) dispatch(deskActions.snapStepped(event.key === 'g' ? 1 : -1));
+      if (grid) dispatch(editingActions.snapStepped(event.key === 'g' ? 1 : -1));
       handle({ type: 'move', x: last.current.x, y: last.current.y, wishes: wishesNow() });
     };
     addEventListener('keydown', onKey, { capture: true });
@@ -361,8 +370,8 @@ export const useRollPointer = (element: RefObject<HTMLDivElement | null>, rollPa
 
   const onDoubleClick = (event: { clientX: number; clientY: number }) => {
     const { x, y } = place(event);
-    if (isOnCrease(scene(), x, y)) dispatch(deskActions.creaseMoved(null));
-    else if (signUnder(scene(), x, y)) dispatch(deskActions.toolShown('places'));
+    if (isOnCrease(scene(), x, y)) dispatch(lookingActions.creaseMoved(null));
+    else if (signUnder(scene(), x, y)) dispatch(layoutActions.toolShown('places'));
   };
 
   useEffect(() => {

@@ -4,7 +4,7 @@ import { barId, PAPERS, type Paper, type PartId } from '@crispfold/core';
 import { memo, useEffect, useMemo, useRef, useState } from 'react';
 import { useChooseHead, useHeadHint, useMarks } from '../controls/engraved/heads.js';
 import { useMarkDrags } from '../controls/engraved/marks.js';
-import { scorePage } from '../session/scoreEngine.js';
+import { useDesk } from '../session/desk.js';
 import { useAppSelector } from '../state/root.js';
 import type { LaidScore } from './useScore.js';
 
@@ -13,18 +13,19 @@ const AHEAD = '900px 0px';
 
 /** Engraves the page while it is near, again for each layout; keeps the old picture until the new one is there. */
 const usePicture = (number: number, layout: number, near: boolean): string => {
+  const { score } = useDesk();
   const [svg, setSvg] = useState('');
   useEffect(() => {
     if (!near || layout === 0) return undefined;
     let over = false;
-    void scorePage(number).then(
+    void score.page(number).then(
       (picture) => !over && setSvg(picture),
       () => undefined,
     );
     return () => {
       over = true;
     };
-  }, [number, layout, near]);
+  }, [number, layout, near, score]);
   return svg;
 };
 
@@ -48,7 +49,7 @@ export const ScorePage = memo(
   }) => {
     const box = useRef<HTMLElement>(null);
     const [near, setNear] = useState(false);
-    const selection = useAppSelector((state) => state.desk.selection);
+    const selection = useAppSelector((state) => state.selecting.selection);
     const choose = useChooseHead(partIds);
     const sayHead = useHeadHint(partIds);
     const marks = useMarkDrags(box);

@@ -7,19 +7,17 @@ import { createPortal } from 'react-dom';
 import { useStore } from 'react-redux';
 import { Button } from '../../ui/Button.js';
 import { Dialog } from '../../ui/Dialog.js';
-import { keyOf } from '../actions/commands/ownKeys.js';
 import { openScoreWindow } from '../actions/scoreWindow.js';
 import { usePageWishes } from '../controls/pageWishes.js';
+import { useKeyOf } from '../controls/useKeyOf.js';
 import { WishFields } from '../controls/WishFields.js';
-import { useAppDispatch } from '../session/dispatching.js';
-import { pageOfId, scorePage } from '../session/scoreEngine.js';
-import { player } from '../session/sound/player.js';
-import { deskActions } from '../state/deskSlice.js';
+import { useAppDispatch, useDesk } from '../session/desk.js';
 import { selectMeterMap } from '../state/maps.js';
 import { selectView } from '../state/rollSelectors.js';
 import { type RootState, useAppSelector } from '../state/root.js';
 import { selectArrangement, selectedOnView, selectPageParts } from '../state/selectors.js';
-import { spoken } from '../state/speak.js';
+import { said } from '../state/speechSlice.js';
+import { switched } from '../state/switched.js';
 import { ScorePage } from './ScorePage.js';
 import { useScore } from './useScore.js';
 
@@ -34,6 +32,7 @@ const ROOM = 24;
 
 /** The bar under the playhead while it plays; null while it rests. */
 const usePlayingBar = (): number | null => {
+  const { player } = useDesk();
   const meterMap = useAppSelector(selectMeterMap);
   // The playhead moves with each frame; the view is drawn anew with each bar.
   return useSyncExternalStore(player.state.subscribe, () => {
@@ -58,19 +57,20 @@ const useSize = () => {
 
 /** All pages, for the printer alone. */
 const Printing = ({ pages, onDone }: { pages: number; onDone: () => void }) => {
+  const { score } = useDesk();
   const [pictures, setPictures] = useState<readonly string[]>([]);
   useEffect(() => {
     let over = false;
     const make = async () => {
       const made: string[] = [];
-      for (let number = 1; number <= pages && !over; number += 1) made.push(await scorePage(number));
+      for (let number = 1; number <= pages && !over; number += 1) made.push(await score.page(number));
       if (!over) setPictures(made);
     };
     void make().catch(onDone);
     return () => {
       over = true;
     };
-  }, [pages, onDone]);
+  }, [pages, onDone, score]);
   useEffect(() => {
     if (pictures.length === 0) return;
     print();
@@ -93,13 +93,15 @@ const Printing = ({ pages, onDone }: { pages: number; onDone: () => void }) => {
 };
 
 export const ScoreView = ({ onClose }: { onClose: () => void }) => {
+  const { score } = useDesk();
+  const keyOf = useKeyOf();
   const dispatch = useAppDispatch();
   const store = useStore<RootState>();
-  const arrangementId = useAppSelector(({ desk }) => desk.id);
-  const title = useAppSelector(({ desk }) => desk.arrangement?.title ?? '');
-  const frontOnly = useAppSelector(({ desk }) => desk.pageOfFrontOnly);
+  const arrangementId = useAppSelector(({ piece }) => piece.id);
+  const title = useAppSelector(({ piece }) => piece.arrangement?.title ?? '');
+  const frontOnly = useAppSelector(({ layout }) => layout.pageOfFrontOnly);
   const { parts } = useAppSelector(selectArrangement);
-  const follow = useAppSelector(({ desk }) => desk.seeing.follow);
+  const follow = useAppSelector(({ looking }) => looking.seeing.follow);
   const [zoom, setZoom] = useState<Zoom>('width');
   const [page, setPage] = useState(1);
   const [printing, setPrinting] = useState(false);
@@ -129,9 +131,9 @@ export const ScoreView = ({ onClose }: { onClose: () => void }) => {
       const to = Math.max(1, Math.min(laid.pages, number));
       box.current?.querySelector(`[data-page="${to}"]`)?.scrollIntoView({ block: 'start' });
       setPage(to);
-      if (say) spoken.set(`Page ${to} of ${laid.pages}${laid.whole ? '' : ' so far'}.`);
+      if (say) dispatch(said(`Page ${to} of ${laid.pages}${laid.whole ? '' : ' so far'}.`));
     },
-    [laid, box],
+    [laid, box, dispatch],
   );
 
   // It opens where one was: at the selected note, else at the first bar on view; and takes the keys.
@@ -144,23 +146,23 @@ export const ScoreView = ({ onClose }: { onClose: () => void }) => {
     const sought = note ? noteheadId({ noteId: note.id, piece: 1 }, 0) : barId(bar.number);
     if (laid.whole) opened.current = true;
     box.current?.focus();
-    void pageOfId(sought).then((number) => {
+    void score.pageOf(sought).then((number) => {
       if (number === 0) return;
       opened.current = true;
       goTo(number, false);
-      spoken.set(`Score view, page ${number} of ${laid.pages}${laid.whole ? '' : ' so far'}.`);
+      dispatch(said(`Score view, page ${number} of ${laid.pages}${laid.whole ? '' : ' so far'}.`));
     });
-  }, [laid, store, goTo, box]);
+  }, [laid, store, goTo, box, dispatch, score.pageOf]);
 
   // The page of the playing bar comes into view.
   useEffect(() => {
     if (playingBar === null || !follow) return;
-    void pageOfId(barId(playingBar)).then((number) => {
+    void score.pageOf(barId(playingBar)).then((number) => {
       const target = box.current?.querySelector(`[id="${barId(playingBar)}"]`) ?? null;
       if (target) target.scrollIntoView({ block: 'nearest' });
       else if (number > 0) goTo(number, false);
     });
-  }, [playingBar, follow, goTo, box]);
+  }, [playingBar, follow, goTo, box, score.pageOf]);
 
   const zoomBy = (factor: number) =>
     setZoom(Math.max(SMALLEST, Math.min(LARGEST, (pageWidth / (across * 3)) * factor)));
@@ -264,7 +266,7 @@ export const ScoreView = ({ onClose }: { onClose: () => void }) => {
             type="checkbox"
             className="accent-[var(--fold)]"
             checked={frontOnly}
-            onChange={() => dispatch(deskActions.switched('pageOfFrontOnly'))}
+            onChange={() => dispatch(switched('pageOfFrontOnly'))}
           />
           Front part only
         </label>

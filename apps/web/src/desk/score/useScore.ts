@@ -1,10 +1,10 @@
 /** The score as laid out: its first pages within a moment, all of them after it, and anew when the arrangement changes. */
+
 import type { PageHead, PageSetup, PartId } from '@crispfold/core';
 import { useEffect, useState } from 'react';
-import { askWorker } from '../../engine/engine.js';
 import { isSessionOver } from '../../engine/protocol.js';
 import type { PageWishes } from '../controls/pageWishes.js';
-import { endLongScores, layScore } from '../session/scoreEngine.js';
+import { useDesk } from '../session/desk.js';
 import { useComplete, useRevision } from '../session/useWritten.js';
 
 /** A layout; each has a number of its own, so that pages know that they are out of date. */
@@ -23,7 +23,6 @@ const MOST_BARS_NEAR = 100;
 const REST = 250;
 
 const NOTHING: LaidScore = { layout: 0, pages: 0, whole: false };
-let layouts = 0;
 
 /** Lays out the parts; asks again with each change of what it is given. */
 export const useScore = (
@@ -32,6 +31,7 @@ export const useScore = (
   setup: PageSetup,
   head: PageHead,
 ): { readonly laid: LaidScore; readonly problem: string } => {
+  const { engine, score } = useDesk();
   const revision = useRevision();
   const complete = useComplete();
   const [laid, setLaid] = useState(NOTHING);
@@ -44,13 +44,12 @@ export const useScore = (
     let over = false;
     const lay = async (lastBar: number | null): Promise<boolean> => {
       const { concertPitch, order } = content;
-      const { musicXml, bars, turns } = await askWorker('score', { partIds, lastBar, concertPitch, order });
+      const { musicXml, bars, turns } = await engine.ask('score', { partIds, lastBar, concertPitch, order });
       if (over) return true;
       const whole = lastBar === null || bars <= lastBar;
-      const pages = await layScore(lastBar !== null || bars <= MOST_BARS_NEAR, musicXml, setup, head, turns);
+      const pages = await score.lay(lastBar !== null || bars <= MOST_BARS_NEAR, musicXml, setup, head, turns);
       if (over) return true;
-      layouts += 1;
-      const layout = layouts;
+      const layout = score.nextLayout();
       setLaid({ layout, pages, whole });
       setProblem('');
       performance.mark('crispfold-score', { detail: { pages, whole } });
@@ -70,7 +69,7 @@ export const useScore = (
     };
   }, [revision, complete, key]);
 
-  useEffect(() => endLongScores, []);
+  useEffect(() => () => score.end(), [score]);
 
   return { laid, problem };
 };

@@ -1,5 +1,5 @@
-import type { RootState } from '../state/root.js';
 /** Asking the worker about what is about to be changed. */
+import type { RootState } from '../state/root.js';
 
 /** Asks again where a change was made meanwhile: what is answered is about the arrangement as it stands now. */
 export const askAsItStands = async <Answer>(
@@ -9,6 +9,6 @@ export const askAsItStands = async <Answer>(
   for (;;) {
     const before = getState();
     const answer = await ask(before);
-    if (getState().desk.arrangement === before.desk.arrangement) return answer;
+    if (getState().piece.arrangement === before.piece.arrangement) return answer;
   }
 };

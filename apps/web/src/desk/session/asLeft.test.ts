@@ -1,7 +1,14 @@
+import { demoArrangement } from '@crispfold/core';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
-import { type DeskState, deskReducer } from '../state/deskSlice.js';
+import { layoutActions } from '../state/layoutSlice.js';
+import { partsShownActions } from '../state/partsShownSlice.js';
+import { pieceActions } from '../state/pieceSlice.js';
+import { rollActions } from '../state/rollSlice.js';
 import type { RootState } from '../state/root.js';
+import { selectingActions } from '../state/selectingSlice.js';
 import { asLeft, rememberAsLeft } from './asLeft.js';
+import { createDesk, type DeskStore } from './createDesk.js';
+import { openedAs, pageForTests } from './deskForTests.js';
 
 const kept = new Map<string, string>();
 beforeEach(() => {
@@ -14,15 +21,24 @@ beforeEach(() => {
 afterEach(() => vi.unstubAllGlobals());
 
 const view = { left: 960, ticksPerPixel: 2, top: 30, rowHeight: 14, width: 700, height: 300 };
-const stateOf = (id: string, more: Partial<DeskState> = {}): RootState =>
-  ({
-    desk: { ...deskReducer(undefined, { type: 'none' }), id, status: 'ready', ...more },
-    roll: view,
-  }) as unknown as RootState;
+/** A Desk with the demo on it, as `more` changes it. */
+const stateOf = (id: string, change: (store: DeskStore) => void = () => undefined): RootState => {
+  const { store } = createDesk(pageForTests());
+  store.dispatch(pieceActions.opened(openedAs(demoArrangement(), id)));
+  store.dispatch(rollActions.viewSet(view));
+  change(store);
+  return store.getState();
+};
 
 describe('how an arrangement was left', () => {
   it('is found again, each by itself', () => {
-    rememberAsLeft(stateOf('one', { hidden: [3], reach: 'all', panel: 'findings' }));
+    rememberAsLeft(
+      stateOf('one', ({ dispatch }) => {
+        dispatch(partsShownActions.partHiddenToggled(3));
+        dispatch(selectingActions.reachTurned());
+        dispatch(layoutActions.panelShown('findings'));
+      }),
+    );
     rememberAsLeft(stateOf('two'));
     expect(asLeft('one')).toMatchObject({
       desk: { hidden: [3], reach: 'all', panel: 'findings' },
@@ -33,7 +49,7 @@ describe('how an arrangement was left', () => {
   });
 
   it('is not kept of what is not open, and the oldest is forgotten', () => {
-    rememberAsLeft(stateOf('one', { status: 'loading' }));
+    rememberAsLeft(stateOf('one', ({ dispatch }) => dispatch(pieceActions.opening('one'))));
     expect(asLeft('one')).toBeNull();
     for (let number = 0; number < 45; number += 1) rememberAsLeft(stateOf(`piece ${number}`));
     expect(asLeft('piece 0')).toBeNull();

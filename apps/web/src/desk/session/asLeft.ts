@@ -1,12 +1,18 @@
 /** How each arrangement was left: parts hidden, locked, muted, the view, the panels; kept in the browser, by arrangement. */
 
-import { PAGE_MARKS, SCALE_IDS } from '@crispfold/core';
+import { PAGE_MARKS, type PartId, SCALE_IDS } from '@crispfold/core';
 import * as yup from 'yup';
-import { deskActions, LEFT_AS, type LeftAs, NAMES_SHOWN, ROWS_SHOWN } from '../state/deskSlice.js';
+import { type CorrectingState, correctingActions } from '../state/correctingSlice.js';
 import { HUES } from '../state/hueModes.js';
+import { type LanesState, lanesActions } from '../state/lanesSlice.js';
+import { type LayoutState, layoutActions } from '../state/layoutSlice.js';
+import { type LookingState, lookingActions, NAMES_SHOWN, ROWS_SHOWN } from '../state/lookingSlice.js';
+import { type PartsShownState, partsShownActions } from '../state/partsShownSlice.js';
 import { rollActions } from '../state/rollSlice.js';
 import type { RollView } from '../state/rollView.js';
 import type { RootState } from '../state/root.js';
+import { type SelectingState, selectingActions } from '../state/selectingSlice.js';
+import type { AppDispatch } from './desk.js';
 
 /** So many arrangements are remembered; the one opened longest ago is forgotten first. */
 const MOST_REMEMBERED = 40;
@@ -60,9 +66,19 @@ const leftSchema = yup
   })
   .required();
 
+/** What of the Desk is found again when an arrangement is opened anew. */
+type DeskLeft = PartsShownState &
+  Pick<SelectingState, 'reach'> &
+  Pick<LookingState, 'seeing'> &
+  Pick<LayoutState, 'panel' | 'pageShown' | 'pageOfFrontOnly' | 'partsFolded' | 'sideFolded'> & {
+    /** Left out by those that were kept before there were lanes, and marks that could be moved. */
+    readonly lanes?: LanesState['lanes'];
+    readonly marksLocked?: CorrectingState['marksLocked'];
+  };
+
 /** What is kept of one arrangement. */
 interface Left {
-  readonly desk: LeftAs;
+  readonly desk: DeskLeft;
   readonly view: Pick<RollView, 'left' | 'ticksPerPixel' | 'top' | 'rowHeight'>;
 }
 
@@ -76,17 +92,30 @@ const remembered = (): [id: string, left: unknown][] => {
   }
 };
 
-/** Remembers how the open arrangement stands. */
-export const rememberAsLeft = ({ desk, roll }: RootState): void => {
-  if (desk.id === null || desk.status !== 'ready') return;
+const leftOf = (state: RootState): Left => {
+  const { partsShown, selecting, looking, layout, lanes, correcting, roll } = state;
+  const { panel, pageShown, pageOfFrontOnly, partsFolded, sideFolded } = layout;
   const { left, ticksPerPixel, top, rowHeight } = roll;
-  const own: Left = {
-    desk: Object.fromEntries(LEFT_AS.map((key) => [key, desk[key]])) as unknown as LeftAs,
+  return {
+    desk: {
+      ...partsShown,
+      reach: selecting.reach,
+      seeing: looking.seeing,
+      ...{ panel, pageShown, pageOfFrontOnly, partsFolded, sideFolded },
+      lanes: lanes.lanes,
+      marksLocked: correcting.marksLocked,
+    },
     view: { left, ticksPerPixel, top, rowHeight },
   };
-  const others = remembered().filter(([id]) => id !== desk.id);
+};
+
+/** Remembers how the open arrangement stands. */
+export const rememberAsLeft = (state: RootState): void => {
+  const { id, status } = state.piece;
+  if (id === null || status !== 'ready') return;
+  const others = remembered().filter(([other]) => other !== id);
   try {
-    localStorage.setItem(KEY, JSON.stringify([...others, [desk.id, own]].slice(-MOST_REMEMBERED)));
+    localStorage.setItem(KEY, JSON.stringify([...others, [id, leftOf(state)]].slice(-MOST_REMEMBERED)));
   } catch {
     // The browser keeps nothing: the Desk begins as new the next time.
   }
@@ -98,15 +127,31 @@ export const asLeft = (arrangementId: string): Left | null => {
   return leftSchema.isValidSync(own, { strict: true }) ? (own as Left) : null;
 };
 
-/** Puts the Desk as it was left; false where that is not known. */
-export const restoreAsLeft = (
-  arrangementId: string,
-  dispatch: (action: ReturnType<typeof deskActions.leftAs> | ReturnType<typeof rollActions.viewSet>) => void,
-  view: RollView,
-): boolean => {
-  const left = asLeft(arrangementId);
-  if (!left) return false;
-  dispatch(deskActions.leftAs(left.desk));
-  dispatch(rollActions.viewSet({ ...view, ...left.view }));
-  return true;
-};
+/** Puts the Desk as the open arrangement was left, parts that are no more passed over; false where that is not known. */
+export const restoreAsLeft =
+  () =>
+  (dispatch: AppDispatch, getState: () => RootState): boolean => {
+    const { piece, roll } = getState();
+    const left = piece.id === null ? null : asLeft(piece.id);
+    if (!left) return false;
+    const { frontPartId, hidden, locked, muted, soloed, reach, seeing, lanes, marksLocked, ...layout } = left.desk;
+    const parts = (piece.arrangement?.parts ?? []).map(({ id }) => id);
+    const there = (ids: readonly PartId[]) => ids.filter((id) => parts.includes(id));
+    dispatch(
+      partsShownActions.partsLeftAs({
+        frontPartId: parts.find((id) => id === frontPartId) ?? parts[0] ?? null,
+        hidden: there(hidden),
+        locked: there(locked),
+        muted: there(muted),
+        soloed: there(soloed),
+      }),
+    );
+    dispatch(selectingActions.reachSet(reach));
+    dispatch(lookingActions.seen(seeing));
+    dispatch(layoutActions.layoutLeftAs(layout));
+    dispatch(lanesActions.lanesShown(lanes ?? []));
+    dispatch(correctingActions.marksLockedSet(marksLocked ?? []));
+    const { before: _, ...view } = roll;
+    dispatch(rollActions.viewSet({ ...view, ...left.view }));
+    return true;
+  };

@@ -9,22 +9,18 @@ import {
   planEdit,
   planOf,
 } from '@crispfold/core';
-import { configureStore } from '@reduxjs/toolkit';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { ApiProblem, api } from '../../browser/api.js';
-import { deskActions, deskReducer } from '../state/deskSlice.js';
-import { rollActions, rollReducer } from '../state/rollSlice.js';
-import {
-  addPartsFromFiles,
-  commit,
-  goToEntry,
-  hasUnsaved,
-  openArrangement,
-  redo,
-  takeOver,
-  takeRefusedBack,
-  undo,
-} from './saving.js';
+import { playbackActions } from '../state/playbackSlice.js';
+import { rollActions } from '../state/rollSlice.js';
+import { createDesk, type DeskStore } from './createDesk.js';
+import type { Desk } from './desk.js';
+import { pageForTests } from './deskForTests.js';
+import { openArrangement } from './opening.js';
+import { commit, goToEntry, redo, undo } from './saving.js';
+import { hasUnsaved } from './savingParts.js';
+import { addPartsFromFiles } from './serverChanges.js';
+import { takeOver, takeRefusedBack } from './settling.js';
 
 const demo = demoArrangement();
 const opened = (revision: number) => ({
@@ -44,13 +40,8 @@ const edit = (label: string): Edit => {
 const labels = (entries: readonly JournalEntry[]) =>
   entries.map((entry) => (entry.kind === 'edit' ? entry.edit.label : `to ${entry.position}`));
 
-const newStore = () =>
-  configureStore({
-    reducer: { desk: deskReducer, roll: rollReducer },
-    middleware: (getDefault) => getDefault({ serializableCheck: false, immutableCheck: false }),
-  });
-
-let store: ReturnType<typeof newStore>;
+let desk: Desk;
+let store: DeskStore;
 let sent: { revision: number; labels: string[] }[];
 let names: string[];
 let answer: () => Promise<{ revision: number; changedAt: string }>;
@@ -59,7 +50,6 @@ let answer: () => Promise<{ revision: number; changedAt: string }>;
 vi.mock('sonner', () => ({
   toast: { error: vi.fn(), success: vi.fn(), warning: vi.fn(), loading: vi.fn(), dismiss: vi.fn() },
 }));
-vi.mock('../../engine/engine.js', () => ({ warmEngines: () => undefined }));
 
 beforeEach(async () => {
   vi.useFakeTimers();
@@ -73,7 +63,7 @@ beforeEach(async () => {
     names.push(requestId);
     return answer();
   });
-  store = newStore();
+  ({ desk, store } = createDesk(pageForTests()));
   await store.dispatch(openArrangement('a'));
 });
 afterEach(() => {
@@ -81,18 +71,18 @@ afterEach(() => {
   vi.restoreAllMocks();
 });
 
-const state = () => store.getState().desk;
+const state = () => store.getState();
 const settle = () => vi.advanceTimersByTimeAsync(0);
 
 it('where ticks become finer, what is looked at stays where it is, and again after undo', () => {
-  store.dispatch(deskActions.loopSet({ start: 480, end: 960 }));
+  store.dispatch(playbackActions.loopSet({ start: 480, end: 960 }));
   store.dispatch(rollActions.viewSet({ ...store.getState().roll, left: 1920, ticksPerPixel: 4 }));
   const { ppq } = demo;
   const finer: Edit = {
     label: 'finer',
     changes: [{ kind: 'arrangementFields', before: { ppq }, after: { ppq: ppq * 3 } }],
   };
-  const seen = () => [state().loop?.start, store.getState().roll.left, store.getState().roll.ticksPerPixel];
+  const seen = () => [state().playback.loop?.start, store.getState().roll.left, store.getState().roll.ticksPerPixel];
   store.dispatch(commit(finer));
   expect(seen()).toEqual([1440, 5760, 12]);
   store.dispatch(undo());
@@ -102,11 +92,11 @@ it('where ticks become finer, what is looked at stays where it is, and again aft
 describe('saving', () => {
   it('says saved only once the change is on disk', async () => {
     store.dispatch(commit(edit('first')));
-    expect(state().saveState).toBe('saving');
-    expect(hasUnsaved()).toBe(true);
+    expect(state().saving.saveState).toBe('saving');
+    expect(hasUnsaved(desk.saving)).toBe(true);
     await settle();
-    expect(state().saveState).toBe('saved');
-    expect(hasUnsaved()).toBe(false);
+    expect(state().saving.saveState).toBe('saved');
+    expect(hasUnsaved(desk.saving)).toBe(false);
     expect(sent).toEqual([{ revision: 4, labels: ['first'] }]);
   });
 
@@ -122,7 +112,7 @@ describe('saving', () => {
       { revision: 4, labels: ['first'] },
       { revision: 5, labels: ['second', 'third', 'to 2', 'to 3'] },
     ]);
-    expect(state().history.position).toBe(3);
+    expect(state().piece.history.position).toBe(3);
   });
 
   it('sends what was made while a batch was on its way', async () => {
@@ -138,8 +128,8 @@ describe('saving', () => {
     arrive();
     await settle();
     expect(sent.map((request) => request.labels)).toEqual([['first'], ['second']]);
-    expect(state().saveState).toBe('saved');
-    expect(hasUnsaved()).toBe(false);
+    expect(state().saving.saveState).toBe('saved');
+    expect(hasUnsaved(desk.saving)).toBe(false);
   });
 
   it('keeps the newer of two arrangements that were opened, whichever answers last', async () => {
@@ -153,7 +143,7 @@ describe('saving', () => {
     await newer;
     answers[0]?.();
     await older;
-    expect(state()).toMatchObject({ id: 'new', status: 'ready' });
+    expect(state().piece).toMatchObject({ id: 'new', status: 'ready' });
     store.dispatch(commit(edit('first')));
     await settle();
     expect(vi.mocked(api.append).mock.calls[0]?.[0]).toBe('new');
@@ -170,7 +160,7 @@ describe('saving', () => {
     store.dispatch(goToEntry(1));
     await settle();
     expect(api.history).toHaveBeenCalledWith('a', 2);
-    expect(state().history).toMatchObject({ skipped: 0, position: 1 });
+    expect(state().piece.history).toMatchObject({ skipped: 0, position: 1 });
     expect(sent).toEqual([{ revision: 9, labels: ['to 1'] }]);
   });
 
@@ -187,12 +177,12 @@ describe('saving', () => {
     answer = () => Promise.reject(new ApiProblem(0, 'offline', 'no answer'));
     store.dispatch(commit(edit('first')));
     await settle();
-    expect(state().saveState).toBe('waiting');
-    expect(hasUnsaved()).toBe(true);
-    expect(state().history.entries).toHaveLength(1);
+    expect(state().saving.saveState).toBe('waiting');
+    expect(hasUnsaved(desk.saving)).toBe(true);
+    expect(state().piece.history.entries).toHaveLength(1);
     answer = back;
     await vi.advanceTimersByTimeAsync(3000);
-    expect(state().saveState).toBe('saved');
+    expect(state().saving.saveState).toBe('saved');
     expect(sent.map((request) => request.labels)).toEqual([['first'], ['first']]);
   });
 
@@ -213,7 +203,7 @@ describe('saving', () => {
     await vi.advanceTimersByTimeAsync(40_000);
     expect(sent.at(-1)?.labels).toEqual(['second']);
     expect(new Set(names).size).toBe(2);
-    expect(state().saveState).toBe('saved');
+    expect(state().saving.saveState).toBe('saved');
   });
 
   it('tells what was refused, saves what came before, and the rest once it is taken back', async () => {
@@ -227,15 +217,18 @@ describe('saving', () => {
         : back();
     await vi.advanceTimersByTimeAsync(100);
     expect(sent.map((request) => request.labels)).toEqual([['first', 'bad', 'last'], ['first'], ['bad']]);
-    expect(state()).toMatchObject({ saveState: 'refused', refused: { label: 'bad', reason: 'A name is too long.' } });
+    expect(state().saving).toMatchObject({
+      saveState: 'refused',
+      refused: { label: 'bad', reason: 'A name is too long.' },
+    });
     await vi.advanceTimersByTimeAsync(60_000);
     expect(sent).toHaveLength(3);
     const taken = store.dispatch(takeRefusedBack());
     await settle();
     await taken;
     expect(sent.at(-1)?.labels).toEqual(['last']);
-    expect(state()).toMatchObject({ saveState: 'saved', refused: null });
-    expect(hasUnsaved()).toBe(false);
+    expect(state().saving).toMatchObject({ saveState: 'saved', refused: null });
+    expect(hasUnsaved(desk.saving)).toBe(false);
   });
 
   it('fetches Edits that are at hand by name alone before it goes back over them', async () => {
@@ -253,7 +246,7 @@ describe('saving', () => {
     store.dispatch(undo());
     await settle();
     expect(fetched).toHaveBeenCalledWith('a', 1, 2, true);
-    expect(state().history.position).toBe(1);
+    expect(state().piece.history.position).toBe(1);
     expect(sent).toEqual([{ revision: 9, labels: ['to 1'] }]);
   });
 
@@ -267,7 +260,7 @@ describe('saving', () => {
     await store.dispatch(openArrangement('a'));
     for (let times = 0; times < 3; times += 1) store.dispatch(undo());
     await vi.advanceTimersByTimeAsync(10);
-    expect(state().history.position).toBe(0);
+    expect(state().piece.history.position).toBe(0);
     expect(sent.at(-1)?.labels).toEqual(['to 0']);
   });
 
@@ -291,8 +284,8 @@ describe('saving', () => {
     store.dispatch(commit(edit('made meanwhile')));
     arrive();
     await vi.advanceTimersByTimeAsync(10);
-    expect(state().history.position).toBe(3);
-    expect(state().history.entries.at(-1)?.label).toBe('made meanwhile');
+    expect(state().piece.history.position).toBe(3);
+    expect(state().piece.history.entries.at(-1)?.label).toBe('made meanwhile');
     expect(sent.at(-1)?.labels).toEqual(['made meanwhile']);
   });
 
@@ -302,7 +295,7 @@ describe('saving', () => {
     store.dispatch(commit(edit('first')));
     store.dispatch(undo());
     await settle();
-    expect(state().saveState).toBe('elsewhere');
+    expect(state().saving.saveState).toBe('elsewhere');
     store.dispatch(commit(edit('second')));
     await vi.advanceTimersByTimeAsync(10_000);
     expect(sent).toHaveLength(1);
@@ -313,8 +306,8 @@ describe('saving', () => {
     await settle();
     await taken;
     expect(sent[1]).toEqual({ revision: 9, labels: ['first', 'second'] });
-    expect(state().saveState).toBe('saved');
-    expect(state().history.entries.map((entry) => entry.label)).toEqual(['first', 'second']);
+    expect(state().saving.saveState).toBe('saved');
+    expect(state().piece.history.entries.map((entry) => entry.label)).toEqual(['first', 'second']);
   });
 
   it('keeps both notes where both windows gave a new one the same id', async () => {
@@ -327,7 +320,7 @@ describe('saving', () => {
     const theirs = { ...opened(9), arrangement: applyEdit(demo, drawn(51)) };
     vi.mocked(api.open).mockImplementation(async () => theirs);
     await Promise.all([store.dispatch(takeOver()), settle()]);
-    const pitches = state().arrangement?.parts[0]?.notes.map(({ pitch }) => pitch);
+    const pitches = state().piece.arrangement?.parts[0]?.notes.map(({ pitch }) => pitch);
     expect(pitches).toEqual(expect.arrayContaining([50, 51]));
   });
 
@@ -338,13 +331,13 @@ describe('saving', () => {
     await settle();
     await store.dispatch(addPartsFromFiles([]));
     expect(add).not.toHaveBeenCalled();
-    expect(state().saveState).toBe('elsewhere');
+    expect(state().saving.saveState).toBe('elsewhere');
   });
 
   it('says why an arrangement could not be opened', async () => {
     vi.mocked(api.open).mockRejectedValue(new ApiProblem(404, 'missing', 'There is no such arrangement.'));
     await store.dispatch(openArrangement('b'));
-    expect(state().status).toBe('failed');
-    expect(state().problem).toBe('There is no such arrangement.');
+    expect(state().piece.status).toBe('failed');
+    expect(state().piece.problem).toBe('There is no such arrangement.');
   });
 });

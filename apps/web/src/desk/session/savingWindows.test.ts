@@ -1,4 +1,5 @@
 /** One window among several on the same arrangement: what it does itself, and what the one that writes does for it. */
+
 import {
   demoArrangement,
   type Edit,
@@ -8,22 +9,19 @@ import {
   planOf,
   selectionOf,
 } from '@crispfold/core';
-import { configureStore } from '@reduxjs/toolkit';
 import { toast } from 'sonner';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { ApiProblem, api } from '../../browser/api.js';
-import { deskActions, deskReducer } from '../state/deskSlice.js';
-import { rollReducer } from '../state/rollSlice.js';
-import {
-  addPartsFromFiles,
-  allSaved,
-  commit,
-  goToPoint,
-  hasUnsaved,
-  linkedWindows,
-  openArrangement,
-} from './saving.js';
-import { player } from './sound/player.js';
+import { pieceActions } from '../state/pieceSlice.js';
+import type { SaveState } from '../state/savingSlice.js';
+import { selectingActions } from '../state/selectingSlice.js';
+import { createDesk, type DeskStore } from './createDesk.js';
+import type { Desk } from './desk.js';
+import { pageForTests } from './deskForTests.js';
+import { openArrangement } from './opening.js';
+import { allSaved, commit } from './saving.js';
+import { hasUnsaved } from './savingParts.js';
+import { addPartsFromFiles, goToPoint } from './serverChanges.js';
 import type { WindowEnds } from './windows.js';
 
 /** The link of the window under test, which stands as the test says. */
@@ -67,7 +65,6 @@ vi.mock('./windows.js', () => ({
 vi.mock('sonner', () => ({
   toast: { error: vi.fn(), success: vi.fn(), warning: vi.fn(), loading: vi.fn(), dismiss: vi.fn(), message: vi.fn() },
 }));
-vi.mock('../../engine/engine.js', () => ({ warmEngines: () => undefined }));
 
 const demo = demoArrangement();
 const opened = (revision: number) => ({ id: 'a', revision, changedAt: '', arrangement: demo, history: EMPTY_HISTORY });
@@ -79,12 +76,8 @@ const edit = (label: string): Edit => {
 const entry = (label: string): JournalEntry => ({ kind: 'edit', edit: edit(label) });
 const labelOf = (one: JournalEntry) => (one.kind === 'edit' ? one.edit.label : `to ${one.position}`);
 
-const newStore = () =>
-  configureStore({
-    reducer: { desk: deskReducer, roll: rollReducer },
-    middleware: (getDefault) => getDefault({ serializableCheck: false, immutableCheck: false }),
-  });
-let store: ReturnType<typeof newStore>;
+let desk: Desk;
+let store: DeskStore;
 let onDisk: number;
 let sent: { readonly at: number; readonly labels: string[] }[];
 let refuses: ApiProblem | null;
@@ -103,7 +96,7 @@ beforeEach(() => {
     onDisk = at + entries.length;
     return { revision: onDisk, changedAt: '' };
   });
-  store = newStore();
+  ({ desk, store } = createDesk(pageForTests()));
 });
 afterEach(() => {
   vi.useRealTimers();
@@ -111,7 +104,7 @@ afterEach(() => {
 });
 
 const settle = () => vi.advanceTimersByTimeAsync(0);
-const desk = () => store.getState().desk;
+const state = () => store.getState();
 const link = (): Link => world.links[world.links.length - 1] as Link;
 const heard = (kind: string) => link().said.filter(([what]) => what === kind);
 const begin = async (how: typeof world.how) => {
@@ -119,12 +112,12 @@ const begin = async (how: typeof world.how) => {
   await store.dispatch(openArrangement('a'));
   return link().ends;
 };
-const labels = () => desk().history.entries.map(({ label }) => label);
+const labels = () => state().piece.history.entries.map(({ label }) => label);
 
 describe('the window that writes', () => {
   it('tells the others each change as it is made, and when it is on disk', async () => {
     await begin('writes');
-    expect(linkedWindows()).toBe(link());
+    expect(desk.saving.windows).toBe(link());
     store.dispatch(commit(edit('first')));
     expect(heard('done')).toEqual([['done', entry('first')]]);
     expect(heard('saved')).toEqual([]);
@@ -138,13 +131,18 @@ describe('the window that writes', () => {
     expect(ends.standing()).toEqual({ open: opened(4), unsaved: [] });
     store.dispatch(commit(edit('first')));
     const now = ends.standing();
-    expect(now?.open).toMatchObject({ id: 'a', revision: 4, arrangement: desk().arrangement, history: desk().history });
+    expect(now?.open).toMatchObject({
+      id: 'a',
+      revision: 4,
+      arrangement: state().piece.arrangement,
+      history: state().piece.history,
+    });
     expect(now?.unsaved.map(labelOf)).toEqual(['first']);
     await settle();
     expect(ends.standing()).toMatchObject({ open: { revision: 5 }, unsaved: [] });
-    store.dispatch(deskActions.selected(selectionOf(1, [3])));
+    store.dispatch(selectingActions.selected(selectionOf(1, [3])));
     expect(ends.view()).toEqual({ selection: selectionOf(1, [3]), frontPartId: flute?.id, saveState: 'saved' });
-    store.dispatch(deskActions.opening('b'));
+    store.dispatch(pieceActions.opening('b'));
     expect(ends.standing()).toBeNull();
   });
 
@@ -177,7 +175,7 @@ describe('a window that follows', () => {
   it('carries nothing out by itself: it asks, and takes over what was carried out', async () => {
     const ends = await begin('follows');
     ends.stand(opened(4));
-    expect(desk().status).toBe('ready');
+    expect(state().piece.status).toBe('ready');
     store.dispatch(commit(edit('mine')));
     expect(labels()).toEqual([]);
     expect(heard('want')).toEqual([['want', entry('mine')]]);
@@ -193,19 +191,19 @@ describe('a window that follows', () => {
     const ends = await begin('follows');
     ends.stand(opened(4));
     const selection = selectionOf(clarinet?.id ?? 0, [7]);
-    const look = (saveState: ReturnType<typeof desk>['saveState']) => {
+    const look = (saveState: SaveState) => {
       ends.look({ selection, frontPartId: clarinet?.id ?? null, saveState });
-      return desk().saveState;
+      return state().saving.saveState;
     };
     expect(look('saving')).toBe('saving');
-    expect([desk().selection, desk().frontPartId]).toEqual([selection, clarinet?.id]);
+    expect([state().selecting.selection, state().partsShown.frontPartId]).toEqual([selection, clarinet?.id]);
     expect(look('saved')).toBe('saved');
     // What is to be settled is settled there: here it only waits.
     expect(look('elsewhere')).toBe('waiting');
     expect(look('refused')).toBe('waiting');
     ends.look({ selection, frontPartId: null, saveState: 'saved' });
-    expect(desk().frontPartId).toBe(clarinet?.id);
-    const follow = vi.spyOn(player, 'follow').mockImplementation(() => undefined);
+    expect(state().partsShown.frontPartId).toBe(clarinet?.id);
+    const follow = vi.spyOn(desk.player, 'follow').mockImplementation(() => undefined);
     ends.playhead({ playing: true, tick: 12 });
     expect(follow).toHaveBeenCalledWith({ playing: true, tick: 12 });
   });
@@ -235,14 +233,14 @@ describe('a window that takes over from one that was closed', () => {
     });
     link().follows = false;
     ends.write(4, unsaved.map(entry));
-    expect(hasUnsaved()).toBe(true);
+    expect(hasUnsaved(desk.saving)).toBe(true);
     await settle();
   };
 
   it('keeps what the other had not, on the revision it was on', async () => {
     await taken(['first', 'second'], 4);
     expect(sent).toEqual([{ at: 4, labels: ['first', 'second'] }]);
-    expect(hasUnsaved()).toBe(false);
+    expect(hasUnsaved(desk.saving)).toBe(false);
     expect(toast.message).toHaveBeenCalledOnce();
     store.dispatch(commit(edit('third')));
     await settle();
@@ -257,7 +255,7 @@ describe('a window that takes over from one that was closed', () => {
   it('keeps nothing again where all had', async () => {
     await taken(['first', 'second'], 6);
     expect(sent).toEqual([]);
-    expect(hasUnsaved()).toBe(false);
+    expect(hasUnsaved(desk.saving)).toBe(false);
   });
 
   it('leaves out nothing where the disk is further than that explains', async () => {
@@ -274,7 +272,7 @@ describe('a window that takes over from one that was closed', () => {
 describe('opening', () => {
   it('by itself where no other window answers', async () => {
     await begin('alone');
-    expect(linkedWindows()).toBeNull();
+    expect(desk.saving.windows).toBeNull();
     store.dispatch(commit(edit('first')));
     await settle();
     expect(sent).toEqual([{ at: 4, labels: ['first'] }]);
@@ -306,7 +304,7 @@ describe('opening', () => {
     const parts = [{ ...(flute as object), notes: 'gone' } as never, ...others];
     vi.mocked(api.open).mockResolvedValue({ ...opened(4), arrangement: { ...demo, parts } });
     await begin('writes');
-    expect(desk().status).toBe('ready');
+    expect(state().piece.status).toBe('ready');
     expect(vi.mocked(toast.error).mock.calls[0]?.[0]).toContain('damaged');
   });
 });
@@ -314,13 +312,13 @@ describe('opening', () => {
 describe('what waits to be saved', () => {
   it('is waited for, some seconds at most', async () => {
     await begin('writes');
-    const now = allSaved();
+    const now = store.dispatch(allSaved());
     await settle();
     expect(await now).toBe(true);
     refuses = new ApiProblem(0, 'noAnswer', 'no answer');
     store.dispatch(commit(edit('first')));
     await settle();
-    const then = allSaved();
+    const then = store.dispatch(allSaved());
     let answered = false;
     void then.then(() => {
       answered = true;
@@ -334,7 +332,7 @@ describe('what waits to be saved', () => {
     refuses = new ApiProblem(0, 'noAnswer', 'no answer');
     store.dispatch(commit(edit('second')));
     await settle();
-    const never = allSaved();
+    const never = store.dispatch(allSaved());
     await vi.advanceTimersByTimeAsync(6000);
     expect(await never).toBe(false);
   });
@@ -344,7 +342,7 @@ describe('what waits to be saved', () => {
     refuses = new ApiProblem(507, 'diskFull', 'The disk is full.');
     store.dispatch(commit(edit('first')));
     await settle();
-    expect(desk().saveState).toBe('waiting');
+    expect(state().saving.saveState).toBe('waiting');
     expect(toast.error).toHaveBeenCalledWith('The disk is full.');
     await vi.advanceTimersByTimeAsync(2500);
     expect(toast.error).toHaveBeenCalledTimes(1);

@@ -1,19 +1,20 @@
 /** Changes of an earlier visit that did not reach the server: asked about, brought back, discarded. */
+import { createDesk, type DeskStore } from './createDesk.js';
+import { pageForTests } from './deskForTests.js';
+import { openArrangement } from './opening.js';
+import { bringBackFromBin, bringUnsentBack, discardUnsent } from './settling.js';
 import 'fake-indexeddb/auto';
 import { demoArrangement, type Edit, EMPTY_HISTORY, type JournalEntry, planEdit, planOf } from '@crispfold/core';
-import { configureStore } from '@reduxjs/toolkit';
 import { openDB } from 'idb';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { ApiProblem, api } from '../../browser/api.js';
-import { openKeptChanges } from '../../browser/keptChanges.js';
-import { deskReducer } from '../state/deskSlice.js';
-import { rollReducer } from '../state/rollSlice.js';
-import { bringBackFromBin, bringUnsentBack, commit, discardUnsent, openArrangement } from './saving.js';
+import { createKeptChangesHere, openKeptChanges } from '../../browser/keptChanges.js';
+
+import { commit } from './saving.js';
 
 vi.mock('sonner', () => ({
   toast: { error: vi.fn(), success: vi.fn(), warning: vi.fn(), loading: vi.fn(), dismiss: vi.fn(), message: vi.fn() },
 }));
-vi.mock('../../engine/engine.js', () => ({ warmEngines: () => undefined }));
 
 const demo = demoArrangement();
 const edit = (label: string): Edit => {
@@ -21,15 +22,9 @@ const edit = (label: string): Edit => {
   if (!part) throw new Error('the demo has parts');
   return planEdit(part, planOf(part), label);
 };
-const newStore = () =>
-  configureStore({
-    reducer: { desk: deskReducer, roll: rollReducer },
-    middleware: (getDefault) => getDefault({ serializableCheck: false, immutableCheck: false }),
-  });
-
 let id = '';
 let openings = 0;
-let store: ReturnType<typeof newStore>;
+let store: DeskStore;
 /** The server: its revision, what it was sent, the requests that it knows, and what it answers instead. */
 let revision: number;
 let sent: { at: number; labels: string[]; requestId: string }[];
@@ -46,7 +41,7 @@ beforeEach(() => {
   sent = [];
   known = [];
   refuses = null;
-  store = newStore();
+  ({ store } = createDesk(pageForTests({ keptChanges: createKeptChangesHere() })));
   vi.spyOn(api, 'session').mockResolvedValue({ name: null });
   vi.spyOn(api, 'open').mockImplementation(async () => ({
     id,
@@ -68,7 +63,7 @@ beforeEach(() => {
 });
 afterEach(() => vi.restoreAllMocks());
 
-const state = () => store.getState().desk;
+const state = () => store.getState();
 /** A tab made these changes, from revision 4 on, and ended. */
 const anEarlierVisit = async (labels: readonly string[], requestId?: string) => {
   const tab = openKeptChanges('own');
@@ -99,7 +94,7 @@ describe('a change', () => {
       return { revision, changedAt: '' };
     });
     store.dispatch(commit(edit('first')));
-    await vi.waitFor(() => expect(state().saveState).toBe('saved'));
+    await vi.waitFor(() => expect(state().saving.saveState).toBe('saved'));
     expect(kept).toHaveLength(1);
     const left = async () =>
       (await (await openDB('crispfold')).getAll('changes')).filter((own) => own.arrangement === id);
@@ -111,13 +106,13 @@ describe('changes that an earlier visit could not save', () => {
   it('are asked about, and come back as they were made where nothing came in between', async () => {
     await anEarlierVisit(['one', 'two'], 'request-1');
     await opened();
-    expect(state().unsent?.count).toBe(2);
+    expect(state().saving.unsent?.count).toBe(2);
     await store.dispatch(bringUnsentBack());
     expect(sent).toEqual([{ at: 4, labels: ['one', 'two'], requestId: 'request-1' }]);
-    expect(state().unsent).toBeNull();
-    store = newStore();
+    expect(state().saving.unsent).toBeNull();
+    ({ store } = createDesk(pageForTests({ keptChanges: createKeptChangesHere() })));
     await opened();
-    expect(state().unsent).toBeNull();
+    expect(state().saving.unsent).toBeNull();
   });
 
   it('have the name of their request before they are sent: a crash in between makes no second change', async () => {
@@ -133,9 +128,9 @@ describe('changes that an earlier visit could not save', () => {
     await store.dispatch(bringUnsentBack());
     expect(named).toHaveLength(1);
     known = [named[0] ?? ''];
-    store = newStore();
+    ({ store } = createDesk(pageForTests({ keptChanges: createKeptChangesHere() })));
     await opened();
-    expect(state().unsent).toBeNull();
+    expect(state().saving.unsent).toBeNull();
   });
 
   it('go on top of what another window saved meanwhile', async () => {
@@ -145,14 +140,14 @@ describe('changes that an earlier visit could not save', () => {
     await store.dispatch(bringUnsentBack());
     await vi.waitFor(() => expect(sent.flatMap(({ labels }) => labels)).toEqual(['one', 'two']));
     expect(sent[0]?.at).toBe(9);
-    expect(state().history.entries.map(({ label }) => label)).toEqual(['one', 'two']);
+    expect(state().piece.history.entries.map(({ label }) => label)).toEqual(['one', 'two']);
   });
 
   it('are not asked about where they reached the server after all', async () => {
     await anEarlierVisit(['one', 'two'], 'request-2');
     known = ['request-2'];
     await opened();
-    expect(state().unsent).toBeNull();
+    expect(state().saving.unsent).toBeNull();
   });
 
   it('stay kept where the server does not answer when they are brought back', async () => {
@@ -160,10 +155,10 @@ describe('changes that an earlier visit could not save', () => {
     await opened();
     refuses = new ApiProblem(0, 'offline', 'The server does not answer.');
     await store.dispatch(bringUnsentBack());
-    expect(state().unsent?.count).toBe(1);
-    store = newStore();
+    expect(state().saving.unsent?.count).toBe(1);
+    ({ store } = createDesk(pageForTests({ keptChanges: createKeptChangesHere() })));
     await opened();
-    expect(state().unsent?.count).toBe(1);
+    expect(state().saving.unsent?.count).toBe(1);
   });
 
   it('are brought back once, also where part of them arrived and then the server went away', async () => {
@@ -180,9 +175,9 @@ describe('changes that an earlier visit could not save', () => {
       throw new ApiProblem(0, 'offline', 'The server does not answer.');
     });
     await store.dispatch(bringUnsentBack());
-    expect(state().unsent?.count).toBe(250);
+    expect(state().saving.unsent?.count).toBe(250);
     await store.dispatch(bringUnsentBack());
-    expect(state().unsent).toBeNull();
+    expect(state().saving.unsent).toBeNull();
     expect(sent.flatMap(({ labels }) => labels)).toEqual(many);
   });
 
@@ -190,9 +185,9 @@ describe('changes that an earlier visit could not save', () => {
     await anEarlierVisit(['one']);
     await opened();
     await store.dispatch(discardUnsent());
-    store = newStore();
+    ({ store } = createDesk(pageForTests({ keptChanges: createKeptChangesHere() })));
     await opened();
-    expect(state().unsent).toBeNull();
+    expect(state().saving.unsent).toBeNull();
     expect(sent).toEqual([]);
   });
 });
@@ -202,12 +197,12 @@ describe('an arrangement that was put in the bin', () => {
     await opened();
     refuses = new ApiProblem(410, 'inTheBin', 'This arrangement lies in the bin.');
     store.dispatch(commit(edit('late')));
-    await vi.waitFor(() => expect(state().saveState).toBe('inTheBin'));
+    await vi.waitFor(() => expect(state().saving.saveState).toBe('inTheBin'));
     vi.spyOn(api, 'restore').mockImplementation(async () => {
       refuses = null;
     });
     await store.dispatch(bringBackFromBin());
-    expect(state().saveState).toBe('saved');
+    expect(state().saving.saveState).toBe('saved');
     expect(sent.map(({ labels }) => labels)).toEqual([['late']]);
   });
 });

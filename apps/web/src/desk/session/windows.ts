@@ -5,7 +5,7 @@
  */
 import type { OpenArrangement } from '@crispfold/contract';
 import { type JournalEntry, type PartId, type Selection, sameSelection } from '@crispfold/core';
-import type { SaveState } from '../state/deskSlice.js';
+import type { SaveState } from '../state/savingSlice.js';
 import type { PlayerState } from './sound/player.js';
 
 /** What all windows show alike besides the arrangement. */

@@ -1,21 +1,30 @@
 /** Binds every command to its single keys, and the key of each list to the list. Nothing to see. */
+
 import { memo } from 'react';
 import { useHotkeys } from 'react-hotkeys-hook';
-import { useValue } from '../../ui/valueStore.js';
 import { type Command, type CommandContext, carryOut } from '../actions/commands/command.js';
-import { LISTS, type ListId } from '../actions/commands/keyTable.js';
-import { ownKeys, singleKeys } from '../actions/commands/ownKeys.js';
-import { deskActions } from '../state/deskSlice.js';
-import { openList } from './KeyList.js';
-import { COMMANDS } from './registry.js';
+import { useAppDispatch } from '../session/desk.js';
+import { keysActions } from '../state/keysSlice.js';
+import { LISTS, type ListId } from '../state/keyTable.js';
+import { singleKeys } from '../state/ownKeys.js';
+import { partsShownActions } from '../state/partsShownSlice.js';
+import { useAppSelector } from '../state/root.js';
 
 /** Ctrl+C and its like belong to text where text is selected. */
 const isForText = (event: KeyboardEvent): boolean =>
   (event.ctrlKey || event.metaKey) && 'cx'.includes(event.key) && (getSelection()?.toString() ?? '') !== '';
 
-const CommandKey = ({ command, context }: { command: Command; context: CommandContext }) => {
+const CommandKey = ({
+  command,
+  keys,
+  context,
+}: {
+  command: Command;
+  keys: readonly string[];
+  context: CommandContext;
+}) => {
   useHotkeys(
-    [...singleKeys(command.id)],
+    [...keys],
     (event) => {
       // A focused button keeps its own Space and Enter; a focused list its arrows.
       const control = (event.target as Element).closest('button, a, summary, [role="menuitem"], [role="tab"]');
@@ -32,13 +41,14 @@ const CommandKey = ({ command, context }: { command: Command; context: CommandCo
 };
 
 const ListKeys = () => {
+  const dispatch = useAppDispatch();
   useHotkeys(
     Object.values(LISTS).map(({ key }) => key),
     (event) => {
       const list = (Object.keys(LISTS) as ListId[]).find((id) => LISTS[id].key === event.key.toLowerCase());
       if (!list) return;
       event.preventDefault();
-      openList.set(list);
+      dispatch(keysActions.listOpened(list));
     },
     { enableOnFormTags: false },
   );
@@ -51,8 +61,8 @@ const PartDigits = ({ context: { dispatch, getState } }: { context: CommandConte
     ['alt+1', 'alt+2', 'alt+3', 'alt+4', 'alt+5', 'alt+6', 'alt+7', 'alt+8', 'alt+9'],
     (event) => {
       event.preventDefault();
-      const part = getState().desk.arrangement?.parts[Number(event.code.replace(/\D/g, '')) - 1];
-      if (part) dispatch(deskActions.partBroughtForward(part.id));
+      const part = getState().piece.arrangement?.parts[Number(event.code.replace(/\D/g, '')) - 1];
+      if (part) dispatch(partsShownActions.partBroughtForward(part.id));
     },
     [dispatch, getState],
   );
@@ -61,12 +71,19 @@ const PartDigits = ({ context: { dispatch, getState } }: { context: CommandConte
 
 export const CommandKeys = memo(({ context }: { context: CommandContext }) => {
   // Bound anew where a person gave a command another key.
-  useValue(ownKeys);
+  const own = useAppSelector(({ keys }) => keys.own);
   return (
     <>
-      {COMMANDS.filter(({ id }) => singleKeys(id).length > 0).map((command) => (
-        <CommandKey key={`${command.id} ${singleKeys(command.id)}`} command={command} context={context} />
-      ))}
+      {context.commands
+        .filter(({ id }) => singleKeys(own, id).length > 0)
+        .map((command) => (
+          <CommandKey
+            key={`${command.id} ${singleKeys(own, command.id)}`}
+            command={command}
+            keys={singleKeys(own, command.id)}
+            context={context}
+          />
+        ))}
       <ListKeys />
       <PartDigits context={context} />
     </>

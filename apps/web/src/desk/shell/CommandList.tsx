@@ -1,17 +1,12 @@
 /** The list of all commands: type a few letters, press Enter. */
-
 import { Command as List } from 'cmdk';
 import { Dialog as Radix } from 'radix-ui';
-import { type CommandContext, carryOut } from '../actions/commands/command.js';
-import { keyName, LISTS } from '../actions/commands/keyTable.js';
-import { keysOf } from '../actions/commands/ownKeys.js';
+import type { CommandContext } from '../actions/commands/command.js';
 import { rankOf } from '../actions/commands/rank.js';
-import { knownSentences } from '../actions/commands/sentenceCommands.js';
-import { doSentence } from '../actions/doSentence.js';
-import { deskActions } from '../state/deskSlice.js';
-import { COMMANDS } from './registry.js';
+import { listedCommands } from './commandListModel.js';
 
-const GROUPS = [...new Set(COMMANDS.map((command) => command.group))];
+const GROUP =
+  '[&_[cmdk-group-heading]]:px-2 [&_[cmdk-group-heading]]:pt-2 [&_[cmdk-group-heading]]:font-serif [&_[cmdk-group-heading]]:text-soft';
 
 export const CommandList = ({
   open,
@@ -35,66 +30,35 @@ export const CommandList = ({
           />
           <List.List className="max-h-[60vh] overflow-auto p-2">
             <List.Empty className="p-3 text-soft">No command has these words.</List.Empty>
-            {GROUPS.map((group) => (
-              <List.Group
-                key={group}
-                heading={group}
-                className="[&_[cmdk-group-heading]]:px-2 [&_[cmdk-group-heading]]:pt-2 [&_[cmdk-group-heading]]:font-serif [&_[cmdk-group-heading]]:text-soft"
-              >
-                {COMMANDS.filter((command) => command.group === group).flatMap((command) => {
-                  const why = open ? command.when(context.getState()) : null;
-                  const { id, name, step } = command;
-                  const item = (words: string, keys: string, act: () => void) => (
-                    <List.Item
-                      key={words}
-                      value={words}
-                      disabled={why !== null}
-                      className="flex cursor-pointer justify-between gap-4 px-2 py-1 data-[disabled=true]:text-soft data-[selected=true]:bg-selected"
-                      onSelect={() => {
-                        onOpenChange(false);
-                        act();
-                      }}
-                    >
-                      <span className="min-w-0">
-                        {words}
-                        {why && <span className="block text-sm text-soft">{why}</span>}
-                      </span>
-                      <kbd className="whitespace-nowrap font-sans text-sm text-soft">{keys}</kbd>
-                    </List.Item>
-                  );
-                  const own = item(name, keysOf(id).map(keyName).join(' or '), () => carryOut(command, context));
-                  if (!step) return [own];
-                  return [
-                    own,
-                    item(`${name}: settings…`, '', () => context.dispatch(deskActions.stepSettingsShown(step))),
-                  ];
-                })}
-              </List.Group>
-            ))}
-            <List.Group
-              heading="Sentences to do"
-              className="[&_[cmdk-group-heading]]:px-2 [&_[cmdk-group-heading]]:pt-2 [&_[cmdk-group-heading]]:font-serif [&_[cmdk-group-heading]]:text-soft"
-            >
-              {(open ? knownSentences() : []).map((sentence) => (
-                <List.Item
-                  key={sentence.name}
-                  value={`${sentence.name} (sentence)`}
-                  className="flex cursor-pointer justify-between gap-4 px-2 py-1 data-[selected=true]:bg-selected"
-                  onSelect={() => {
-                    onOpenChange(false);
-                    void context.dispatch(doSentence(sentence));
-                  }}
-                >
-                  {sentence.name}
-                  <kbd className="whitespace-nowrap font-sans text-sm text-soft">
-                    {sentence.key ? keyName(`${LISTS.sentences.key} ${sentence.key}`) : ''}
-                  </kbd>
-                </List.Item>
-              ))}
-            </List.Group>
+            <Groups context={context} onChosen={() => onOpenChange(false)} />
           </List.List>
         </List>
       </Radix.Content>
     </Radix.Portal>
   </Radix.Root>
 );
+
+/** The list's own groups: made when it opens. */
+const Groups = ({ context, onChosen }: { context: CommandContext; onChosen: () => void }) =>
+  listedCommands(context).map(({ heading, lines }) => (
+    <List.Group key={heading} heading={heading} className={GROUP}>
+      {lines.map(({ words, sought, keys, why, act }) => (
+        <List.Item
+          key={words}
+          value={sought}
+          disabled={why !== null}
+          className="flex cursor-pointer justify-between gap-4 px-2 py-1 data-[disabled=true]:text-soft data-[selected=true]:bg-selected"
+          onSelect={() => {
+            onChosen();
+            act();
+          }}
+        >
+          <span className="min-w-0">
+            {words}
+            {why && <span className="block text-sm text-soft">{why}</span>}
+          </span>
+          <kbd className="whitespace-nowrap font-sans text-sm text-soft">{keys}</kbd>
+        </List.Item>
+      ))}
+    </List.Group>
+  ));

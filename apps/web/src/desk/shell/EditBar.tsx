@@ -3,11 +3,14 @@
 import { entryAt } from '@crispfold/core';
 import { Pencil, Plus, Redo2, Undo2 } from 'lucide-react';
 import { Button } from '../../ui/Button.js';
-import { keyOf } from '../actions/commands/ownKeys.js';
-import { useAppDispatch } from '../session/dispatching.js';
+import { useKeyOf } from '../controls/useKeyOf.js';
+import { useAppDispatch } from '../session/desk.js';
 import { redo, undo } from '../session/saving.js';
-import { deskActions, GRID_VALUES, type GridKind, type Reach } from '../state/deskSlice.js';
+import { editingActions, GRID_VALUES, type GridKind } from '../state/editingSlice.js';
+import { lookingActions } from '../state/lookingSlice.js';
 import { useAppSelector } from '../state/root.js';
+import { type Reach, selectingActions } from '../state/selectingSlice.js';
+import { switched } from '../state/switched.js';
 
 const GRID_NAMES = ['Whole', 'Half', 'Quarter', 'Eighth', 'Sixteenth', 'Thirty-second', 'Sixty-fourth'];
 
@@ -24,8 +27,9 @@ const REACHES: readonly (readonly [reach: Reach, words: string])[] = [
 const SNAP_WORDS = { grid: '', notes: ' to notes', both: ' to both' } as const;
 
 export const EditBar = () => {
+  const keyOf = useKeyOf();
   const dispatch = useAppDispatch();
-  const history = useAppSelector(({ desk }) => desk.history);
+  const history = useAppSelector(({ piece }) => piece.history);
   const before = entryAt(history, history.position - 1);
   const after = entryAt(history, history.position);
   return (
@@ -59,8 +63,9 @@ export const EditBar = () => {
 
 /** Which parts a click, a box and "select all" can pick from. */
 const ReachSwitch = () => {
+  const keyOf = useKeyOf();
   const dispatch = useAppDispatch();
-  const reach = useAppSelector(({ desk }) => desk.reach);
+  const reach = useAppSelector(({ selecting }) => selecting.reach);
   return (
     <div
       role="radiogroup"
@@ -75,7 +80,7 @@ const ReachSwitch = () => {
           type="button"
           role="radio"
           aria-checked={reach === value}
-          onClick={() => reach !== value && dispatch(deskActions.reachTurned())}
+          onClick={() => reach !== value && dispatch(selectingActions.reachTurned())}
           className={`min-h-7 whitespace-nowrap border px-2 leading-none first-of-type:rounded-l-sm last-of-type:-ml-px last-of-type:rounded-r-sm ${
             reach === value ? 'border-ink bg-selected font-semibold' : 'border-strong bg-sheet hover:bg-shade'
           }`}
@@ -88,11 +93,12 @@ const ReachSwitch = () => {
 };
 
 const SnapControls = () => {
+  const keyOf = useKeyOf();
   const dispatch = useAppDispatch();
-  const { value, kind } = useAppSelector(({ desk }) => desk.grid);
-  const pageGrid = useAppSelector(({ desk }) => desk.seeing.pageGrid);
-  const snapOn = useAppSelector(({ desk }) => desk.snapOn);
-  const snapTo = useAppSelector(({ desk }) => desk.snapTo);
+  const { value, kind } = useAppSelector(({ editing }) => editing.grid);
+  const pageGrid = useAppSelector(({ looking }) => looking.seeing.pageGrid);
+  const snapOn = useAppSelector(({ editing }) => editing.snapOn);
+  const snapTo = useAppSelector(({ editing }) => editing.snapTo);
   return (
     <div className="flex items-center gap-1 text-sm">
       <label className="flex items-center gap-1.5" title={`Snapping (${keyOf('snap')})`}>
@@ -101,7 +107,7 @@ const SnapControls = () => {
           aria-label="Snapping"
           className="accent-[var(--fold)]"
           checked={snapOn}
-          onChange={() => dispatch(deskActions.switched('snapOn'))}
+          onChange={() => dispatch(switched('snapOn'))}
         />
         Snap{SNAP_WORDS[snapTo]}
       </label>
@@ -113,8 +119,8 @@ const SnapControls = () => {
         onChange={({ target }) =>
           dispatch(
             target.value === 'page'
-              ? deskActions.seen({ pageGrid: true })
-              : deskActions.gridSet({ value: Number(target.value) }),
+              ? lookingActions.seen({ pageGrid: true })
+              : editingActions.gridSet({ value: Number(target.value) }),
           )
         }
       >
@@ -134,7 +140,7 @@ const SnapControls = () => {
           title={name}
           hint={keyOf(own === 'triplet' ? 'triplet' : 'dotted')}
           pressed={kind === own}
-          onClick={() => dispatch(deskActions.gridSet({ kind: kind === own ? 'plain' : own }))}
+          onClick={() => dispatch(editingActions.gridSet({ kind: kind === own ? 'plain' : own }))}
         >
           {sign}
         </Button>
@@ -145,10 +151,11 @@ const SnapControls = () => {
 
 /** Drawing and adding, while they are on: a click on them switches them off. */
 const SwitchedOn = () => {
+  const keyOf = useKeyOf();
   const dispatch = useAppDispatch();
-  const drawing = useAppSelector(({ desk }) => desk.drawing);
-  const adding = useAppSelector(({ desk }) => desk.adding);
-  const controllersToo = useAppSelector(({ desk }) => desk.controllersToo);
+  const drawing = useAppSelector(({ editing }) => editing.drawing);
+  const adding = useAppSelector(({ selecting }) => selecting.adding);
+  const controllersToo = useAppSelector(({ editing }) => editing.controllersToo);
   return (
     <>
       {drawing && (
@@ -156,7 +163,7 @@ const SwitchedOn = () => {
           pressed
           title="Drawing is on: stop drawing"
           hint={keyOf('draw')}
-          onClick={() => dispatch(deskActions.switched('drawing'))}
+          onClick={() => dispatch(switched('drawing'))}
         >
           <Pencil size={14} aria-hidden /> Drawing
         </Button>
@@ -166,7 +173,7 @@ const SwitchedOn = () => {
           pressed
           title="Controllers go with notes that are moved, copied, stretched or deleted: leave them where they are"
           hint={keyOf('controllersToo')}
-          onClick={() => dispatch(deskActions.switched('controllersToo'))}
+          onClick={() => dispatch(switched('controllersToo'))}
         >
           Controllers too
         </Button>
@@ -176,7 +183,7 @@ const SwitchedOn = () => {
           pressed
           title="Every click adds or takes away: stop that"
           hint={keyOf('adding')}
-          onClick={() => dispatch(deskActions.switched('adding'))}
+          onClick={() => dispatch(switched('adding'))}
         >
           <Plus size={14} aria-hidden /> Adding
         </Button>

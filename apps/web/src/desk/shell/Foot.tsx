@@ -1,15 +1,15 @@
 /** The line of words at the foot, and what screen readers hear. */
+
 import { selectionSize } from '@crispfold/core';
-import { useValue } from '../../ui/valueStore.js';
 import { counted } from '../../ui/words.js';
-import { keyOf } from '../actions/commands/ownKeys.js';
+import { useKeyOf } from '../controls/useKeyOf.js';
 import { useAppSelector } from '../state/root.js';
 import { selectEditable, selectFrontPart } from '../state/selectors.js';
-import { hint, spoken } from '../state/speak.js';
 
 export const Foot = () => {
-  const words = useValue(hint);
-  const said = useValue(spoken);
+  const keyOf = useKeyOf();
+  const words = useAppSelector(({ speech }) => speech.hint);
+  const spoken = useAppSelector(({ speech }) => speech.spoken);
   const front = useAppSelector(selectFrontPart);
   const selected = useAppSelector((state) => selectionSize(selectEditable(state)));
   const count = selected > 0 ? `${counted(selected, 'note')} selected` : '';
@@ -19,11 +19,11 @@ export const Foot = () => {
       <span className="whitespace-nowrap">{count}</span>
       <span className="min-w-0 flex-1 truncate text-soft">
         {words ||
-          (said.startsWith(count) ? said.slice(count.length) : said) ||
+          (spoken.startsWith(count) ? spoken.slice(count.length) : spoken) ||
           `Press ${keyOf('commands')} for all commands.`}
       </span>
       <span aria-live="polite" className="sr-only" data-testid="spoken">
-        {said}
+        {spoken}
       </span>
     </footer>
   );

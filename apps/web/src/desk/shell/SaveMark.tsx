@@ -5,20 +5,14 @@ import type { ReactNode } from 'react';
 import { Button } from '../../ui/Button.js';
 import { Dialog } from '../../ui/Dialog.js';
 import { counted } from '../../ui/words.js';
-import { useAppDispatch } from '../session/dispatching.js';
+import { useAppDispatch } from '../session/desk.js';
+import { openArrangement } from '../session/opening.js';
 import { rescueCopy } from '../session/rescueCopy.js';
-import {
-  bringBackFromBin,
-  bringUnsentBack,
-  discardUnsent,
-  openArrangement,
-  takeOver,
-  takeRefusedBack,
-} from '../session/saving.js';
+import { bringBackFromBin, bringUnsentBack, discardUnsent, takeOver, takeRefusedBack } from '../session/settling.js';
+
 import { timeInWords } from '../session/unsent.js';
-import type { SaveState } from '../state/deskSlice.js';
 import { useAppSelector } from '../state/root.js';
-import { selectDesk } from '../state/selectors.js';
+import type { SaveState } from '../state/savingSlice.js';
 
 const WORDS = {
   saved: 'Saved',
@@ -32,7 +26,7 @@ const WORDS = {
 const LOUD: ReadonlySet<SaveState> = new Set(['waiting', 'refused', 'inTheBin']);
 
 export const SaveMark = () => {
-  const { saveState } = useAppSelector(selectDesk);
+  const saveState = useAppSelector(({ saving }) => saving.saveState);
   return (
     <span
       role="status"
@@ -63,7 +57,8 @@ const DownloadCopy = ({ arrangement }: { arrangement: Arrangement }) => (
 /** While another window's change stands in the way. */
 export const ElsewhereBar = () => {
   const dispatch = useAppDispatch();
-  const { saveState, id } = useAppSelector(selectDesk);
+  const saveState = useAppSelector(({ saving }) => saving.saveState);
+  const id = useAppSelector(({ piece }) => piece.id);
   if (saveState !== 'elsewhere' || !id) return null;
   return (
     <InTheWay
@@ -85,7 +80,8 @@ export const ElsewhereBar = () => {
 /** While a change that the server would not take waits for the person. */
 export const RefusedBar = () => {
   const dispatch = useAppDispatch();
-  const { refused, arrangement } = useAppSelector(selectDesk);
+  const refused = useAppSelector(({ saving }) => saving.refused);
+  const arrangement = useAppSelector(({ piece }) => piece.arrangement);
   if (!refused || !arrangement) return null;
   return (
     <InTheWay
@@ -107,7 +103,8 @@ export const RefusedBar = () => {
 /** While the arrangement lies in the bin. */
 export const InTheBinBar = () => {
   const dispatch = useAppDispatch();
-  const { saveState, arrangement } = useAppSelector(selectDesk);
+  const saveState = useAppSelector(({ saving }) => saving.saveState);
+  const arrangement = useAppSelector(({ piece }) => piece.arrangement);
   if (saveState !== 'inTheBin' || !arrangement) return null;
   return (
     <InTheWay
@@ -129,7 +126,7 @@ export const InTheBinBar = () => {
 /** Asks what to do with changes that an earlier visit could not save. */
 export const UnsentDialog = () => {
   const dispatch = useAppDispatch();
-  const { unsent } = useAppSelector(selectDesk);
+  const unsent = useAppSelector(({ saving }) => saving.unsent);
   return (
     <Dialog
       open={unsent !== null}

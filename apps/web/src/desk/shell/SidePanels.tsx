@@ -1,23 +1,26 @@
 /** The panels beside the roll, and the settings that take their place. */
+
 import { ChevronsLeft, ChevronsRight } from 'lucide-react';
 import { Tabs } from 'radix-ui';
 import { Button } from '../../ui/Button.js';
 import type { CommandContext } from '../actions/commands/command.js';
-import { keyOf } from '../actions/commands/ownKeys.js';
+import { useKeyOf } from '../controls/useKeyOf.js';
 import { StepPanel } from '../panels/steps/StepPanel.js';
-import { useAppDispatch } from '../session/dispatching.js';
-import { deskActions, type SidePanel } from '../state/deskSlice.js';
+import { useAppDispatch } from '../session/desk.js';
+import { layoutActions, type SidePanel } from '../state/layoutSlice.js';
 import { useAppSelector } from '../state/root.js';
+import { switched } from '../state/switched.js';
 import { PANELS, TOOLS } from './registry.js';
 
 const CONTENT = 'min-h-0 flex-1 overflow-y-auto';
 
 export const SidePanels = ({ context }: { context: CommandContext }) => {
+  const keyOf = useKeyOf();
   const dispatch = useAppDispatch();
-  const panel = useAppSelector(({ desk }) => desk.panel);
-  const step = useAppSelector(({ desk }) => desk.stepShown);
-  const tool = useAppSelector(({ desk }) => desk.toolShown);
-  const folded = useAppSelector(({ desk }) => desk.sideFolded) && !step && !tool;
+  const panel = useAppSelector(({ layout }) => layout.panel);
+  const step = useAppSelector(({ layout }) => layout.stepShown);
+  const tool = useAppSelector(({ layout }) => layout.toolShown);
+  const folded = useAppSelector(({ layout }) => layout.sideFolded) && !step && !tool;
   const fold = (
     <Button
       look="quiet"
@@ -25,7 +28,7 @@ export const SidePanels = ({ context }: { context: CommandContext }) => {
       aria-label={folded ? 'Fold the panels out' : 'Fold the panels away'}
       title={folded ? 'Fold the panels out' : 'Fold the panels away'}
       hint={keyOf('sideFolded')}
-      onClick={() => dispatch(deskActions.switched('sideFolded'))}
+      onClick={() => dispatch(switched('sideFolded'))}
     >
       {folded ? <ChevronsLeft size={16} aria-hidden /> : <ChevronsRight size={16} aria-hidden />}
     </Button>
@@ -49,7 +52,7 @@ export const SidePanels = ({ context }: { context: CommandContext }) => {
       ) : (
         <Tabs.Root
           value={panel}
-          onValueChange={(value) => dispatch(deskActions.panelShown(value as SidePanel))}
+          onValueChange={(value) => dispatch(layoutActions.panelShown(value as SidePanel))}
           className="flex min-h-0 flex-1 flex-col"
         >
           <div className="flex items-center border-b border-strong">

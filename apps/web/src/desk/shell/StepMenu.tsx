@@ -3,15 +3,14 @@
 import { type StepId, selectionSize } from '@crispfold/core';
 import { ContextMenu } from 'radix-ui';
 import type { ReactNode } from 'react';
-import { useStore } from 'react-redux';
 import { counted } from '../../ui/words.js';
-import { type Command, type CommandContext, carryOut } from '../actions/commands/command.js';
-import { type CommandId, LISTS, type ListId } from '../actions/commands/keyTable.js';
-import { inList, keyOf } from '../actions/commands/ownKeys.js';
+import { type CommandContext, carryOut, commandById } from '../actions/commands/command.js';
+import { useKeyOf } from '../controls/useKeyOf.js';
 import { useStepCounts } from '../controls/useStepCounts.js';
-import { type RootState, useAppSelector } from '../state/root.js';
+import { type CommandId, LISTS, type ListId } from '../state/keyTable.js';
+import { inList } from '../state/ownKeys.js';
+import { useAppSelector } from '../state/root.js';
 import { selectEditable } from '../state/selectors.js';
-import { COMMANDS } from './registry.js';
 
 /** What stands on the menu itself: with the groups no more than ten entries. */
 const OFTEN: readonly CommandId[] = ['pasteAtPointer', 'muteNotes', 'delete'];
@@ -21,8 +20,6 @@ const GROUPS: readonly ListId[] = ['picking', 'times', 'lengths', 'loudness', 'p
 const ITEM =
   'flex cursor-pointer items-baseline justify-between gap-6 px-3 py-1 outline-none data-[highlighted]:bg-selected data-[state=open]:bg-shade data-[disabled]:text-soft';
 const BOX = 'z-40 min-w-56 overflow-y-auto border border-strong bg-sheet py-1 text-sm shadow-xl';
-
-const commandOf = (id: CommandId): Command => COMMANDS.find((command) => command.id === id) as Command;
 
 export const StepMenu = ({
   context,
@@ -46,12 +43,14 @@ export const StepMenu = ({
 
 /** What stands on the menu: made when it opens, not with each change of the roll behind it. */
 const Entries = ({ context, host }: { context: CommandContext; host: HTMLElement | null }) => {
-  const store = useStore<RootState>();
+  const keyOf = useKeyOf();
+  const own = useAppSelector(({ keys }) => keys.own);
   const selected = useAppSelector((state) => selectionSize(selectEditable(state)));
   const counts = useStepCounts('all');
   const item = (id: CommandId, letter?: string) => {
-    const command = commandOf(id);
-    const why = command.when(store.getState());
+    const command = commandById(context, id);
+    if (!command) return null;
+    const why = command.when(context.getState(), context.desk);
     return (
       <ContextMenu.Item
         key={id}
@@ -81,7 +80,7 @@ const Entries = ({ context, host }: { context: CommandContext; host: HTMLElement
           </ContextMenu.SubTrigger>
           <ContextMenu.Portal container={host}>
             <ContextMenu.SubContent className={`${BOX} max-h-[80vh]`}>
-              {inList(list).map(([letter, id]) => item(id, letter))}
+              {inList(own, list).map(([letter, id]) => item(id, letter))}
             </ContextMenu.SubContent>
           </ContextMenu.Portal>
         </ContextMenu.Sub>

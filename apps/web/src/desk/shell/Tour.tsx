@@ -2,32 +2,26 @@
 
 import { X } from 'lucide-react';
 import { useEffect, useState } from 'react';
+import { kept, keptAs } from '../../browser/kept.js';
 import { Button } from '../../ui/Button.js';
-import { useValue } from '../../ui/valueStore.js';
-import { keyOf } from '../actions/commands/ownKeys.js';
-import { useAppDispatch } from '../session/dispatching.js';
-import { deskActions } from '../state/deskSlice.js';
+import { useKeyOf } from '../controls/useKeyOf.js';
+import { useAppDispatch } from '../session/desk.js';
+import type { CommandId } from '../state/keyTable.js';
+import { layoutActions } from '../state/layoutSlice.js';
 import { useAppSelector } from '../state/root.js';
-import { spoken } from '../state/speak.js';
-import { tourStep } from '../state/tour.js';
+import { said } from '../state/speechSlice.js';
 
 const STORED = 'crispfold-tour';
 
 /** The arrangement that ships; the tour is about it. */
 const DEMO = 'Saltmarsh Lanterns';
 
-const wasSeen = (): boolean => {
-  try {
-    return localStorage.getItem(STORED) !== null;
-  } catch {
-    // Where the browser keeps nothing, nobody is told the same each time.
-    return true;
-  }
-};
+/** Where the browser keeps nothing it is shown once in the life of this page. */
+const wasSeen = (): boolean => kept(STORED) !== null;
 
 interface Step {
   readonly title: string;
-  readonly words: () => string;
+  readonly words: (keyOf: (id: CommandId) => string) => string;
   /** What the step is about, to be outlined. */
   readonly about: string;
   readonly panel?: 'plan' | 'findings';
@@ -36,7 +30,7 @@ interface Step {
 const STEPS: readonly Step[] = [
   {
     title: 'All parts in one view',
-    words: () =>
+    words: (keyOf) =>
       `Six recorded parts lie in one roll. One is in front; ${keyOf('nextPart')} brings the next, ${keyOf('reach')} lets you select and edit in all of them.`,
     about: '[data-testid="roll"]',
   },
@@ -55,14 +49,14 @@ const STEPS: readonly Step[] = [
   },
   {
     title: 'What the checks noticed',
-    words: () =>
+    words: (keyOf) =>
       `${keyOf('nextFinding')} goes to the next finding, which says why, and offers a mend where there is one.`,
     about: 'aside',
     panel: 'findings',
   },
   {
     title: 'Take it away',
-    words: () =>
+    words: (keyOf) =>
       `Export gives MusicXML, PDF and MIDI, of the page or of the take. ${keyOf('commands')} lists every command with its key.`,
     about: 'header',
   },
@@ -78,33 +72,29 @@ const useOutline = (about: string): void => {
 };
 
 export const Tour = () => {
-  const title = useAppSelector(({ desk }) => desk.arrangement?.title);
-  const shown = useValue(tourStep);
+  const title = useAppSelector(({ piece }) => piece.arrangement?.title);
+  const dispatch = useAppDispatch();
+  const shown = useAppSelector(({ layout }) => layout.tourStep);
   useEffect(() => {
-    if (title === DEMO && !wasSeen()) tourStep.set(0);
-    return () => tourStep.set(null);
-  }, [title]);
+    if (title === DEMO && !wasSeen()) dispatch(layoutActions.tourTurned(0));
+    return () => void dispatch(layoutActions.tourTurned(null));
+  }, [title, dispatch]);
   return shown === null ? null : <TourStep index={shown} />;
 };
 
 const TourStep = ({ index }: { index: number }) => {
+  const keyOf = useKeyOf();
   const dispatch = useAppDispatch();
   const { title, words, about, panel } = STEPS[index] as Step;
   const [focused] = useState(() => document.activeElement);
   useOutline(about);
+  useEffect(() => keptAs(STORED, 'seen'), []);
   useEffect(() => {
-    try {
-      localStorage.setItem(STORED, 'seen');
-    } catch {
-      // Then it is shown once in the life of this page.
-    }
-  }, []);
-  useEffect(() => {
-    if (panel) dispatch(deskActions.panelShown(panel));
-    spoken.set(`${index + 1} of ${STEPS.length}. ${title}. ${words()}`);
-  }, [panel, dispatch, index, title, words]);
+    if (panel) dispatch(layoutActions.panelShown(panel));
+    dispatch(said(`${index + 1} of ${STEPS.length}. ${title}. ${words(keyOf)}`));
+  }, [panel, dispatch, index, title, words, keyOf]);
   const end = () => {
-    tourStep.set(null);
+    dispatch(layoutActions.tourTurned(null));
     if (focused instanceof HTMLElement) focused.focus({ preventScroll: true });
   };
   const last = index === STEPS.length - 1;
@@ -124,12 +114,12 @@ const TourStep = ({ index }: { index: number }) => {
           <X size={14} aria-hidden />
         </Button>
       </div>
-      <p>{words()}</p>
+      <p>{words(keyOf)}</p>
       <span className="flex gap-1">
-        <Button look="main" onClick={() => (last ? end() : tourStep.set(index + 1))}>
+        <Button look="main" onClick={() => (last ? end() : dispatch(layoutActions.tourTurned(index + 1)))}>
           {last ? 'To work' : 'Next'}
         </Button>
-        {index > 0 && <Button onClick={() => tourStep.set(index - 1)}>Back</Button>}
+        {index > 0 && <Button onClick={() => dispatch(layoutActions.tourTurned(index - 1))}>Back</Button>}
       </span>
     </section>
   );

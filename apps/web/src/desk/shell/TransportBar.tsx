@@ -3,22 +3,19 @@
 import { barPosition } from '@crispfold/core';
 import { Pause, Play, Repeat, SkipBack, Timer } from 'lucide-react';
 import { useEffect } from 'react';
-import { useStore } from 'react-redux';
 import { Button } from '../../ui/Button.js';
 import { useValue } from '../../ui/valueStore.js';
 import { clock } from '../../ui/words.js';
-import { keyOf } from '../actions/commands/ownKeys.js';
-import { offerWritten, playRequest, togglePlaying } from '../actions/playing.js';
-import { useAppDispatch } from '../session/dispatching.js';
-import { player } from '../session/sound/player.js';
-import { recordingSound } from '../session/sound/recordingSound.js';
-import { useLayers } from '../session/useWritten.js';
-import { deskActions } from '../state/deskSlice.js';
+import { playRequest, togglePlaying } from '../actions/playing.js';
+import { useKeyOf } from '../controls/useKeyOf.js';
+import { useAppDispatch, useDesk } from '../session/desk.js';
 import { selectMeterMap, selectTempoMap } from '../state/maps.js';
-import { type RootState, useAppSelector } from '../state/root.js';
+import { useAppSelector } from '../state/root.js';
 import { selectArrangement } from '../state/selectors.js';
+import { switched } from '../state/switched.js';
 
 const Position = () => {
+  const { player } = useDesk();
   const { tick } = useValue(player.state);
   const arrangement = useAppSelector(selectArrangement);
   const meterMap = useAppSelector(selectMeterMap);
@@ -32,31 +29,30 @@ const Position = () => {
 };
 
 export const TransportBar = () => {
+  const keyOf = useKeyOf();
+  const { player } = useDesk();
   const dispatch = useAppDispatch();
-  const store = useStore<RootState>();
   const arrangement = useAppSelector(selectArrangement);
-  const muted = useAppSelector(({ desk }) => desk.muted);
-  const soloed = useAppSelector(({ desk }) => desk.soloed);
-  const loop = useAppSelector(({ desk }) => desk.loop);
-  const loopOn = useAppSelector(({ desk }) => desk.loopOn);
-  const metronome = useAppSelector(({ desk }) => desk.metronome);
-  const layers = useLayers();
+  const muted = useAppSelector(({ partsShown }) => partsShown.muted);
+  const soloed = useAppSelector(({ partsShown }) => partsShown.soloed);
+  const loop = useAppSelector(({ playback }) => playback.loop);
+  const loopOn = useAppSelector(({ playback }) => playback.loopOn);
+  const metronome = useAppSelector(({ playback }) => playback.metronome);
   const playing = useValue(player.state).playing;
-  const recordingState = useValue(recordingSound);
+  const recordingState = useAppSelector(({ recording }) => recording.sound);
 
-  useEffect(() => offerWritten(layers), [layers]);
   // Muting, the loop or the metronome take effect at once; so does an edit.
   // biome-ignore lint/correctness/useExhaustiveDependencies: these are what a change of must be heard
   useEffect(() => {
-    const request = playRequest(store.getState());
+    const request = dispatch(playRequest());
     if (request) void player.refresh(request);
-  }, [muted, soloed, loop, loopOn, metronome, arrangement, recordingState, store]);
+  }, [muted, soloed, loop, loopOn, metronome, arrangement, recordingState, dispatch]);
   useEffect(
     () => () => {
       player.stop();
       void player.seek(0);
     },
-    [],
+    [player.stop, player.seek],
   );
 
   return (
@@ -74,7 +70,7 @@ export const TransportBar = () => {
         aria-label={playing ? 'Stop' : 'Play'}
         title={playing ? 'Stop' : 'Play'}
         hint="Space"
-        onClick={() => togglePlaying(store.getState())}
+        onClick={() => dispatch(togglePlaying())}
       >
         {playing ? <Pause size={16} aria-hidden /> : <Play size={16} aria-hidden />}
         <span className="w-9 text-left">{playing ? 'Stop' : 'Play'}</span>
@@ -86,7 +82,7 @@ export const TransportBar = () => {
         title={loop ? 'Repeat the range marked in the ruler' : 'Drag in the ruler to mark the range to repeat'}
         hint={keyOf('loop')}
         disabled={!loop}
-        onClick={() => dispatch(deskActions.switched('loopOn'))}
+        onClick={() => dispatch(switched('loopOn'))}
       >
         <Repeat size={16} aria-hidden />
       </Button>
@@ -96,7 +92,7 @@ export const TransportBar = () => {
         aria-label="Metronome"
         title="Metronome"
         hint={keyOf('metronome')}
-        onClick={() => dispatch(deskActions.switched('metronome'))}
+        onClick={() => dispatch(switched('metronome'))}
       >
         <Timer size={16} aria-hidden />
       </Button>

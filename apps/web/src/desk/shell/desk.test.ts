@@ -9,6 +9,7 @@ import {
   EMPTY_HISTORY,
   type Entry,
   historyEntry,
+  type JournalEntry,
   lengthInWords,
   muteNotes,
   type Note,
@@ -19,14 +20,25 @@ import {
 } from '@crispfold/core';
 import { describe, expect, it } from 'vitest';
 import { clock, counted, sinceWhen } from '../../ui/words.js';
-import { carryOut, lastDone } from '../actions/commands/command.js';
-import { type CommandId, KEYS, keyName, LISTS, type ListId } from '../actions/commands/keyTable.js';
-import { inList } from '../actions/commands/ownKeys.js';
+import { type Command, type CommandContext, carryOut } from '../actions/commands/command.js';
 import { rankOf } from '../actions/commands/rank.js';
 import { partLook } from '../controls/partLook.js';
-import { type DeskState, deskActions, deskReducer, gridFraction } from '../state/deskSlice.js';
+import { deskForTests } from '../session/deskForTests.js';
+import { checksActions } from '../state/checksSlice.js';
+import { editingActions, gridFraction } from '../state/editingSlice.js';
+import { enteringActions } from '../state/enteringSlice.js';
+import type { ForwardFound } from '../state/forward.js';
+import { type CommandId, KEYS, keyName, LISTS, type ListId } from '../state/keyTable.js';
+import { layoutActions } from '../state/layoutSlice.js';
+import { lookingActions } from '../state/lookingSlice.js';
+import { inList } from '../state/ownKeys.js';
+import { partsShownActions } from '../state/partsShownSlice.js';
+import { type CarriedOut, carriedOut, pieceActions } from '../state/pieceSlice.js';
+import { playbackActions } from '../state/playbackSlice.js';
 import { selectRows } from '../state/rollSelectors.js';
-import { rollReducer } from '../state/rollSlice.js';
+import { deskReducer, type RootState } from '../state/root.js';
+import { savingActions } from '../state/savingSlice.js';
+import { selectingActions } from '../state/selectingSlice.js';
 import {
   audibleParts,
   selectDoubts,
@@ -37,14 +49,16 @@ import {
   selectShownParts,
 } from '../state/selectors.js';
 import { noteInWords } from '../state/speak.js';
+import { steppingActions } from '../state/steppingSlice.js';
+import { switched } from '../state/switched.js';
 
 import { keyGuide } from './keyGuide.js';
 import { COMMANDS } from './registry.js';
 
 const demo = demoArrangement();
 const opened = deskReducer(
-  deskReducer(undefined, deskActions.opening('abc')),
-  deskActions.opened({
+  deskReducer(undefined, pieceActions.opening('abc')),
+  pieceActions.opened({
     id: 'abc',
     revision: 0,
     changedAt: '',
@@ -54,33 +68,49 @@ const opened = deskReducer(
 );
 const after = (...actions: Parameters<typeof deskReducer>[1][]) => actions.reduce(deskReducer, opened);
 
+/** All that the state has, whatever slice it is of. */
+const flat = (state: RootState) => Object.assign({}, ...Object.values(state)) as Record<string, unknown>;
+/** Carries an entry of the journal out. */
+const made = (state: RootState, entry: JournalEntry): RootState =>
+  deskReducer(state, pieceActions.entryMade(carriedOut(state.piece, entry) as CarriedOut));
+/** What the page says is forward. */
+const forwardFound = (state: RootState, found: ForwardFound): RootState =>
+  deskReducer(state, selectingActions.forwardFound({ ...found, parts: state.piece.arrangement?.parts ?? [] }));
+const ids = demo.parts.map(({ id }) => id);
+
 describe('the Desk’s state', () => {
   it('has the places that it keeps go along when ticks become finer', () => {
     const entry = { at: 480 } as Entry;
     const start = after(
-      deskActions.loopSet({ start: 96, end: 192 }),
-      deskActions.creaseMoved(240),
-      deskActions.entrySet(entry),
+      playbackActions.loopSet({ start: 96, end: 192 }),
+      lookingActions.creaseMoved(240),
+      enteringActions.entrySet(entry),
     );
-    const { loop, creaseTick, entry: moved } = deskReducer(start, deskActions.ticksScaled(4));
+    const {
+      loop,
+      creaseTick,
+      entry: moved,
+    } = flat(deskReducer(start, pieceActions.ticksScaled(4))) as { loop: unknown; creaseTick: unknown; entry: Entry };
     expect([loop, creaseTick, moved?.at]).toEqual([{ start: 384, end: 768 }, 960, 1920]);
-    expect(deskReducer(opened, deskActions.ticksScaled(4))).toMatchObject({ loop: null, entry: null });
+    expect(flat(deskReducer(opened, pieceActions.ticksScaled(4)))).toMatchObject({ loop: null, entry: null });
   });
 
   it('puts the first part in front', () => {
-    expect(opened.frontPartId).toBe(1);
+    expect(opened.partsShown.frontPartId).toBe(1);
   });
 
   it('keeps the selection when another part comes forward, and shows that part', () => {
     const selection = selectionOf(1, [5, 6]);
     const state = after(
-      deskActions.selected(selection),
-      deskActions.partHiddenToggled(2),
-      deskActions.partBroughtForward(2),
+      selectingActions.selected(selection),
+      partsShownActions.partHiddenToggled(2),
+      partsShownActions.partBroughtForward(2),
     );
-    expect(state).toMatchObject({ frontPartId: 2, hidden: [] });
-    expect(state.selection).toEqual(selection);
-    expect(deskReducer(state, deskActions.partAloneToggled(3)).selection).toEqual(selection);
+    expect(flat(state)).toMatchObject({ frontPartId: 2, hidden: [] });
+    expect(state.selecting.selection).toEqual(selection);
+    expect(deskReducer(state, partsShownActions.partAloneToggled({ id: 3, all: ids })).selecting.selection).toEqual(
+      selection,
+    );
   });
 
   it('lets notes that an Edit takes out leave the selection, in any part', () => {
@@ -90,23 +120,23 @@ describe('the Desk’s state', () => {
       [2, new Set(clarinet)],
     ]);
     const edit = deleteNotes(demo, selectionOf(2, [clarinet?.[0] ?? 0])) as Edit;
-    const state = after(deskActions.selected(both), deskActions.entryMade({ kind: 'edit', edit }));
-    expect(state.selection.get(1)).toEqual(new Set(flute));
-    expect(state.selection.get(2)).toEqual(new Set([clarinet?.[1]]));
-    const undone = deskReducer(state, deskActions.entryMade({ kind: 'goTo', position: 0 }));
-    expect(undone.selection.get(2)).toEqual(new Set([clarinet?.[1]]));
+    const state = made(after(selectingActions.selected(both)), { kind: 'edit', edit });
+    expect(state.selecting.selection.get(1)).toEqual(new Set(flute));
+    expect(state.selecting.selection.get(2)).toEqual(new Set([clarinet?.[1]]));
+    const undone = made(state, { kind: 'goTo', position: 0 });
+    expect(undone.selecting.selection.get(2)).toEqual(new Set([clarinet?.[1]]));
   });
 
   it('takes older entries of the history in before those at hand', () => {
     const later = historyEntry({ label: 'later', changes: [] });
-    const state = [deskActions.olderEntriesArrived([historyEntry({ label: 'earlier', changes: [] })])].reduce(
+    const state = [pieceActions.olderEntriesArrived([historyEntry({ label: 'earlier', changes: [] })])].reduce(
       deskReducer,
       {
         ...opened,
-        history: { entries: [later], position: 2, skipped: 1 },
+        piece: { ...opened.piece, history: { entries: [later], position: 2, skipped: 1 } },
       },
     );
-    expect(state.history).toMatchObject({
+    expect(state.piece.history).toMatchObject({
       skipped: 0,
       position: 2,
       entries: [{ label: 'earlier' }, { label: 'later' }],
@@ -114,30 +144,32 @@ describe('the Desk’s state', () => {
   });
 
   it('shows one part alone, then all again', () => {
-    const alone = after(deskActions.partAloneToggled(3));
-    expect(alone).toMatchObject({ hidden: [1, 2, 4, 5, 6], frontPartId: 3 });
-    expect(deskReducer(alone, deskActions.partAloneToggled(3)).hidden).toEqual([]);
+    const alone = after(partsShownActions.partAloneToggled({ id: 3, all: ids }));
+    expect(flat(alone)).toMatchObject({ hidden: [1, 2, 4, 5, 6], frontPartId: 3 });
+    expect(deskReducer(alone, partsShownActions.partAloneToggled({ id: 3, all: ids })).partsShown.hidden).toEqual([]);
   });
 
   it('forgets what an undo takes away', () => {
     const part = { ...demo.parts[0], id: 7, name: 'New' } as (typeof demo.parts)[number];
-    const added = after(
-      deskActions.partsArrived({ label: 'Add', changes: [{ kind: 'partAdded', index: 6, part }] }),
-      deskActions.partBroughtForward(7),
+    const added = deskReducer(
+      made(opened, { kind: 'edit', edit: { label: 'Add', changes: [{ kind: 'partAdded', index: 6, part }] } }),
+      partsShownActions.partBroughtForward(7),
     );
-    expect(added.frontPartId).toBe(7);
-    expect(deskReducer(added, deskActions.entryMade({ kind: 'goTo', position: 0 })).frontPartId).toBe(1);
+    expect(added.partsShown.frontPartId).toBe(7);
+    expect(made(added, { kind: 'goTo', position: 0 }).partsShown.frontPartId).toBe(1);
   });
 
   it('keeps the snapping value within its list, and turns snapping on', () => {
     const finest = Array.from({ length: 20 }).reduce<ReturnType<typeof deskReducer>>(
-      (state) => deskReducer(state, deskActions.snapStepped(1)),
-      after(deskActions.switched('snapOn')),
+      (state) => deskReducer(state, editingActions.snapStepped(1)),
+      after(switched('snapOn')),
     );
-    expect(finest).toMatchObject({ grid: { value: 1 / 64 }, snapOn: true });
-    const dotted = after(deskActions.gridSet({ value: 1 / 8, kind: 'dotted' }));
-    expect(gridFraction(dotted.grid)).toBe(3 / 16);
-    expect(gridFraction(deskReducer(dotted, deskActions.gridSet({ kind: 'triplet' })).grid)).toBeCloseTo(1 / 12);
+    expect(flat(finest)).toMatchObject({ grid: { value: 1 / 64 }, snapOn: true });
+    const dotted = after(editingActions.gridSet({ value: 1 / 8, kind: 'dotted' }));
+    expect(gridFraction(dotted.editing.grid)).toBe(3 / 16);
+    expect(gridFraction(deskReducer(dotted, editingActions.gridSet({ kind: 'triplet' })).editing.grid)).toBeCloseTo(
+      1 / 12,
+    );
   });
 
   it('hears soloed parts, never muted ones', () => {
@@ -147,16 +179,10 @@ describe('the Desk’s state', () => {
 });
 
 describe('what is shown and edited', () => {
-  const at = (desk: DeskState) => ({
-    desk,
-    roll: rollReducer(undefined, { type: 'none' }),
-    library: undefined as never,
-  });
-
   it('walks through the starts in doubt that still stand on one of their two lines', () => {
     const [first, second] = (demo.parts[0] as Part).notes as [Note, Note];
     const doubt = (note: Note, now: number, other: number) => ({ partId: 1, noteId: note.id, now, other });
-    const found = (...doubts: ReturnType<typeof doubt>[]) => selectDoubts(at(after(deskActions.doubtsFound(doubts))));
+    const found = (...doubts: ReturnType<typeof doubt>[]) => selectDoubts(after(steppingActions.doubtsFound(doubts)));
     expect(found()).toEqual([]);
     const here = doubt(first, first.onset, first.onset + 120);
     const there = doubt(second, second.onset + 120, second.onset);
@@ -167,83 +193,87 @@ describe('what is shown and edited', () => {
   });
 
   it('draws the front part last, and no hidden one', () => {
-    const state = at(after(deskActions.partBroughtForward(3), deskActions.partHiddenToggled(5)));
+    const state = after(partsShownActions.partBroughtForward(3), partsShownActions.partHiddenToggled(5));
     expect(selectShownParts(state).map(({ id }) => id)).toEqual([1, 2, 4, 6, 3]);
   });
 
   it('reaches the front part, or all shown parts, and no locked or hidden one', () => {
-    const reached = (desk: DeskState) => selectReached(at(desk)).map(({ id }) => id);
+    const reached = (state: RootState) => selectReached(state).map(({ id }) => id);
     expect(reached(opened)).toEqual([1]);
-    const all = after(deskActions.reachTurned(), deskActions.partLockToggled(2), deskActions.partHiddenToggled(5));
+    const all = after(
+      selectingActions.reachTurned(),
+      partsShownActions.partLockToggled(2),
+      partsShownActions.partHiddenToggled(5),
+    );
     expect(reached(all)).toEqual([1, 3, 4, 6]);
-    expect(reached(deskReducer(all, deskActions.partLockToggled(2)))).toEqual([1, 2, 3, 4, 6]);
-    expect(reached(after(deskActions.partLockToggled(1)))).toEqual([]);
+    expect(reached(deskReducer(all, partsShownActions.partLockToggled(2)))).toEqual([1, 2, 3, 4, 6]);
+    expect(reached(after(partsShownActions.partLockToggled(1)))).toEqual([]);
     const both = new Map([
       [1, new Set([demo.parts[0]?.notes[0]?.id ?? 0])],
       [2, new Set([demo.parts[1]?.notes[0]?.id ?? 0])],
     ]);
-    expect([...selectEditable(at(deskReducer(all, deskActions.selected(both)))).keys()]).toEqual([1]);
+    expect([...selectEditable(deskReducer(all, selectingActions.selected(both))).keys()]).toEqual([1]);
   });
 
   it('reaches and edits, of notes that are shown alone, those and what is made from them', () => {
     const ids = demo.parts[0]?.notes.slice(0, 4).map(({ id }) => id) ?? [];
     const only = after(
-      deskActions.onlyTheseShown(selectionOf(1, ids.slice(0, 2))),
-      deskActions.selected(selectionOf(1, ids)),
+      selectingActions.onlyTheseShown(selectionOf(1, ids.slice(0, 2))),
+      selectingActions.selected(selectionOf(1, ids)),
     );
-    expect(selectEditable(at(only))).toEqual(selectionOf(1, ids.slice(0, 2)));
-    expect(selectReached(at(only))[0]?.notes.map(({ id }) => id)).toEqual(ids.slice(0, 2));
+    expect(selectEditable(only)).toEqual(selectionOf(1, ids.slice(0, 2)));
+    expect(selectReached(only)[0]?.notes.map(({ id }) => id)).toEqual(ids.slice(0, 2));
     const gone = deleteNotes(demo, selectionOf(1, ids.slice(0, 1))) as Edit;
-    const left = deskReducer(only, deskActions.entryMade({ kind: 'edit', edit: gone }));
-    expect(left.onlyShown).toEqual(selectionOf(1, ids.slice(1, 2)));
+    const left = made(only, { kind: 'edit', edit: gone });
+    expect(left.selecting.onlyShown).toEqual(selectionOf(1, ids.slice(1, 2)));
     const drawn = drawNote(demo, 1, { pitch: 60, onset: 0, duration: 10, velocity: 80 }) as Edit;
-    const more = deskReducer(left, deskActions.entryMade({ kind: 'edit', edit: drawn }));
-    expect(more.onlyShown?.get(1)?.size).toBe(2);
-    expect(selectEditable(at(deskReducer(only, deskActions.onlyTheseShown(null))))).toEqual(selectionOf(1, ids));
+    const more = made(left, { kind: 'edit', edit: drawn });
+    expect(more.selecting.onlyShown?.get(1)?.size).toBe(2);
+    expect(selectEditable(deskReducer(only, selectingActions.onlyTheseShown(null)))).toEqual(selectionOf(1, ids));
   });
 
   it('reaches and edits, of a voice that is brought forward, its notes; muted ones stay though the page has none', () => {
     const ids = demo.parts[0]?.notes.slice(0, 4).map(({ id }) => id) ?? [];
-    const forward = after(
-      deskActions.broughtForward({ kind: 'voice', number: 2 }),
-      deskActions.forwardFound({ found: selectionOf(1, ids.slice(0, 3)), onPage: selectionOf(1, ids) }),
-      deskActions.selected(selectionOf(1, ids)),
+    const forward = deskReducer(
+      forwardFound(after(selectingActions.broughtForward({ kind: 'voice', number: 2 })), {
+        found: selectionOf(1, ids.slice(0, 3)),
+        onPage: selectionOf(1, ids),
+      }),
+      selectingActions.selected(selectionOf(1, ids)),
     );
-    expect(selectEditable(at(forward))).toEqual(selectionOf(1, ids.slice(0, 3)));
-    expect(selectReached(at(forward))[0]?.notes.map(({ id }) => id)).toEqual(ids.slice(0, 3));
-    const shownToo = deskReducer(forward, deskActions.onlyTheseShown(selectionOf(1, ids.slice(2))));
-    expect(selectEditable(at(shownToo))).toEqual(selectionOf(1, ids.slice(2, 3)));
+    expect(selectEditable(forward)).toEqual(selectionOf(1, ids.slice(0, 3)));
+    expect(selectReached(forward)[0]?.notes.map(({ id }) => id)).toEqual(ids.slice(0, 3));
+    const shownToo = deskReducer(forward, selectingActions.onlyTheseShown(selectionOf(1, ids.slice(2))));
+    expect(selectEditable(shownToo)).toEqual(selectionOf(1, ids.slice(2, 3)));
     const mute = muteNotes(demo, selectionOf(1, ids.slice(0, 1))) as Edit;
-    const muted = deskReducer(forward, deskActions.entryMade({ kind: 'edit', edit: mute }));
+    const muted = made(forward, { kind: 'edit', edit: mute });
     const without = { found: selectionOf(1, ids.slice(1, 2)), onPage: selectionOf(1, ids.slice(1)) };
-    const found = deskReducer(muted, deskActions.forwardFound(without));
-    expect(found.forwardNotes?.get(1)).toEqual(new Set(ids.slice(0, 2)));
+    const found = forwardFound(muted, without);
+    expect(found.selecting.forwardNotes?.get(1)).toEqual(new Set(ids.slice(0, 2)));
     // The page of before comes late, after the undo: nothing is forgotten.
-    const undone = deskReducer(found, deskActions.entryMade({ kind: 'goTo', position: 0 }));
-    expect(deskReducer(undone, deskActions.forwardFound(without)).forwardNotes?.get(1)).toEqual(
-      new Set(ids.slice(0, 2)),
-    );
-    expect(selectEditable(at(deskReducer(found, deskActions.broughtForward(null))))).toEqual(selectionOf(1, ids));
+    const undone = made(found, { kind: 'goTo', position: 0 });
+    expect(forwardFound(undone, without).selecting.forwardNotes?.get(1)).toEqual(new Set(ids.slice(0, 2)));
+    expect(selectEditable(deskReducer(found, selectingActions.broughtForward(null)))).toEqual(selectionOf(1, ids));
   });
 
   it('has rows for the scale that is chosen, or the key, and for the percussion map; and for each note in use', () => {
-    const rows = (desk: DeskState) => selectRows(at(desk)).pitches;
+    const rows = (state: RootState) => selectRows(state).pitches;
     const used = new Set(demo.parts.flatMap((part) => part.notes.map(({ pitch }) => pitch)));
-    const inUse = after(deskActions.seen({ rows: 'used' }));
+    const inUse = after(lookingActions.seen({ rows: 'used' }));
     expect(rows(inUse)).toEqual([...used].sort((a, b) => b - a));
-    const scale = rows(after(deskActions.seen({ rows: 'key', scale: { id: 'wholeTone', root: 1 } })));
+    const scale = rows(after(lookingActions.seen({ rows: 'key', scale: { id: 'wholeTone', root: 1 } })));
     const [high, low] = [Math.max(...used), Math.min(...used)];
     for (let pitch = low; pitch <= high; pitch += 1) {
       expect(scale.includes(pitch)).toBe(used.has(pitch) || pitch % 2 === 1);
     }
     const bell = { sound: 3, name: 'Bell', step: 'B', octave: 4, notehead: 'x', voice: 1 } as const;
     const kit = changePercussionMap(demo.parts[5] as Part, [bell]) as Edit;
-    const mapped = deskReducer(inUse, deskActions.entryMade({ kind: 'edit', edit: kit }));
-    const shown = deskReducer(mapped, deskActions.seen({ rows: 'map' }));
+    const mapped = made(inUse, { kind: 'edit', edit: kit });
+    const shown = deskReducer(mapped, lookingActions.seen({ rows: 'map' }));
     expect(rows(shown)).not.toContain(3);
-    const inFront = deskReducer(shown, deskActions.partBroughtForward(6));
+    const inFront = deskReducer(shown, partsShownActions.partBroughtForward(6));
     expect(rows(inFront)).toContain(3);
-    expect(rows(deskReducer(inFront, deskActions.seen({ rows: 'used' })))).not.toContain(3);
+    expect(rows(deskReducer(inFront, lookingActions.seen({ rows: 'used' })))).not.toContain(3);
   });
 
   it('edits what is selected in shown parts alone', () => {
@@ -252,45 +282,45 @@ describe('what is shown and edited', () => {
       [1, new Set(ids(1))],
       [2, new Set(ids(2))],
     ]);
-    const all = after(deskActions.selected(both));
-    expect(selectEditable(at(all))).toBe(both);
-    const hidden = deskReducer(all, deskActions.partHiddenToggled(1));
-    expect([...selectEditable(at(hidden)).keys()]).toEqual([2]);
-    expect(selectedOnView(at(hidden)).map(({ id }) => id)).toEqual(ids(2));
-    expect(selectFirstSelected(at(all))).toMatchObject({ part: { id: 1 }, note: { id: ids(1)[0] } });
-    const clarinet = deskReducer(all, deskActions.partBroughtForward(2));
-    expect(selectFirstSelected(at(clarinet))).toMatchObject({ part: { id: 2 } });
-    expect(selectFirstSelected(at(after(deskActions.selected(new Map()))))).toBeUndefined();
-    expect(selectedOnView(at({ ...all, arrangement: null }))).toEqual([]);
+    const all = after(selectingActions.selected(both));
+    expect(selectEditable(all)).toBe(both);
+    const hidden = deskReducer(all, partsShownActions.partHiddenToggled(1));
+    expect([...selectEditable(hidden).keys()]).toEqual([2]);
+    expect(selectedOnView(hidden).map(({ id }) => id)).toEqual(ids(2));
+    expect(selectFirstSelected(all)).toMatchObject({ part: { id: 1 }, note: { id: ids(1)[0] } });
+    const clarinet = deskReducer(all, partsShownActions.partBroughtForward(2));
+    expect(selectFirstSelected(clarinet)).toMatchObject({ part: { id: 2 } });
+    expect(selectFirstSelected(after(selectingActions.selected(new Map())))).toBeUndefined();
+    expect(selectedOnView({ ...all, piece: { ...all.piece, arrangement: null } })).toEqual([]);
   });
 
   it('turns settings, loops and panels', () => {
-    const looped = after(deskActions.loopSet({ start: 1, end: 9 }));
-    expect(looped).toMatchObject({ loop: { start: 1, end: 9 }, loopOn: true });
-    expect(deskReducer(looped, deskActions.loopSet(null))).toMatchObject({ loop: null, loopOn: false });
-    expect(after(deskActions.switched('drawing')).drawing).toBe(true);
-    expect(after(deskActions.switched('drawing'), deskActions.switched('drawing')).drawing).toBe(false);
-    expect(after(deskActions.panelShown('more')).panel).toBe('more');
-    expect(after(deskActions.findingChosen({ key: 'a', partId: 1 }))).toMatchObject({ panel: 'findings' });
-    expect(after(deskActions.findingChosen(null))).toMatchObject({ panel: 'plan', chosenFinding: null });
-    expect(after(deskActions.gridSet({ value: 1 / 4 }), deskActions.switched('snapOn'))).toMatchObject({
+    const looped = after(playbackActions.loopSet({ start: 1, end: 9 }));
+    expect(flat(looped)).toMatchObject({ loop: { start: 1, end: 9 }, loopOn: true });
+    expect(flat(deskReducer(looped, playbackActions.loopSet(null)))).toMatchObject({ loop: null, loopOn: false });
+    expect(after(switched('drawing')).editing.drawing).toBe(true);
+    expect(after(switched('drawing'), switched('drawing')).editing.drawing).toBe(false);
+    expect(after(layoutActions.panelShown('more')).layout.panel).toBe('more');
+    expect(flat(after(checksActions.findingChosen({ key: 'a', partId: 1 })))).toMatchObject({ panel: 'findings' });
+    expect(flat(after(checksActions.findingChosen(null)))).toMatchObject({ panel: 'plan', chosenFinding: null });
+    expect(flat(after(editingActions.gridSet({ value: 1 / 4 }), switched('snapOn')))).toMatchObject({
       grid: { value: 1 / 4, kind: 'plain' },
       snapOn: false,
     });
-    expect(after(deskActions.creaseMoved(77)).creaseTick).toBe(77);
-    const settings = after(deskActions.switched('sideFolded'), deskActions.stepSettingsShown('merge'));
-    expect(settings).toMatchObject({ stepShown: 'merge', sideFolded: false });
-    expect(deskReducer(settings, deskActions.panelShown('plan')).stepShown).toBeNull();
-    expect(after(deskActions.openFailed('gone'))).toMatchObject({ status: 'failed', problem: 'gone' });
-    expect(after(deskActions.partMuteToggled(2), deskActions.partSoloToggled(3))).toMatchObject({
+    expect(after(lookingActions.creaseMoved(77)).looking.creaseTick).toBe(77);
+    const settings = after(switched('sideFolded'), layoutActions.stepSettingsShown('merge'));
+    expect(flat(settings)).toMatchObject({ stepShown: 'merge', sideFolded: false });
+    expect(deskReducer(settings, layoutActions.panelShown('plan')).layout.stepShown).toBeNull();
+    expect(flat(after(pieceActions.openFailed('gone')))).toMatchObject({ status: 'failed', problem: 'gone' });
+    expect(flat(after(partsShownActions.partMuteToggled(2), partsShownActions.partSoloToggled(3)))).toMatchObject({
       muted: [2],
       soloed: [3],
     });
-    expect(after(deskActions.findingPartChosen(4), deskActions.findingKindChosen('specks'))).toMatchObject({
+    expect(flat(after(checksActions.findingPartChosen(4), checksActions.findingKindChosen('specks')))).toMatchObject({
       findingPart: 4,
       findingKind: 'specks',
     });
-    expect(after(deskActions.saveStateChanged('saved'))).toBe(opened);
+    expect(after(savingActions.saveStateChanged('saved'))).toBe(opened);
   });
 });
 
@@ -312,12 +342,11 @@ describe('how parts look', () => {
 describe('what is said', () => {
   it('names part, pitch, place, length and velocity', () => {
     const note = { id: 1, pitch: 60, onset: ticks(2400), duration: ticks(480), velocity: 84, channel: 0 };
-    const words = noteInWords(
-      { ...demo.parts[0], name: 'Clarinet' } as (typeof demo.parts)[number],
-      note,
-      demo,
-      createMeterMap(demo.meters, 480),
-    );
+    const words = noteInWords({ ...demo.parts[0], name: 'Clarinet' } as (typeof demo.parts)[number], note, {
+      arrangement: demo,
+      meterMap: createMeterMap(demo.meters, 480),
+      terse: false,
+    });
     expect(words).toBe('Clarinet, C4, bar 2 beat 2, quarter, velocity 84');
   });
 
@@ -359,7 +388,7 @@ describe('commands', () => {
 
   it('stand in lists of letters, none twice in a list, and the ten commonest take two strokes at most', () => {
     for (const list of Object.keys(LISTS) as ListId[]) {
-      const letters = inList(list).map(([letter]) => letter);
+      const letters = inList({}, list).map(([letter]) => letter);
       expect(new Set(letters).size).toBe(letters.length);
       // To the list of sentences come those that a person keeps; one's own is empty at first.
       expect(letters.length).toBeGreaterThan(list === 'own' ? -1 : list === 'sentences' ? 1 : 2);
@@ -378,56 +407,53 @@ describe('commands', () => {
     expect(rankOf('Select every note', 'tempo')).toBe(0);
   });
 
-  const state = (desk: DeskState) => ({
-    desk,
-    roll: rollReducer(undefined, { type: 'none' }),
-    library: undefined as never,
-  });
-  const why = (id: CommandId, desk: DeskState) => COMMANDS.find((command) => command.id === id)?.when(state(desk));
+  /** What commands work on, on a Desk as it was opened and `actions` left it. */
+  const contextOf = (...actions: Parameters<typeof deskReducer>[1][]) => {
+    const { desk, store } = deskForTests(demo);
+    for (const action of actions) store.dispatch(action);
+    const context = { desk, commands: COMMANDS, dispatch: store.dispatch, getState: store.getState } as CommandContext;
+    return { context, store };
+  };
+  const command = (id: CommandId): Command => COMMANDS.find((one) => one.id === id) as Command;
+  const why = (id: CommandId, ...actions: Parameters<typeof deskReducer>[1][]) => {
+    const { context } = contextOf(...actions);
+    return command(id).when(context.getState(), context.desk);
+  };
 
   it('say why they do not apply', () => {
-    expect(why('delete', opened)).toBe('Nothing is selected. Select notes first.');
-    lastDone.set(null);
-    expect(why('again', opened)).toBe('Nothing was done yet that could be done again.');
-    expect(why('undo', opened)).toBe('There is nothing to undo.');
-    expect(why('mendFinding', opened)).toBe('Choose a finding first.');
-    expect(why('delete', after(deskActions.selected(selectionOf(1, [5]))))).toBeNull();
+    expect(why('delete')).toBe('Nothing is selected. Select notes first.');
+    expect(why('again')).toBe('Nothing was done yet that could be done again.');
+    expect(why('undo')).toBe('There is nothing to undo.');
+    expect(why('mendFinding')).toBe('Choose a finding first.');
+    expect(why('delete', selectingActions.selected(selectionOf(1, [5])))).toBeNull();
   });
 
   it('do the last change again, on what is selected then, and no undo', () => {
-    lastDone.set(null);
-    const edits: string[] = [];
-    const context = (desk: DeskState) => {
-      const dispatch = (act: unknown): void => {
-        if (typeof act === 'function') act(dispatch, () => state(desk));
-        else {
-          const { payload } = act as { payload?: { edit?: Edit } };
-          if (payload?.edit) edits.push(payload.edit.label);
-        }
-      };
-      return { dispatch, getState: () => state(desk) };
-    };
-    const command = (id: CommandId) => COMMANDS.find((one) => one.id === id) as (typeof COMMANDS)[number];
-    const selecting = (count: number) =>
-      after(deskActions.selected(selectionOf(1, demo.parts[0]?.notes.slice(0, count).map(({ id }) => id) ?? [])));
-    carryOut(command('muteNotes'), context(selecting(2)) as never);
-    carryOut(command('undo'), context(selecting(2)) as never);
-    carryOut(command('again'), context(selecting(3)) as never);
-    carryOut(command('again'), context(opened) as never);
-    expect(edits).toEqual(['Mute: 2 notes in Flute', 'Mute: 3 notes in Flute']);
-    lastDone.set(null);
+    const { context, store } = contextOf();
+    const select = (count: number) =>
+      store.dispatch(
+        selectingActions.selected(selectionOf(1, demo.parts[0]?.notes.slice(0, count).map(({ id }) => id) ?? [])),
+      );
+    const labels = () => store.getState().piece.history.entries.map(({ label }) => label);
+    select(2);
+    carryOut(command('muteNotes'), context);
+    expect(labels()).toEqual(['Mute: 2 notes in Flute']);
+    carryOut(command('undo'), context);
+    select(3);
+    carryOut(command('again'), context);
+    carryOut(command('again'), contextOf().context);
+    expect(labels()).toEqual(['Mute: 3 notes in Flute']);
   });
 
   it('leave a hidden front part alone', () => {
-    const hidden = after(deskActions.selected(selectionOf(1, [5])), deskActions.partHiddenToggled(1));
-    for (const id of ['delete', 'up', 'later', 'longer'] as const) expect(why(id, hidden)).toContain('hidden');
-    expect(why('selectAll', hidden)).toBe('Flute is hidden. Show it to work on it.');
-    const dispatched: unknown[] = [];
-    const context = { dispatch: (action: unknown) => dispatched.push(action), getState: () => state(hidden) };
-    for (const command of COMMANDS) {
-      if (['delete', 'up', 'draw', 'later'].includes(command.id)) carryOut(command, context as never);
-    }
-    expect(dispatched).toEqual([]);
+    const hidden = [selectingActions.selected(selectionOf(1, [5])), partsShownActions.partHiddenToggled(1)];
+    for (const id of ['delete', 'up', 'later', 'longer'] as const) expect(why(id, ...hidden)).toContain('hidden');
+    expect(why('selectAll', ...hidden)).toBe('Flute is hidden. Show it to work on it.');
+    const { context, store } = contextOf(...hidden);
+    for (const id of ['delete', 'up', 'draw', 'later'] as const) carryOut(command(id), context);
+    expect(store.getState().piece.arrangement).toBe(demo);
+    expect(store.getState().editing.drawing).toBe(false);
+    expect(store.getState().speech.refusal).toContain('hidden');
   });
 
   it('select all of one pitch in a time that follows the notes', () => {
@@ -438,14 +464,10 @@ describe('commands', () => {
       pitch: 40 + (k % 3),
     }));
     const arrangement = { ...demo, parts: [{ ...(demo.parts[0] as Part), notes: many }] };
-    const desk: DeskState = {
-      ...opened,
-      arrangement,
-      selection: selectionOf(
-        1,
-        many.filter(({ pitch }) => pitch < 42).map(({ id }) => id),
-      ),
-    };
+    const selection = selectionOf(
+      1,
+      many.filter(({ pitch }) => pitch < 42).map(({ id }) => id),
+    );
     const taken: { payload: Selection }[] = [];
     const looked = { count: 0 };
     const counted = many.map(
@@ -457,13 +479,15 @@ describe('commands', () => {
           },
         }),
     );
-    const watched = {
-      ...desk,
-      arrangement: { ...arrangement, parts: [{ ...(arrangement.parts[0] as Part), notes: counted }] },
+    const parts = [{ ...(arrangement.parts[0] as Part), notes: counted }];
+    const watched: RootState = {
+      ...opened,
+      piece: { ...opened.piece, arrangement: { ...arrangement, parts } },
+      selecting: { ...opened.selecting, selection },
     };
-    COMMANDS.find(({ id }) => id === 'samePitch')?.run({
+    command('samePitch').run({
       dispatch: (action: never) => taken.push(action),
-      getState: () => state(watched),
+      getState: () => watched,
     } as never);
     expect(taken[0]?.payload.get(1)?.size).toBe(many.filter(({ pitch }) => pitch < 42).length);
     expect(looked.count).toBeLessThan(many.length * 10);

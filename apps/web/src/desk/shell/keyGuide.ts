@@ -1,20 +1,20 @@
 /** The key plan as a page of Markdown, made from the tables, so that it cannot say anything else than they do. */
-import { KEYS, keyName, LISTS, type ListId } from '../actions/commands/keyTable.js';
-import { inList, keyOf, singleKeys } from '../actions/commands/ownKeys.js';
+import { KEYS, keyName, LISTS, type ListId } from '../state/keyTable.js';
+import { inList, keyIn, singleKeys } from '../state/ownKeys.js';
 import { COMMANDS } from './registry.js';
 
 const nameOf = (id: string): string => COMMANDS.find((command) => command.id === id)?.name ?? id;
 
 /** docs/keys.md. */
 export const keyGuide = (): string => {
-  const single = COMMANDS.filter(({ id }) => singleKeys(id).length > 0).map(
-    ({ id, name }) => `| ${singleKeys(id).map(keyName).join(' or ')} | ${name} |`,
+  const single = COMMANDS.filter(({ id }) => singleKeys({}, id).length > 0).map(
+    ({ id, name }) => `| ${singleKeys({}, id).map(keyName).join(' or ')} | ${name} |`,
   );
   const lists = (Object.keys(LISTS) as ListId[]).map((list) => {
     const { key, name } = LISTS[list];
     if (list === 'own')
-      return `### ${key.toUpperCase()}: ${name}\n\nWhat you put on it in Keys (${keyOf('keys')}): one command or several under a letter.`;
-    const lines = inList(list).map(
+      return `### ${key.toUpperCase()}: ${name}\n\nWhat you put on it in Keys (${keyIn({}, 'keys')}): one command or several under a letter.`;
+    const lines = inList({}, list).map(
       ([letter, id]) => `| ${key.toUpperCase()}, ${letter.toUpperCase()} | ${nameOf(id)} |`,
     );
     return [`### ${key.toUpperCase()}: ${name}`, '', '| keys | what it does |', '| --- | --- |', ...lines].join('\n');

@@ -20,7 +20,7 @@ import { TEMPO } from '../panels/tempo/brings.js';
 import { VIEW } from '../panels/view/brings.js';
 import { CHOOSING } from '../rail/brings.js';
 import { ROLL } from '../roll/brings.js';
-import type { Tool } from '../state/deskSlice.js';
+import type { Tool } from '../state/layoutSlice.js';
 
 const VIEWS: readonly Brings[] = [
   SOUNDS,

@@ -9,7 +9,7 @@ import { selectArrangement } from './selectors.js';
 /** The place and length in ticks; null while nothing is entered. */
 export const selectEntryPlace: (state: RootState) => { readonly at: number; readonly length: number } | null =
   createSelector(
-    ({ desk }: RootState) => desk.entry,
+    ({ entering }: RootState) => entering.entry,
     (state: RootState) => selectArrangement(state).ppq,
     (entry, ppq) => entry && { at: entry.at, length: entryLength(entry.value, ppq) },
   );

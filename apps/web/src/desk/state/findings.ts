@@ -1,13 +1,10 @@
 /** The findings: which are open, which are listed, which is chosen. */
 import type { Finding, FindingKind, Part, PartId } from '@crispfold/core';
-import { createValueStore } from '../../ui/valueStore.js';
+import { perObject } from '../../ui/perObject.js';
 import type { RootState } from './root.js';
 
-/** All findings of the open arrangement, dismissed ones too; set when the checks have run. */
-export const allFindings = createValueStore<readonly Finding[]>([]);
-
-/** False from the opening of an arrangement until the checks have run a first time. */
-export const checksRun = createValueStore(false);
+/** All findings of the open arrangement, dismissed ones too. */
+export const selectFindings = ({ checks }: RootState): readonly Finding[] => checks.all;
 
 /** Findings that were not dismissed. */
 export const notDismissed = (findings: readonly Finding[], parts: readonly Part[]): Finding[] => {
@@ -16,20 +13,15 @@ export const notDismissed = (findings: readonly Finding[], parts: readonly Part[
 };
 
 /** Findings by their part, once for each list. */
-const byPart = new WeakMap<readonly Finding[], ReadonlyMap<PartId, readonly Finding[]>>();
-
-const ofParts = (findings: readonly Finding[]): ReadonlyMap<PartId, readonly Finding[]> => {
-  const known = byPart.get(findings);
-  if (known) return known;
+const ofParts = perObject((findings: readonly Finding[]): ReadonlyMap<PartId, readonly Finding[]> => {
   const made = new Map<PartId, Finding[]>();
   for (const finding of findings) {
     const own = made.get(finding.partId);
     if (own) own.push(finding);
     else made.set(finding.partId, [finding]);
   }
-  byPart.set(findings, made);
   return made;
-};
+});
 
 /** How many findings of each part were not dismissed. An edit asks for it again: it costs as much as was dismissed. */
 export const openByPart = (findings: readonly Finding[], parts: readonly Part[]): ReadonlyMap<PartId, number> => {
@@ -43,25 +35,22 @@ export const openByPart = (findings: readonly Finding[], parts: readonly Part[])
 };
 
 /** Findings on the list: not dismissed, of the chosen part and kind, in order of kind, then time. */
-export const listed = ({ desk }: RootState, findings: readonly Finding[] = allFindings.get()): Finding[] =>
-  notDismissed(findings, desk.arrangement?.parts ?? []).filter(
+export const listed = ({ piece, checks }: RootState): Finding[] =>
+  notDismissed(checks.all, piece.arrangement?.parts ?? []).filter(
     (finding) =>
-      (desk.findingPart === null || finding.partId === desk.findingPart) &&
-      (desk.findingKind === null || finding.kind === desk.findingKind),
+      (checks.findingPart === null || finding.partId === checks.findingPart) &&
+      (checks.findingKind === null || finding.kind === checks.findingKind),
   );
 
 /** The chosen finding, while it is there. */
-export const chosenFinding = ({ desk }: RootState): Finding | undefined =>
-  allFindings
-    .get()
-    .find((finding) => finding.key === desk.chosenFinding?.key && finding.partId === desk.chosenFinding?.partId);
+export const chosenFinding = ({ checks: { all, chosenFinding: chosen } }: RootState): Finding | undefined =>
+  all.find((finding) => finding.key === chosen?.key && finding.partId === chosen?.partId);
 
 /** The finding `step` places on from the chosen one, in time, or the first. */
 export const neighbour = (state: RootState, step: 1 | -1): Finding | undefined => {
   const findings = [...listed(state)].sort((a, b) => a.tick - b.tick || a.partId - b.partId);
-  const at = findings.findIndex(
-    ({ key, partId }) => key === state.desk.chosenFinding?.key && partId === state.desk.chosenFinding?.partId,
-  );
+  const chosen = state.checks.chosenFinding;
+  const at = findings.findIndex(({ key, partId }) => key === chosen?.key && partId === chosen?.partId);
   if (at < 0) return step > 0 ? findings[0] : findings[findings.length - 1];
   return findings[(at + step + findings.length) % findings.length];
 };

@@ -4,7 +4,6 @@
  */
 import type { PartId, Selection } from '@crispfold/core';
 import type { WrittenLayer } from '../../engine/protocol.js';
-import { createValueStore } from '../../ui/valueStore.js';
 
 /** What is brought forward: a voice on its staff, 1 to 4, or a staff, 1 the upper one. */
 export type Forward =
@@ -47,9 +46,6 @@ export const forwardNotes = (
   }
   return { found, onPage };
 };
-
-/** What there is to bring forward now; worked out when it is asked for. */
-export const forwardOffered = createValueStore<() => readonly Forward[]>(() => []);
 
 /** What there is to bring forward: voices where a part has several, staves where one has two. */
 export const forwardChoices = (layers: Iterable<Pick<WrittenLayer, 'notes'>>): Forward[] => {

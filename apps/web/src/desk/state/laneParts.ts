@@ -8,7 +8,7 @@ import { selectFrontPart, selectReached } from './selectors.js';
 
 /** The parts that lanes are about, the front part last: it is drawn above the others. */
 export const selectLaneParts: (state: RootState) => readonly Part[] = createSelector(
-  ({ desk }: RootState) => desk.reach,
+  ({ selecting }: RootState) => selecting.reach,
   selectReached,
   selectFrontPart,
   (reach, reached, front) => {

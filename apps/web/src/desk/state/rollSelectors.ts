@@ -8,16 +8,16 @@ import type { RootState } from './root.js';
 import { selectFrontPart } from './selectors.js';
 
 /** What stands above the notes: the ruler, and the recording where it is shown. */
-export const selectHead = ({ desk }: RootState): number =>
-  RULER_HEIGHT + (desk.seeing.recording && desk.arrangement?.recording ? RECORDING_HEIGHT : 0);
+export const selectHead = ({ looking, piece }: RootState): number =>
+  RULER_HEIGHT + (looking.seeing.recording && piece.arrangement?.recording ? RECORDING_HEIGHT : 0);
 
 export const selectView = (state: RootState): RollView => state.roll;
 
 /** Rows of the roll: all, or those that a part on view uses. */
 export const selectRows: (state: RootState) => Rows = createSelector(
-  (state: RootState) => state.desk.arrangement?.parts ?? [],
-  (state: RootState) => state.desk.hidden,
-  (state: RootState) => state.desk.seeing.rows,
+  (state: RootState) => state.piece.arrangement?.parts ?? [],
+  (state: RootState) => state.partsShown.hidden,
+  (state: RootState) => state.looking.seeing.rows,
   (state: RootState) => selectKeyPitches(state),
   (state: RootState) => selectMapSounds(state),
   (parts, hidden, shown, key, sounds) => {
@@ -43,8 +43,8 @@ const selectMapSounds: (state: RootState) => readonly number[] = createSelector(
 
 /** The pitch classes of the chosen scale, or of the key signature in which the piece begins. */
 export const selectKeyPitches: (state: RootState) => ReadonlySet<number> = createSelector(
-  (state: RootState) => state.desk.arrangement?.keys[0]?.fifths ?? 0,
-  (state: RootState) => state.desk.seeing.scale,
+  (state: RootState) => state.piece.arrangement?.keys[0]?.fifths ?? 0,
+  (state: RootState) => state.looking.seeing.scale,
   (fifths, scale) =>
     scale
       ? scalePitches(scale.id, scale.root)
@@ -53,6 +53,6 @@ export const selectKeyPitches: (state: RootState) => ReadonlySet<number> = creat
 
 /** The last tick of the music, at least one quarter. */
 export const selectEndTick: (state: RootState) => number = createSelector(
-  (state: RootState) => state.desk.arrangement,
+  (state: RootState) => state.piece.arrangement,
   (arrangement) => (arrangement ? Math.max(arrangement.ppq, lastTick(arrangement.parts)) : 480),
 );

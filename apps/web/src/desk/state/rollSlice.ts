@@ -1,6 +1,6 @@
 /** What the roll's window shows. */
-import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
-import { deskActions } from './deskSlice.js';
+import type { PayloadAction } from '@reduxjs/toolkit';
+import { plainSlice } from './plainSlice.js';
 import type { RollView } from './rollView.js';
 
 /** The view, and the one before the last leap; scrolling is none. */
@@ -31,9 +31,9 @@ const viewOf = ({ before: _, ...view }: RollState): RollView => view;
 export const viewBeforeLeap = ({ before, width, height }: RollState): RollView | null =>
   before && { ...before, width, height };
 
-const slice = createSlice({
+const slice = plainSlice({
   name: 'roll',
-  initialState: initialState as RollState,
+  initialState,
   reducers: {
     resized: (state, { payload }: PayloadAction<{ width: number; height: number }>): RollState => ({
       ...state,
@@ -45,10 +45,6 @@ const slice = createSlice({
       ...payload,
       before: isLeap(state, payload) ? viewOf(state) : state.before,
     }),
-  },
-  extraReducers: (builder) => {
-    // Another arrangement has other places.
-    builder.addCase(deskActions.opening, (state): RollState => ({ ...state, before: null }));
   },
 });
 

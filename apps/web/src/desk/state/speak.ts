@@ -1,4 +1,4 @@
-/** What is said: the words at the foot of the Desk, and what a screen reader hears. */
+/** How a note is called where it is spoken of. */
 import {
   type Arrangement,
   barPosition,
@@ -8,43 +8,19 @@ import {
   noteNameOf,
   type Part,
 } from '@crispfold/core';
-import { createValueStore } from '../../ui/valueStore.js';
 import { counted } from '../../ui/words.js';
 
-/** What the pointer or the keys will do next. */
-export const hint = createValueStore('');
-/** Spoken by screen readers when it changes. */
-export const spoken = createValueStore('');
-
-const KEY = 'crispfold-speaking';
-
-/** True where little is said: what a note is and where, without what is small about it. */
-export const terse = createValueStore(
-  ((): boolean => {
-    try {
-      return localStorage.getItem(KEY) === 'terse';
-    } catch {
-      return false;
-    }
-  })(),
-);
-
-/** Speaks in short from now on, or in full. */
-export const turnSpeaking = (): void => {
-  const now = !terse.get();
-  terse.set(now);
-  try {
-    localStorage.setItem(KEY, now ? 'terse' : 'full');
-  } catch {
-    // Where the browser keeps nothing it holds until the page goes.
-  }
-  spoken.set(now ? 'Spoken in short.' : 'Spoken in full.');
-};
+/** The music a note stands in; `terse` where little is said of it. */
+export interface Where {
+  readonly arrangement: Arrangement;
+  readonly meterMap: MeterMap;
+  readonly terse: boolean;
+}
 
 /** "Clarinet, C4, bar 3 beat 2, about a quarter, velocity 84"; in short "C4, bar 3 beat 2, about a quarter". */
-export const noteInWords = (part: Part, note: Note, arrangement: Arrangement, meterMap: MeterMap): string => {
+export const noteInWords = (part: Part, note: Note, { arrangement, meterMap, terse }: Where): string => {
   const { bar, beat, tick } = barPosition(meterMap, arrangement.ppq, note.onset);
-  if (terse.get()) {
+  if (terse) {
     const length = lengthInWords(note.duration, arrangement.ppq);
     return `${noteNameOf(part, note.pitch)}, bar ${bar} beat ${beat}, ${length}`;
   }

@@ -35,17 +35,16 @@ import { ArrowLeft } from 'lucide-react';
 import { type KeyboardEvent, type MouseEvent, useDeferredValue, useEffect, useMemo, useRef, useState } from 'react';
 import { toast } from 'sonner';
 import { Button } from '../../ui/Button.js';
-import { useValue } from '../../ui/valueStore.js';
 import { counted } from '../../ui/words.js';
 import { commitLane } from '../actions/commitLane.js';
 import { KeepTimes } from '../controls/KeepTimes.js';
-import { useAppDispatch } from '../session/dispatching.js';
-import { deskActions } from '../state/deskSlice.js';
-import { allFindings, notDismissed } from '../state/findings.js';
+import { useAppDispatch } from '../session/desk.js';
+import { notDismissed, selectFindings } from '../state/findings.js';
 import { selectMeterMap, selectTempoMap } from '../state/maps.js';
 import { useAppSelector } from '../state/root.js';
+import { selectingActions } from '../state/selectingSlice.js';
 import { selectArrangement, selectFrontPart } from '../state/selectors.js';
-import { spoken } from '../state/speak.js';
+import { said } from '../state/speechSlice.js';
 
 const ROW_HEIGHT = 28;
 
@@ -120,7 +119,7 @@ const barsTyped = (text: string): readonly [number, number] | null => {
 
 const useRows = (narrowed: Narrowed, noticed: ReturnType<typeof useNoticed>): readonly TableRow[] => {
   const arrangement = useAppSelector(selectArrangement);
-  const selection = useAppSelector(({ desk }) => desk.selection);
+  const selection = useAppSelector(({ selecting }) => selecting.selection);
   const { kind, partId, bars, words, selectedOnly, foundOnly } = narrowed;
   const only = useMemo(() => {
     if (!foundOnly) return selectedOnly ? selection : null;
@@ -145,7 +144,7 @@ const useRows = (narrowed: Narrowed, noticed: ReturnType<typeof useNoticed>): re
 /** What checks noticed of notes, by part and note, in words: "Doubles", "Early starts". */
 const useNoticed = (): ReadonlyMap<PartId, ReadonlyMap<NoteId, string>> => {
   const { parts } = useAppSelector(selectArrangement);
-  const findings = useValue(allFindings);
+  const findings = useAppSelector(selectFindings);
   return useMemo(() => {
     const noticed = new Map<PartId, Map<NoteId, string>>();
     for (const finding of notDismissed(findings, parts)) {
@@ -205,7 +204,7 @@ export const TableView = ({ onClose }: { onClose: () => void }) => {
   const dispatch = useAppDispatch();
   const arrangement = useAppSelector(selectArrangement);
   const meterMap = useAppSelector(selectMeterMap);
-  const selection = useAppSelector(({ desk }) => desk.selection);
+  const selection = useAppSelector(({ selecting }) => selecting.selection);
   const [narrowed, setNarrowed] = useState(ALL);
   const noticed = useNoticed();
   const rows = useRows(useDeferredValue(narrowed), noticed);
@@ -239,7 +238,7 @@ export const TableView = ({ onClose }: { onClose: () => void }) => {
   const chosen = () => shown.filter(isChosen);
 
   const choose = (list: readonly TableRow[]) => {
-    dispatch(deskActions.selected(notesOfRows(list)));
+    dispatch(selectingActions.selected(notesOfRows(list)));
     setOthers(new Set(list.filter(({ kind }) => kind !== 'note').map(({ key }) => key)));
   };
   const carryOut = (made: Result<Edit> | null) => {
@@ -247,17 +246,17 @@ export const TableView = ({ onClose }: { onClose: () => void }) => {
     if (made.ok) {
       // A change of tempo moves notes or bars, as was chosen.
       const carried = dispatch(commitLane(made.value));
-      spoken.set(carried?.label ?? '');
+      dispatch(said(carried?.label ?? ''));
     } else {
       toast.error(made.problem.message);
-      spoken.set(made.problem.message);
+      dispatch(said(made.problem.message));
     }
   };
   const inWords = (row: TableRow): string => {
     const found = row.kind === 'note' ? noticed.get(row.part.id)?.get(row.note.id) : undefined;
     return `${rowInWords(row, meterMap, arrangement.ppq)}${found ? `. ${found}` : ''}`;
   };
-  const say = (row: TableRow | undefined) => row && spoken.set(inWords(row));
+  const say = (row: TableRow | undefined) => row && dispatch(said(inWords(row)));
   const goTo = (row: number, to = at.column) => {
     const next = {
       row: Math.max(0, Math.min(shown.length - 1, row)),
@@ -268,7 +267,9 @@ export const TableView = ({ onClose }: { onClose: () => void }) => {
     const own = shown[next.row];
     if (next.row !== at.row) say(own);
     else if (own)
-      spoken.set(`${HEADINGS[COLUMNS[next.column] as ColumnId]}: ${cellText(own, COLUMNS[next.column] as ColumnId)}`);
+      dispatch(
+        said(`${HEADINGS[COLUMNS[next.column] as ColumnId]}: ${cellText(own, COLUMNS[next.column] as ColumnId)}`),
+      );
   };
   const take = (text: string) => {
     setEditing(null);
@@ -280,13 +281,13 @@ export const TableView = ({ onClose }: { onClose: () => void }) => {
   const edit = () => {
     if (!here) return;
     if (EDITABLE.has(column)) setEditing(startText(here, column, cellText(here, column)));
-    else spoken.set('This cell says what it is: it cannot be changed.');
+    else dispatch(said('This cell says what it is: it cannot be changed.'));
   };
   const rest = (make: typeof deleteRows) => {
     const list = chosen();
     const made = make(arrangement, list.length > 0 ? list : here ? [here] : []);
     if (made) carryOut({ ok: true, value: made });
-    else spoken.set('Nothing here can be.');
+    else dispatch(said('Nothing here can be.'));
   };
 
   const front = useAppSelector(selectFrontPart);

@@ -1,5 +1,5 @@
 /** Commands about the arrangement as a whole, and the one that repeats the last change. */
-import { type Command, inGroup, lastDone } from './command.js';
+import { type Command, inGroup } from './command.js';
 
 const command = inGroup('Arrangement');
 
@@ -11,8 +11,6 @@ export const ARRANGEMENT_COMMANDS: readonly Command[] = [
 
 /** Repeats the last change, with its parameters of then, on what is selected now. */
 export const AGAIN: Command = {
-  ...inGroup('Edit')('again', 'Do the last thing again', (context) => {
-    lastDone.get()?.act(context);
-  }),
-  when: () => (lastDone.get() === null ? 'Nothing was done yet that could be done again.' : null),
+  ...inGroup('Edit')('again', 'Do the last thing again', ({ desk }) => desk.again.get()?.()),
+  when: (_state, desk) => (desk.again.get() === null ? 'Nothing was done yet that could be done again.' : null),
 };

@@ -1,16 +1,17 @@
 /** What a command is, and how it is carried out: by key, from the list, from a menu, from a button. */
 
 import type { StepId } from '@crispfold/core';
-import { createValueStore } from '../../../ui/valueStore.js';
-import type { AppDispatch } from '../../session/dispatching.js';
+import type { AppDispatch, Desk } from '../../session/desk.js';
+import type { CommandId } from '../../state/keyTable.js';
 import type { RootState } from '../../state/root.js';
-import { hint, spoken } from '../../state/speak.js';
-import type { CommandId } from './keyTable.js';
+import { speechActions } from '../../state/speechSlice.js';
 
 /** What a command works on. */
 export interface CommandContext {
   readonly dispatch: AppDispatch;
   readonly getState: () => RootState;
+  /** What lives beside the state. */
+  readonly desk: Desk;
   readonly openExport: () => void;
   readonly openCommands: () => void;
   readonly leave: () => void;
@@ -51,14 +52,11 @@ export interface Command {
   readonly name: string;
   readonly group: CommandGroup;
   /** Null where it applies; else why it does not, in words for the foot, the list and the menu. */
-  readonly when: (state: RootState) => string | null;
+  readonly when: (state: RootState, desk: Desk) => string | null;
   readonly run: (context: CommandContext) => void;
   /** The step it carries out, where it is one: it has settings. */
   readonly step?: StepId;
 }
-
-/** What "again" does: the last change, on what is selected then. */
-export const lastDone = createValueStore<{ readonly act: (context: CommandContext) => void } | null>(null);
 
 /** Groups whose commands change notes: what "again" repeats. */
 const REPEATED: ReadonlySet<CommandGroup> = new Set([
@@ -78,23 +76,17 @@ const NOT_REPEATED: ReadonlySet<CommandId> = new Set([
   ...(['lineUp', 'randomPitches', 'repeatTimes', 'sendTo', 'dealOut'] as const),
 ]);
 
-/** Why a command did not apply, as the foot was told last: no longer so once another one does. */
-let refusal = '';
-
 /** Carries a command out, or says why it does not apply. */
 export const carryOut = (command: Command, context: CommandContext): void => {
-  const why = command.when(context.getState());
-  if (why === null) {
-    if (hint.get() === refusal) hint.set('');
-    if (REPEATED.has(command.group) && !NOT_REPEATED.has(command.id)) {
-      lastDone.set({ act: (now) => carryOut(command, now) });
-    }
-    command.run(context);
-  } else {
-    refusal = why;
-    hint.set(why);
-    spoken.set(why);
+  const why = command.when(context.getState(), context.desk);
+  if (why !== null) {
+    context.dispatch(speechActions.refused(why));
+    return;
   }
+  context.dispatch(speechActions.refusalOver());
+  if (REPEATED.has(command.group) && !NOT_REPEATED.has(command.id))
+    context.desk.again.set(() => carryOut(command, context));
+  command.run(context);
 };
 
 /** The commands of one group; what is left out of `when` always applies. */

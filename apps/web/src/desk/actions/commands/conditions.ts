@@ -11,7 +11,7 @@ type Condition = (state: RootState) => string | null;
 export const frontShown: Condition = (state) => {
   const front = selectFrontPart(state);
   if (!front) return 'There is no part yet. Add one from a .mid file.';
-  return state.desk.hidden.includes(front.id) ? `${front.name} is hidden. Show it to work on it.` : null;
+  return state.partsShown.hidden.includes(front.id) ? `${front.name} is hidden. Show it to work on it.` : null;
 };
 
 /** The front part is seen and can be edited: it takes what is new. */
@@ -19,20 +19,21 @@ export const frontOpen: Condition = (state) => {
   const why = frontShown(state);
   const front = selectFrontPart(state);
   return (
-    why ?? (front && state.desk.locked.includes(front.id) ? `${front.name} is locked. Unlock it to edit it.` : null)
+    why ??
+    (front && state.partsShown.locked.includes(front.id) ? `${front.name} is locked. Unlock it to edit it.` : null)
   );
 };
 
 /** A part is in reach. */
 export const somethingInReach: Condition = (state) => {
   if (selectReached(state).length > 0) return null;
-  return state.desk.reach === 'front' ? frontOpen(state) : 'Every part is hidden or locked. Show or unlock one.';
+  return state.selecting.reach === 'front' ? frontOpen(state) : 'Every part is hidden or locked. Show or unlock one.';
 };
 
 /** Notes of shown parts are selected. */
 export const somethingSelected: Condition = (state) => {
   if (selectionSize(selectEditable(state)) > 0) return null;
-  return selectionSize(state.desk.selection) > 0
+  return selectionSize(state.selecting.selection) > 0
     ? 'What is selected is hidden or locked. Show or unlock its part to work on it.'
     : 'Nothing is selected. Select notes first.';
 };
@@ -55,12 +56,12 @@ export const findingHasOther: Condition = (state) => {
 };
 
 /** Something can be undone. */
-export const canUndo: Condition = ({ desk }) => (desk.history.position > 0 ? null : 'There is nothing to undo.');
+export const canUndo: Condition = ({ piece }) => (piece.history.position > 0 ? null : 'There is nothing to undo.');
 
 /** Something can be redone. */
-export const canRedo: Condition = ({ desk: { history } }) =>
+export const canRedo: Condition = ({ piece: { history } }) =>
   history.position < historyLength(history) ? null : 'There is nothing to redo.';
 
 /** A recording lies beside the notes. */
-export const recordingThere: Condition = ({ desk }) =>
-  desk.arrangement?.recording ? null : 'There is no recording yet: drop one on the Desk.';
+export const recordingThere: Condition = ({ piece }) =>
+  piece.arrangement?.recording ? null : 'There is no recording yet: drop one on the Desk.';

@@ -1,17 +1,19 @@
 /** Commands that correct the page by hand: what they change is of the page alone, and outlives another run of the plan. */
 
 import { type PageWish, WRITTEN_PPQ } from '@crispfold/core';
-import { deskActions, gridFraction } from '../../state/deskSlice.js';
+import { gridFraction } from '../../state/editingSlice.js';
+import type { CommandId } from '../../state/keyTable.js';
+import { layoutActions } from '../../state/layoutSlice.js';
 import type { RootState } from '../../state/root.js';
+import { switched } from '../../state/switched.js';
 import { correctBar, correctPage } from '../correcting.js';
 import { type CommandContext, inGroup } from './command.js';
 import { frontOpen, somethingSelected } from './conditions.js';
-import type { CommandId } from './keyTable.js';
 
 const command = inGroup('Correct the page');
 
 /** One step of the grid, in written units. */
-const gridStep = ({ desk }: RootState): number => Math.round(gridFraction(desk.grid) * 4 * WRITTEN_PPQ);
+const gridStep = ({ editing }: RootState): number => Math.round(gridFraction(editing.grid) * 4 * WRITTEN_PPQ);
 
 const wish = (id: CommandId, name: string, make: PageWish | ((state: RootState) => PageWish)) =>
   command(
@@ -19,7 +21,7 @@ const wish = (id: CommandId, name: string, make: PageWish | ((state: RootState) 
     name,
     ({ dispatch, getState }: CommandContext) =>
       void dispatch(correctPage(typeof make === 'function' ? make(getState()) : make)),
-    (state) => (state.desk.giveOn ? null : somethingSelected(state)),
+    (state) => (state.correcting.giveOn ? null : somethingSelected(state)),
   );
 
 const VOICES = ['voiceOne', 'voiceTwo', 'voiceThree', 'voiceFour'] as const;
@@ -54,7 +56,9 @@ export const CORRECTION_COMMANDS = [
   wish('slur', 'Slur', { wish: 'slur' }),
   wish('glissando', 'Glissando', { wish: 'glissando' }),
   wish('pedalLine', 'Pedal line', { wish: 'pedal' }),
-  command('way', 'Way of playing (pizz., con sord., mute)…', ({ dispatch }) => dispatch(deskActions.toolShown('way'))),
+  command('way', 'Way of playing (pizz., con sord., mute)…', ({ dispatch }) =>
+    dispatch(layoutActions.toolShown('way')),
+  ),
   wish('tripletWritten', 'Triplet', { wish: 'tuplet', actual: 3 }),
   wish('noTuplet', 'No tuplet', { wish: 'plain' }),
   wish('tupletLeft', 'Free from the tuplet', { wish: 'freed' }),
@@ -77,9 +81,9 @@ export const CORRECTION_COMMANDS = [
   ),
   wish('asPlanSays', 'As the plan says', { wish: 'asPlanSays' }),
   command('giveOn', 'Give to notes one after another, or not', ({ dispatch }) => {
-    dispatch(deskActions.switched('giveOn'));
+    dispatch(switched('giveOn'));
   }),
   command('signs', 'All signs and corrections', ({ dispatch }) => {
-    dispatch(deskActions.panelShown('page'));
+    dispatch(layoutActions.panelShown('page'));
   }),
 ];

@@ -19,12 +19,15 @@ import {
   trimNotes,
 } from '@crispfold/core';
 import { toast } from 'sonner';
+import type { Desk } from '../../session/desk.js';
 import { commit, redo, undo } from '../../session/saving.js';
-import { player } from '../../session/sound/player.js';
-import { type DeskState, deskActions, type Grid, type GridKind, type MoveStep } from '../../state/deskSlice.js';
+import type { SnapTo } from '../../state/editingSlice.js';
+import { editingActions, type Grid, type GridKind, type MoveStep } from '../../state/editingSlice.js';
+import { layoutActions } from '../../state/layoutSlice.js';
 import { selectMeterMap, selectTempoMap } from '../../state/maps.js';
-import { pointerTick } from '../../state/pointerTick.js';
+import { noteSpoken } from '../../state/noteSpoken.js';
 import type { RootState } from '../../state/root.js';
+import { selectingActions } from '../../state/selectingSlice.js';
 import {
   gridTicks,
   selectArrangement,
@@ -32,7 +35,7 @@ import {
   selectedOnView,
   selectFirstSelected,
 } from '../../state/selectors.js';
-import { noteInWords, spoken } from '../../state/speak.js';
+import { said } from '../../state/speechSlice.js';
 import { copySelection, cutSelection, pasteAt } from '../clipboard.js';
 import { commitNotes } from '../commitNotes.js';
 import { turnEntry } from '../entering.js';
@@ -42,7 +45,9 @@ import { flip } from './playCommands.js';
 
 /** How far one stroke moves, in ticks; a tick where it is the grid and snapping is off. */
 const strokeTicks = (state: RootState): number => {
-  const { moveStep, snapOn } = state.desk;
+  const {
+    editing: { moveStep, snapOn },
+  } = state;
   const { ppq } = selectArrangement(state);
   switch (moveStep) {
     case 'grid':
@@ -63,20 +68,21 @@ const strokeTicks = (state: RootState): number => {
 };
 
 /** Says the first selected note as it stands, and sounds it where its pitch is what changed. */
-const sayFirst = (state: RootState, sound: boolean): void => {
+const sayFirst = ({ dispatch, getState, desk }: CommandContext, sound: boolean): void => {
+  const state = getState();
   const first = selectFirstSelected(state);
   if (!first) return;
   const { part, note } = first;
-  spoken.set(noteInWords(part, note, selectArrangement(state), selectMeterMap(state)));
-  if (sound && state.desk.hearEdits) void player.sound(part, note.pitch, note.velocity);
+  dispatch(said(noteSpoken(state, part, note)));
+  if (sound && state.playback.hearEdits) void desk.player.sound(part, note.pitch, note.velocity);
 };
 
 const change =
-  (make: (state: RootState, selection: Selection) => Edit | null, sound = false) =>
-  ({ dispatch, getState }: CommandContext): void => {
-    const state = getState();
-    dispatch(commitNotes(make(state, selectEditable(state))));
-    sayFirst(getState(), sound);
+  (make: (state: RootState, selection: Selection, desk: Desk) => Edit | null, sound = false) =>
+  (context: CommandContext): void => {
+    const state = context.getState();
+    context.dispatch(commitNotes(make(state, selectEditable(state), context.desk)));
+    sayFirst(context, sound);
   };
 
 const nudge = (steps: number, bySemitones: number) =>
@@ -93,13 +99,13 @@ const remove = ({ dispatch, getState }: CommandContext): void => {
   const state = getState();
   const edit = deleteNotes(selectArrangement(state), selectEditable(state));
   dispatch(commitNotes(edit));
-  if (edit) spoken.set(edit.label);
+  if (edit) dispatch(said(edit.label));
 };
 
 const stepSnap =
   (by: 1 | -1) =>
   ({ dispatch }: CommandContext): void => {
-    dispatch(deskActions.snapStepped(by));
+    dispatch(editingActions.snapStepped(by));
   };
 
 /** A change that has its own words where it cannot be. */
@@ -110,12 +116,12 @@ const changeOrSay =
     const made = make(state, selectEditable(state));
     if (!made.ok) {
       toast.error(made.problem.message);
-      spoken.set(made.problem.message);
+      dispatch(said(made.problem.message));
       return;
     }
     dispatch(commitNotes(made.value.edit, selectEditable(state)));
-    dispatch(deskActions.selected(made.value.selection));
-    spoken.set(made.value.edit.label);
+    dispatch(selectingActions.selected(made.value.selection));
+    dispatch(said(made.value.edit.label));
   };
 
 /** The first start among the selected notes; 0 for none. */
@@ -124,18 +130,18 @@ const firstStart = (state: RootState): number => {
   return Number.isFinite(first) ? first : 0;
 };
 
-const toPlayhead = change((state, selection) =>
+const toPlayhead = change((state, selection, { player }) =>
   moveNotes(selectArrangement(state), selection, {
     byTicks: player.state.get().tick - firstStart(state),
     bySemitones: 0,
   }),
 );
 
-const splitAtPlayhead = change((state, selection) =>
+const splitAtPlayhead = change((state, selection, { player }) =>
   splitNotesAt(selectArrangement(state), selection, player.state.get().tick),
 );
 
-const splitAtPointer = change((state, selection) =>
+const splitAtPointer = change((state, selection, { player, pointerTick }) =>
   splitNotesAt(selectArrangement(state), selection, pointerTick.get() ?? player.state.get().tick),
 );
 
@@ -156,7 +162,7 @@ const LOUDER = 6;
 const turnPickup = ({ dispatch, getState }: CommandContext): void => {
   const change = pickupEdit(selectArrangement(getState()));
   dispatch(commit(change));
-  if (change) spoken.set(change.label);
+  if (change) dispatch(said(change.label));
 };
 
 const pickupPossible: Command['when'] = (state) =>
@@ -175,20 +181,20 @@ const grid = inGroup('Grid and moves');
 const setGrid =
   (to: Partial<Grid>) =>
   ({ dispatch }: CommandContext) =>
-    void dispatch(deskActions.gridSet(to));
+    void dispatch(editingActions.gridSet(to));
 const turnKind =
   (kind: GridKind) =>
   ({ dispatch, getState }: CommandContext) =>
-    void dispatch(deskActions.gridSet({ kind: getState().desk.grid.kind === kind ? 'plain' : kind }));
+    void dispatch(editingActions.gridSet({ kind: getState().editing.grid.kind === kind ? 'plain' : kind }));
 const snapTo =
-  (to: DeskState['snapTo']) =>
+  (to: SnapTo) =>
   ({ dispatch }: CommandContext) =>
-    void dispatch(deskActions.snapToChosen(to));
+    void dispatch(editingActions.snapToChosen(to));
 const moveBy =
   (step: MoveStep) =>
   ({ dispatch }: CommandContext) => {
-    dispatch(deskActions.moveStepChosen(step));
-    spoken.set(`Arrow keys move notes by ${step === 'grid' ? 'the grid' : `a ${step}`.replace('a 10', '10')}.`);
+    dispatch(editingActions.moveStepChosen(step));
+    dispatch(said(`Arrow keys move notes by ${step === 'grid' ? 'the grid' : `a ${step}`.replace('a 10', '10')}.`));
   };
 
 export const EDIT_COMMANDS = [
@@ -208,7 +214,7 @@ export const EDIT_COMMANDS = [
   edit('undo', 'Undo', ({ dispatch }) => void dispatch(undo()), canUndo),
   edit('redo', 'Redo', ({ dispatch }) => void dispatch(redo()), canRedo),
 
-  times('lineUp', 'Line up', ({ dispatch }) => void dispatch(deskActions.toolShown('lineUp')), somethingSelected),
+  times('lineUp', 'Line up', ({ dispatch }) => void dispatch(layoutActions.toolShown('lineUp')), somethingSelected),
   times('toPlayhead', 'Move the selection to the playhead', toPlayhead, somethingSelected),
   times('double', 'Stretch to double', stretched(200), somethingSelected),
   times('half', 'Stretch to half', stretched(50), somethingSelected),
@@ -242,7 +248,7 @@ export const EDIT_COMMANDS = [
   pitch(
     'randomPitches',
     'Random pitches',
-    ({ dispatch }) => void dispatch(deskActions.toolShown('randomPitches')),
+    ({ dispatch }) => void dispatch(layoutActions.toolShown('randomPitches')),
     somethingSelected,
   ),
 
@@ -251,12 +257,12 @@ export const EDIT_COMMANDS = [
   copies(
     'paste',
     'Paste at the playhead',
-    pasteAt(() => player.state.get().tick),
+    pasteAt((_state, { player }) => player.state.get().tick),
   ),
   copies(
     'pasteAtPointer',
     'Paste at the pointer',
-    pasteAt(({ desk }) => pointerTick.get() ?? (desk ? player.state.get().tick : 0)),
+    pasteAt((_state, { player, pointerTick }) => pointerTick.get() ?? player.state.get().tick),
   ),
   copies('pasteSameBars', 'Paste into the same bars of the front part', pasteAt(null)),
   copies(
@@ -274,7 +280,7 @@ export const EDIT_COMMANDS = [
   copies(
     'repeatTimes',
     'Repeat several times',
-    ({ dispatch }) => void dispatch(deskActions.toolShown('repeat')),
+    ({ dispatch }) => void dispatch(layoutActions.toolShown('repeat')),
     somethingSelected,
   ),
 

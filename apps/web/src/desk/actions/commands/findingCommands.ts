@@ -2,11 +2,13 @@
 
 import { type Finding, moveNotes, selectionOf } from '@crispfold/core';
 import { commit } from '../../session/saving.js';
-import { deskActions } from '../../state/deskSlice.js';
-import { checksRun, chosenFinding, neighbour, ofSameKind } from '../../state/findings.js';
+import { chosenFinding, neighbour, ofSameKind } from '../../state/findings.js';
+import { layoutActions } from '../../state/layoutSlice.js';
 import { boxAround } from '../../state/rollView.js';
+import { selectingActions } from '../../state/selectingSlice.js';
 import { selectDoubts, selectedOnView } from '../../state/selectors.js';
-import { spoken } from '../../state/speak.js';
+import { said } from '../../state/speechSlice.js';
+import { steppingActions } from '../../state/steppingSlice.js';
 import { chooseFinding, dismiss, mend, withOtherMend } from '../findingList.js';
 import { barsAbout, reveal } from '../looking.js';
 import { playRange } from '../playing.js';
@@ -35,8 +37,8 @@ const walkFindings = (step: 1 | -1) => (context: CommandContext) => {
   const finding = neighbour(context.getState(), step);
   if (finding) goToFinding(context, finding);
   else {
-    context.dispatch(deskActions.panelShown('findings'));
-    spoken.set(checksRun.get() ? 'There are no findings.' : 'The checks are not done yet.');
+    context.dispatch(layoutActions.panelShown('findings'));
+    context.dispatch(said(context.getState().checks.ran ? 'There are no findings.' : 'The checks are not done yet.'));
   }
 };
 
@@ -46,18 +48,18 @@ const withChosen = (act: (finding: Finding, context: CommandContext) => void) =>
 };
 
 /** Plays the bars around the chosen finding. */
-export const playAround = withChosen((finding, { getState }) => {
+export const playAround = withChosen((finding, { dispatch, getState }) => {
   const state = getState();
   const box = boxAround(selectedOnView(state));
-  const fourWholesOn = finding.tick + 4 * 4 * (state.desk.arrangement?.ppq ?? 480);
-  playRange(state, barsAbout(state, finding.tick, Math.min(box?.end ?? finding.tick, fourWholesOn), 1));
+  const fourWholesOn = finding.tick + 4 * 4 * (state.piece.arrangement?.ppq ?? 480);
+  dispatch(playRange(barsAbout(state, finding.tick, Math.min(box?.end ?? finding.tick, fourWholesOn), 1)));
 });
 
 /** Goes to a start that the last quantize could have put elsewhere: selects it and brings it to view. */
 const goToDoubt = (step: 1 | -1) => (context: CommandContext) => {
   const state = context.getState();
   const { length } = selectDoubts(state);
-  showDoubt(context, (state.desk.doubtAt + step + length) % length);
+  showDoubt(context, (state.stepping.doubtAt + step + length) % length);
 };
 
 /** Shows one of the doubtful starts. */
@@ -65,17 +67,20 @@ export const showDoubt = (context: CommandContext, at: number): void => {
   const doubts = selectDoubts(context.getState());
   const doubt = doubts[at];
   if (!doubt) return;
-  context.dispatch(deskActions.doubtChosen(at));
-  context.dispatch(deskActions.selected(selectionOf(doubt.partId, [doubt.noteId])));
+  context.dispatch(steppingActions.doubtChosen(at));
+  context.dispatch(selectingActions.selected(selectionOf(doubt.partId, [doubt.noteId])));
   const [note] = selectedOnView(context.getState());
   if (note) reveal(context, note.onset, note.pitch);
-  spoken.set(`${at + 1} of ${doubts.length}: could have gone to the other line.`);
+  context.dispatch(said(`${at + 1} of ${doubts.length}: could have gone to the other line.`));
 };
 
 /** Puts the doubtful start that is looked at on the other line. */
 export const turnDoubt = ({ dispatch, getState }: CommandContext): void => {
   const state = getState();
-  const { doubtAt, arrangement } = state.desk;
+  const {
+    stepping: { doubtAt },
+    piece: { arrangement },
+  } = state;
   const doubt = selectDoubts(state)[doubtAt];
   if (!doubt || !arrangement) return;
   const shift = { byTicks: doubt.other - doubt.now, bySemitones: 0 };

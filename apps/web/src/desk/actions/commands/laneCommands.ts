@@ -1,13 +1,15 @@
 /** Commands of the lanes under the roll and of the tempo. */
 import { type Lane, laneKey, laneName, pauseOn } from '@crispfold/core';
 import { commit } from '../../session/saving.js';
-import { deskActions } from '../../state/deskSlice.js';
+import type { CommandId } from '../../state/keyTable.js';
+import { lanesActions } from '../../state/lanesSlice.js';
+import { layoutActions } from '../../state/layoutSlice.js';
 import { selectArrangement, selectedOnView } from '../../state/selectors.js';
-import { spoken } from '../../state/speak.js';
+import { said } from '../../state/speechSlice.js';
+import { switched } from '../../state/switched.js';
 import { correctPage } from '../correcting.js';
 import { inGroup } from './command.js';
 import { somethingSelected } from './conditions.js';
-import type { CommandId } from './keyTable.js';
 
 const command = inGroup('Lanes and tempo');
 
@@ -16,7 +18,7 @@ const PAUSE = 2;
 
 const turn = (id: CommandId, lane: Lane) =>
   command(id, `Lane of ${laneName(lane).toLowerCase()}, or not`, ({ dispatch }) => {
-    dispatch(deskActions.laneTurned(laneKey(lane)));
+    dispatch(lanesActions.laneTurned(laneKey(lane)));
     // The keys are the lane's once it is there.
     requestAnimationFrame(() => document.querySelector<HTMLElement>(`[data-testid="lane-${laneKey(lane)}"]`)?.focus());
   });
@@ -29,16 +31,18 @@ export const LANE_COMMANDS = [
   turn('lanePedal', { kind: 'controller', controller: 64 }),
   turn('laneVolume', { kind: 'controller', controller: 7 }),
   turn('laneBend', { kind: 'pitchBend' }),
-  command('noLanes', 'Take all lanes away', ({ dispatch }) => dispatch(deskActions.lanesShown([]))),
+  command('noLanes', 'Take all lanes away', ({ dispatch }) => dispatch(lanesActions.lanesShown([]))),
   command('controllersToo', 'Controllers go with their notes, or not', ({ dispatch, getState }) => {
-    dispatch(deskActions.switched('controllersToo'));
-    spoken.set(
-      getState().desk.controllersToo
-        ? 'Controllers go with notes that are moved, copied, stretched or deleted.'
-        : 'Controllers stay where they are.',
+    dispatch(switched('controllersToo'));
+    dispatch(
+      said(
+        getState().editing.controllersToo
+          ? 'Controllers go with notes that are moved, copied, stretched or deleted.'
+          : 'Controllers stay where they are.',
+      ),
     );
   }),
-  command('places', 'Markers, meter, key and tempo…', ({ dispatch }) => dispatch(deskActions.toolShown('places'))),
+  command('places', 'Markers, meter, key and tempo…', ({ dispatch }) => dispatch(layoutActions.toolShown('places'))),
   command(
     'pause',
     'Pause on the selected notes: twice as long, with a fermata',
@@ -53,7 +57,7 @@ export const LANE_COMMANDS = [
     },
     somethingSelected,
   ),
-  command('recording', 'Recording beside the notes…', ({ dispatch }) => dispatch(deskActions.toolShown('recording'))),
-  command('beats', 'Take the tempo from the take…', ({ dispatch }) => dispatch(deskActions.toolShown('beats'))),
-  command('slowDown', 'Slow down and return…', ({ dispatch }) => dispatch(deskActions.toolShown('slowDown'))),
+  command('recording', 'Recording beside the notes…', ({ dispatch }) => dispatch(layoutActions.toolShown('recording'))),
+  command('beats', 'Take the tempo from the take…', ({ dispatch }) => dispatch(layoutActions.toolShown('beats'))),
+  command('slowDown', 'Slow down and return…', ({ dispatch }) => dispatch(layoutActions.toolShown('slowDown'))),
 ];

@@ -12,19 +12,21 @@ import {
   sendToNextPart,
 } from '@crispfold/core';
 import { toast } from 'sonner';
-import type { AppDispatch } from '../../session/dispatching.js';
+import type { AppDispatch } from '../../session/desk.js';
 import { commit, undo } from '../../session/saving.js';
-
-import { deskActions, type Tool } from '../../state/deskSlice.js';
-import { partSearch } from '../../state/partSearch.js';
+import { layoutActions, type Tool } from '../../state/layoutSlice.js';
+import { type PartsShownState, partsShownActions } from '../../state/partsShownSlice.js';
 import type { RootState } from '../../state/root.js';
+import { selectingActions } from '../../state/selectingSlice.js';
 import { selectArrangement, selectEditable, selectFrontPart, selectOpenParts } from '../../state/selectors.js';
-import { spoken } from '../../state/speak.js';
+import { said } from '../../state/speechSlice.js';
+import { switched } from '../../state/switched.js';
+import { showAlone } from '../showAlone.js';
 import { type CommandContext, inGroup } from './command.js';
 import { frontOpen, somethingSelected } from './conditions.js';
 
-const anyPart = ({ desk }: RootState): string | null =>
-  desk.frontPartId === null ? 'There is no part yet. Add one from a .mid file.' : null;
+const anyPart = ({ partsShown }: RootState): string | null =>
+  partsShown.frontPartId === null ? 'There is no part yet. Add one from a .mid file.' : null;
 
 const percussionInFront = (state: RootState): string | null => {
   const front = selectFrontPart(state);
@@ -35,13 +37,16 @@ const percussionInFront = (state: RootState): string | null => {
 const cyclePart =
   (step: 1 | -1) =>
   ({ dispatch, getState }: CommandContext) => {
-    const { arrangement, frontPartId } = getState().desk;
+    const {
+      piece: { arrangement },
+      partsShown: { frontPartId },
+    } = getState();
     const parts = arrangement?.parts ?? [];
     const index = parts.findIndex((part) => part.id === frontPartId);
     const next = parts[(index + step + parts.length) % parts.length];
     if (!next) return;
-    dispatch(deskActions.partBroughtForward(next.id));
-    spoken.set(`${next.name} in front, ${next.notes.length} notes`);
+    dispatch(partsShownActions.partBroughtForward(next.id));
+    dispatch(said(`${next.name} in front, ${next.notes.length} notes`));
   };
 
 const onFrontPart =
@@ -49,24 +54,27 @@ const onFrontPart =
     action: (partId: PartId) => Parameters<AppDispatch>[0],
     /** What is so after it, and what is not. */
     [yes, no]: readonly [yes: string, no: string],
-    isSo: (desk: RootState['desk'], partId: PartId) => boolean,
+    isSo: (shown: PartsShownState, partId: PartId) => boolean,
   ) =>
   ({ dispatch, getState }: CommandContext) => {
     const front = selectFrontPart(getState());
     if (!front) return;
-    dispatch(action(front.id) as never);
-    spoken.set(`${front.name} ${isSo(getState().desk, front.id) ? yes : no}`);
+    dispatch(action(front.id));
+    dispatch(said(`${front.name} ${isSo(getState().partsShown, front.id) ? yes : no}`));
   };
 
 /** Changes the front part, or the order it stands in. */
 const changeFront =
   (make: (arrangement: Arrangement, partId: PartId) => Edit | null) =>
   ({ dispatch, getState }: CommandContext) => {
-    const { arrangement, frontPartId } = getState().desk;
+    const {
+      piece: { arrangement },
+      partsShown: { frontPartId },
+    } = getState();
     const edit = arrangement && frontPartId !== null ? make(arrangement, frontPartId) : null;
     if (!edit) return;
     dispatch(commit(edit));
-    spoken.set(edit.label);
+    dispatch(said(edit.label));
   };
 
 const moveFront = (step: 1 | -1) =>
@@ -91,18 +99,18 @@ const sendOn =
     const among = selectOpenParts(state).map((part) => part.id);
     const made = sendToNextPart(selectArrangement(state), selectEditable(state), among, step);
     if (!made) {
-      spoken.set(`There is no part ${step < 0 ? 'above' : 'below'} that takes them.`);
+      dispatch(said(`There is no part ${step < 0 ? 'above' : 'below'} that takes them.`));
       return;
     }
     dispatch(commit(made.edit));
-    dispatch(deskActions.selected(made.selection));
-    spoken.set(made.edit.label);
+    dispatch(selectingActions.selected(made.selection));
+    dispatch(said(made.edit.label));
   };
 
 const show =
   (tool: Tool) =>
   ({ dispatch }: CommandContext) =>
-    void dispatch(deskActions.toolShown(tool));
+    void dispatch(layoutActions.toolShown(tool));
 
 const command = inGroup('Parts');
 const sharing = inGroup('Share out');
@@ -123,44 +131,40 @@ export const PART_COMMANDS = [
   command(
     'hidePart',
     'Hide or show the front part',
-    onFrontPart(deskActions.partHiddenToggled, ['hidden', 'shown'], ({ hidden }, id) => hidden.includes(id)),
+    onFrontPart(partsShownActions.partHiddenToggled, ['hidden', 'shown'], ({ hidden }, id) => hidden.includes(id)),
     anyPart,
   ),
   command(
     'alone',
     'Show the front part alone, or all',
-    onFrontPart(
-      deskActions.partAloneToggled,
-      ['alone on view', 'and all others on view'],
-      ({ hidden }) => hidden.length > 0,
-    ),
+    onFrontPart(showAlone, ['alone on view', 'and all others on view'], ({ hidden }) => hidden.length > 0),
     anyPart,
   ),
   command(
     'mute',
     'Mute the front part, or not',
-    onFrontPart(deskActions.partMuteToggled, ['muted', 'heard'], ({ muted }, id) => muted.includes(id)),
+    onFrontPart(partsShownActions.partMuteToggled, ['muted', 'heard'], ({ muted }, id) => muted.includes(id)),
     anyPart,
   ),
   command(
     'lock',
     'Lock the front part, or unlock it',
-    onFrontPart(deskActions.partLockToggled, ['locked', 'unlocked'], ({ locked }, id) => locked.includes(id)),
+    onFrontPart(partsShownActions.partLockToggled, ['locked', 'unlocked'], ({ locked }, id) => locked.includes(id)),
     anyPart,
   ),
   command(
     'solo',
     'Solo the front part, or not',
-    onFrontPart(deskActions.partSoloToggled, ['solo', 'no longer solo'], ({ soloed }, id) => soloed.includes(id)),
+    onFrontPart(partsShownActions.partSoloToggled, ['solo', 'no longer solo'], ({ soloed }, id) => soloed.includes(id)),
     anyPart,
   ),
   command(
     'findPart',
     'Find a part by its name',
     ({ dispatch, getState }) => {
-      if (getState().desk.partsFolded) dispatch(deskActions.switched('partsFolded'));
-      partSearch.set(false);
-      partSearch.set(true);
+      if (getState().layout.partsFolded) dispatch(switched('partsFolded'));
+      dispatch(layoutActions.partSought(false));
+      dispatch(layoutActions.partSought(true));
     },
     anyPart,
   ),

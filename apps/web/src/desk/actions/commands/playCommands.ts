@@ -1,13 +1,13 @@
 /** Commands that play. */
 import { changeRecording } from '@crispfold/core';
 import { commit } from '../../session/saving.js';
-import { player } from '../../session/sound/player.js';
-import { deskActions, type Switch } from '../../state/deskSlice.js';
+import { layoutActions } from '../../state/layoutSlice.js';
+import { playbackActions } from '../../state/playbackSlice.js';
 import { selectEndTick, selectView } from '../../state/rollSelectors.js';
 import { boxAround } from '../../state/rollView.js';
 import { selectArrangement, selectedOnView } from '../../state/selectors.js';
-import { spoken } from '../../state/speak.js';
-import { triedEdit } from '../../state/tried.js';
+import { said } from '../../state/speechSlice.js';
+import { type Switch, switched } from '../../state/switched.js';
 import { barsAbout } from '../looking.js';
 import { hearTried, playBackToBack, togglePlaying } from '../playing.js';
 import { turnPlayIn } from '../playingIn.js';
@@ -18,18 +18,20 @@ import { frontOpen, recordingThere, somethingSelected } from './conditions.js';
 export const flip =
   (what: Switch) =>
   ({ dispatch }: CommandContext): void => {
-    dispatch(deskActions.switched(what));
+    dispatch(switched(what));
   };
 
 const loopSelection = ({ dispatch, getState }: CommandContext): void => {
   const box = boxAround(selectedOnView(getState()));
-  if (box) dispatch(deskActions.loopSet({ start: box.start, end: box.end }));
+  if (box) dispatch(playbackActions.loopSet({ start: box.start, end: box.end }));
 };
 
 /** The loop, else the selection, else the bars in view: as played, then as written. */
-const compare = ({ getState }: CommandContext): void => {
+const compare = ({ dispatch, getState }: CommandContext): void => {
   const state = getState();
-  const { loop, loopOn } = state.desk;
+  const {
+    playback: { loop, loopOn },
+  } = state;
   const box = boxAround(selectedOnView(state));
   const view = selectView(state);
   const range =
@@ -38,24 +40,25 @@ const compare = ({ getState }: CommandContext): void => {
       : box
         ? barsAbout(state, box.start, box.end, 0)
         : barsAbout(state, view.left, Math.min(view.left + view.width * view.ticksPerPixel, selectEndTick(state)), 0);
-  playBackToBack(state, range);
+  dispatch(playBackToBack(range));
 };
 
 const command = inGroup('Play');
 
 export const PLAY_COMMANDS = [
-  command('play', 'Play or stop', ({ getState }) => togglePlaying(getState())),
-  command('start', 'Go back to the start', () => void player.seek(0)),
-  command('loop', 'Switch the loop on or off', flip('loopOn'), ({ desk }) =>
-    desk.loop ? null : 'There is no loop yet: drag in the ruler, or loop the selection.',
+  command('play', 'Play or stop', ({ dispatch }) => dispatch(togglePlaying())),
+  command('start', 'Go back to the start', ({ desk }) => void desk.player.seek(0)),
+  command('loop', 'Switch the loop on or off', flip('loopOn'), ({ playback }) =>
+    playback.loop ? null : 'There is no loop yet: drag in the ruler, or loop the selection.',
   ),
   command('loopSelection', 'Loop the selection', loopSelection, somethingSelected),
   command('compare', 'Hear it as played, then as written', compare),
   command(
     'hearStep',
     'Hear what is tried: without, then with',
-    ({ getState }) => hearTried(getState()),
-    () => (triedEdit.get() ? null : 'Open the settings of a step first: what it would do can then be heard.'),
+    ({ dispatch }) => dispatch(hearTried()),
+    ({ stepping }) =>
+      stepping.tried ? null : 'Open the settings of a step first: what it would do can then be heard.',
   ),
   command(
     'recordingHeard',
@@ -64,14 +67,14 @@ export const PLAY_COMMANDS = [
       const arrangement = selectArrangement(getState());
       const muted = !arrangement.recording?.muted;
       dispatch(commit(changeRecording(arrangement, muted ? 'Silence the recording' : 'Hear the recording', { muted })));
-      spoken.set(muted ? 'The recording is silent.' : 'The recording is heard along.');
+      dispatch(said(muted ? 'The recording is silent.' : 'The recording is heard along.'));
     },
     recordingThere,
   ),
-  command('sounds', 'Choose what parts sound by…', ({ dispatch }) => dispatch(deskActions.toolShown('sounds'))),
-  command('panic', 'Silence everything at once', () => {
-    player.panic();
-    spoken.set('Everything is silent.');
+  command('sounds', 'Choose what parts sound by…', ({ dispatch }) => dispatch(layoutActions.toolShown('sounds'))),
+  command('panic', 'Silence everything at once', ({ dispatch, desk }) => {
+    desk.player.panic();
+    dispatch(said('Everything is silent.'));
   }),
   command('metronome', 'Switch the metronome on or off', flip('metronome')),
   command('playIn', 'Play in: record into the front part', ({ dispatch }) => dispatch(turnPlayIn), frontOpen),

@@ -20,12 +20,13 @@ import {
   unionOf,
 } from '@crispfold/core';
 import { counted } from '../../../ui/words.js';
-import { player } from '../../session/sound/player.js';
-import { deskActions } from '../../state/deskSlice.js';
-import { selectMeterMap } from '../../state/maps.js';
+import type { Desk } from '../../session/desk.js';
+import { correctingActions } from '../../state/correctingSlice.js';
+import { noteSpoken } from '../../state/noteSpoken.js';
 import type { RootState } from '../../state/root.js';
+import { selectingActions } from '../../state/selectingSlice.js';
 import { gridTicks, selectArrangement, selectEditable, selectFrontPart, selectReached } from '../../state/selectors.js';
-import { noteInWords, spoken } from '../../state/speak.js';
+import { said } from '../../state/speechSlice.js';
 import { reveal } from '../looking.js';
 import { type CommandContext, inGroup } from './command.js';
 import { frontShown, somethingInReach, somethingSelected } from './conditions.js';
@@ -37,29 +38,33 @@ const walk =
   (context: CommandContext) => {
     const state = context.getState();
     const part = selectFrontPart(state);
-    const { arrangement, selection } = state.desk;
+    const {
+      piece: { arrangement },
+      selecting: { selection },
+    } = state;
     if (!part || !arrangement || part.notes.length === 0) return;
     const chosen = selectedIn(selection, part.id);
     const isChosen = ({ id }: { readonly id: number }) => chosen.has(id);
     const at = adds && step > 0 ? part.notes.findLastIndex(isChosen) : part.notes.findIndex(isChosen);
-    const from = at >= 0 ? at + step : part.notes.findIndex((note) => note.onset >= player.state.get().tick);
+    const from =
+      at >= 0 ? at + step : part.notes.findIndex((note) => note.onset >= context.desk.player.state.get().tick);
     const note = part.notes[Math.max(0, Math.min(part.notes.length - 1, from))];
     if (!note) return;
     const own = selectionOf(part.id, [note.id]);
-    context.dispatch(deskActions.selected(adds ? unionOf(selection, own) : own));
+    context.dispatch(selectingActions.selected(adds ? unionOf(selection, own) : own));
     reveal(context, note.onset, note.pitch);
-    spoken.set(noteInWords(part, note, arrangement, selectMeterMap(state)));
-    if (state.desk.hearEdits) void player.sound(part, note.pitch, note.velocity);
+    context.dispatch(said(noteSpoken(state, part, note)));
+    if (state.playback.hearEdits) void context.desk.player.sound(part, note.pitch, note.velocity);
   };
 
 /** Selects notes of the parts in reach. */
 const select =
-  (choose: (state: RootState, selection: Selection, among: readonly Part[]) => Selection) =>
-  ({ dispatch, getState }: CommandContext) => {
+  (choose: (state: RootState, selection: Selection, among: readonly Part[], desk: Desk) => Selection) =>
+  ({ dispatch, getState, desk }: CommandContext) => {
     const state = getState();
-    const selection = choose(state, selectEditable(state), selectReached(state));
-    dispatch(deskActions.selected(selection));
-    spoken.set(`${counted(selectionSize(selection), 'note')} selected`);
+    const selection = choose(state, selectEditable(state), selectReached(state), desk);
+    dispatch(selectingActions.selected(selection));
+    dispatch(said(`${counted(selectionSize(selection), 'note')} selected`));
   };
 
 /** Picks among the selected notes alone, in whatever part they are. */
@@ -100,7 +105,7 @@ export const SELECT_COMMANDS = [
   command(
     'fromHere',
     'Select from the playhead to the end',
-    select((_state, _selection, parts) => fromHereOn(player.state.get().tick, parts)),
+    select((_state, _selection, parts, { player }) => fromHereOn(player.state.get().tick, parts)),
     somethingInReach,
   ),
   command(
@@ -134,23 +139,28 @@ export const SELECT_COMMANDS = [
     'selectNone',
     'Select nothing',
     ({ dispatch, getState }) =>
-      void dispatch(getState().desk.giveOn ? deskActions.givingSet(null) : deskActions.selected(NOTHING)),
-    ({ desk }) => (selectionSize(desk.selection) === 0 && !desk.giveOn ? 'Nothing is selected.' : null),
+      void dispatch(
+        getState().correcting.giveOn ? correctingActions.givingSet(null) : selectingActions.selected(NOTHING),
+      ),
+    ({ selecting, correcting }) =>
+      selectionSize(selecting.selection) === 0 && !correcting.giveOn ? 'Nothing is selected.' : null,
   ),
   command(
     'onlyThese',
     'Show only these, or all notes again',
     ({ dispatch, getState }) => {
       const state = getState();
-      const ended = state.desk.onlyShown !== null;
-      dispatch(deskActions.onlyTheseShown(ended ? null : selectEditable(state)));
-      spoken.set(ended ? 'All notes are shown.' : 'Only the selected notes are shown.');
+      const ended = state.selecting.onlyShown !== null;
+      dispatch(selectingActions.onlyTheseShown(ended ? null : selectEditable(state)));
+      dispatch(said(ended ? 'All notes are shown.' : 'Only the selected notes are shown.'));
     },
-    (state) => (state.desk.onlyShown ? null : somethingSelected(state)),
+    (state) => (state.selecting.onlyShown ? null : somethingSelected(state)),
   ),
   command('adding', 'Let every click add or take away, or not', flip('adding')),
   command('reach', 'Reach the front part, or all shown parts', ({ dispatch, getState }) => {
-    dispatch(deskActions.reachTurned());
-    spoken.set(getState().desk.reach === 'all' ? 'All shown parts are in reach.' : 'The front part is in reach.');
+    dispatch(selectingActions.reachTurned());
+    dispatch(
+      said(getState().selecting.reach === 'all' ? 'All shown parts are in reach.' : 'The front part is in reach.'),
+    );
   }),
 ];

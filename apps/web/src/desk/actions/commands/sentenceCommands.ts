@@ -1,14 +1,14 @@
 /** Commands about sentences; those that are kept are commands of their own, made where they are listed. */
 import { READY_SENTENCES, type Sentence } from '@crispfold/core';
-import { savedSentences } from '../../session/savedSentences.js';
-import { deskActions, type Tool } from '../../state/deskSlice.js';
+import { layoutActions, type Tool } from '../../state/layoutSlice.js';
+import type { RootState } from '../../state/root.js';
 import { type CommandContext, inGroup } from './command.js';
 import { somethingInReach } from './conditions.js';
 
 const show =
   (tool: Tool) =>
   ({ dispatch }: CommandContext) =>
-    void dispatch(deskActions.toolShown(tool));
+    void dispatch(layoutActions.toolShown(tool));
 
 const command = inGroup('Sentences');
 
@@ -18,4 +18,7 @@ export const SENTENCE_COMMANDS = [
 ];
 
 /** All sentences that can be done: those kept, then the ready ones. */
-export const knownSentences = (): readonly Sentence[] => [...(savedSentences.get() ?? []), ...READY_SENTENCES];
+export const knownSentences = ({ kept }: RootState): readonly Sentence[] => [
+  ...(kept.sentences ?? []),
+  ...READY_SENTENCES,
+];

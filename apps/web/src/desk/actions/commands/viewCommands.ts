@@ -1,18 +1,19 @@
 /** Commands that change what is seen. */
 
 import { toggleTheme } from '../../../browser/theme.js';
-import { player } from '../../session/sound/player.js';
-import { deskActions, type SidePanel, type Tool } from '../../state/deskSlice.js';
-import { forwardKey, forwardName, forwardOffered } from '../../state/forward.js';
+import { turnSpeaking } from '../../session/preferences.js';
+import { forwardChoices, forwardKey, forwardName } from '../../state/forward.js';
 import { HUE_NAMES, HUES, type HueMode } from '../../state/hueModes.js';
+import { layoutActions, type SidePanel, type Tool } from '../../state/layoutSlice.js';
+import { lookingActions } from '../../state/lookingSlice.js';
 import { selectBars } from '../../state/maps.js';
 import { selectEndTick, selectRows, selectView } from '../../state/rollSelectors.js';
 import { rollActions, viewBeforeLeap } from '../../state/rollSlice.js';
 import { boxAround, fitBox, xOfTick, zoomPitch, zoomTime } from '../../state/rollView.js';
 import type { RootState } from '../../state/root.js';
+import { selectingActions } from '../../state/selectingSlice.js';
 import { selectedOnView } from '../../state/selectors.js';
-import { spoken, turnSpeaking } from '../../state/speak.js';
-import { turnTour } from '../../state/tour.js';
+import { said } from '../../state/speechSlice.js';
 import { changeView, fitAll } from '../looking.js';
 import { tiePage, turnPage } from '../pageMoves.js';
 import { openScoreWindow } from '../scoreWindow.js';
@@ -36,17 +37,17 @@ const goByBar = (step: 1 | -1) => (context: CommandContext) => {
   });
 };
 
-const moveCrease = ({ dispatch, getState }: CommandContext): void => {
+const moveCrease = ({ dispatch, getState, desk }: CommandContext): void => {
   const state = getState();
   const view = selectView(state);
-  if (state.desk.creaseTick !== null) {
-    dispatch(deskActions.creaseMoved(null));
+  if (state.looking.creaseTick !== null) {
+    dispatch(lookingActions.creaseMoved(null));
     return;
   }
-  const playhead = player.state.get().tick;
+  const playhead = desk.player.state.get().tick;
   const x = xOfTick(view, playhead);
   const middle = view.left + (view.width * view.ticksPerPixel) / 2;
-  dispatch(deskActions.creaseMoved(Math.round(x > 0 && x < view.width ? playhead : middle)));
+  dispatch(lookingActions.creaseMoved(Math.round(x > 0 && x < view.width ? playhead : middle)));
 };
 
 const zoom = (time: number, pitch: number) => (context: CommandContext) =>
@@ -57,33 +58,33 @@ const zoom = (time: number, pitch: number) => (context: CommandContext) =>
 const panel =
   (which: SidePanel) =>
   ({ dispatch }: CommandContext) => {
-    dispatch(deskActions.panelShown(which));
+    dispatch(layoutActions.panelShown(which));
   };
 
 const showTool =
   (tool: Tool) =>
   ({ dispatch }: CommandContext) =>
-    void dispatch(deskActions.toolShown(tool));
+    void dispatch(layoutActions.toolShown(tool));
 
 const fitLoop = (context: CommandContext): void =>
-  changeView(context, (view, { desk: { loop } }) =>
+  changeView(context, (view, { playback: { loop } }) =>
     loop
       ? { ...view, left: loop.start, ticksPerPixel: Math.max(0.05, (loop.end - loop.start) / Math.max(1, view.width)) }
       : view,
   );
 
 /** All, then each voice, then each staff, and all again. */
-const bringForward = ({ dispatch, getState }: CommandContext): void => {
-  const choices = forwardOffered.get()();
-  const now = getState().desk.forward;
+const bringForward = ({ dispatch, getState, desk }: CommandContext): void => {
+  const choices = forwardChoices(desk.link.layers.get().values());
+  const now = getState().selecting.forward;
   const at = choices.findIndex((one) => forwardKey(one) === forwardKey(now));
   const next = now && at < 0 ? null : (choices[at + 1] ?? null);
-  dispatch(deskActions.broughtForward(next));
+  dispatch(selectingActions.broughtForward(next));
   const none = choices.length === 0 ? 'Each part has one voice on one staff.' : 'All voices and staves.';
-  spoken.set(next ? `${forwardName(next)} is brought forward.` : none);
+  dispatch(said(next ? `${forwardName(next)} is brought forward.` : none));
 };
 
-const pageThere = ({ desk }: RootState): string | null => (desk.pageShown ? null : 'The page is hidden.');
+const pageThere = ({ layout }: RootState): string | null => (layout.pageShown ? null : 'The page is hidden.');
 
 const command = inGroup('View');
 
@@ -100,51 +101,55 @@ export const VIEW_COMMANDS = [
     const before = viewBeforeLeap(getState().roll);
     if (before) dispatch(rollActions.viewSet(before));
   }),
-  command('fitLoop', 'Fit the loop', fitLoop, ({ desk }) =>
-    desk.loop ? null : 'There is no loop: drag in the ruler.',
+  command('fitLoop', 'Fit the loop', fitLoop, ({ playback }) =>
+    playback.loop ? null : 'There is no loop: drag in the ruler.',
   ),
   command('goTo', 'Go to a bar or a section', showTool('goTo')),
   command('usedRows', 'Leave out rows that no part uses, or not', ({ dispatch, getState }) => {
-    const rows = getState().desk.seeing.rows === 'all' ? 'used' : 'all';
-    dispatch(deskActions.seen({ rows }));
+    const rows = getState().looking.seeing.rows === 'all' ? 'used' : 'all';
+    dispatch(lookingActions.seen({ rows }));
   }),
   command('seeing', 'Choose what is seen: hue, names, rows', showTool('seeing')),
   command('nextHue', 'Let hue show the next thing', ({ dispatch, getState }) => {
-    const at = HUES.indexOf(getState().desk.seeing.hue);
+    const at = HUES.indexOf(getState().looking.seeing.hue);
     const hue = HUES[(at + 1) % HUES.length] as HueMode;
-    dispatch(deskActions.seen({ hue }));
-    spoken.set(`Hue shows: ${HUE_NAMES[hue]}.`);
+    dispatch(lookingActions.seen({ hue }));
+    dispatch(said(`Hue shows: ${HUE_NAMES[hue]}.`));
   }),
   command('pageGrid', 'Grid: the page’s own divisions, or a value', ({ dispatch, getState }) => {
-    dispatch(deskActions.seen({ pageGrid: !getState().desk.seeing.pageGrid }));
+    dispatch(lookingActions.seen({ pageGrid: !getState().looking.seeing.pageGrid }));
   }),
   command('keys', 'Give commands other keys…', showTool('keys')),
-  command('tour', 'Take the tour, or end it', turnTour),
-  command('speaking', 'Speak in short, or in full', turnSpeaking),
+  command(
+    'tour',
+    'Take the tour, or end it',
+    ({ dispatch, getState }) => void dispatch(layoutActions.tourTurned(getState().layout.tourStep === null ? 0 : null)),
+  ),
+  command('speaking', 'Speak in short, or in full', ({ dispatch }) => dispatch(turnSpeaking())),
   command('followPlayhead', 'Follow the playhead, or not', ({ dispatch, getState }) => {
-    const follow = !getState().desk.seeing.follow;
-    dispatch(deskActions.seen({ follow }));
-    spoken.set(follow ? 'The roll follows the playhead.' : 'The roll stays where it is.');
+    const follow = !getState().looking.seeing.follow;
+    dispatch(lookingActions.seen({ follow }));
+    dispatch(said(follow ? 'The roll follows the playhead.' : 'The roll stays where it is.'));
   }),
   command('forward', 'Bring the next voice or staff forward, or all', bringForward),
   command('outline', 'Outline of Written under Played, or not', ({ dispatch, getState }) => {
-    dispatch(deskActions.seen({ outline: !getState().desk.seeing.outline }));
+    dispatch(lookingActions.seen({ outline: !getState().looking.seeing.outline }));
   }),
   command('strip', 'Show the whole piece as a strip, or not', ({ dispatch, getState }) => {
-    dispatch(deskActions.seen({ strip: !getState().desk.seeing.strip }));
+    dispatch(lookingActions.seen({ strip: !getState().looking.seeing.strip }));
   }),
   command(
     'recordingSeen',
     'Show the recording under the ruler, or not',
     ({ dispatch, getState }) => {
-      dispatch(deskActions.seen({ recording: !getState().desk.seeing.recording }));
+      dispatch(lookingActions.seen({ recording: !getState().looking.seeing.recording }));
     },
     recordingThere,
   ),
   command('crease', 'Bring in the crease, or send it home', moveCrease),
   command('page', 'Show or hide the page', flip('pageShown')),
   command('scoreWindow', 'Read the score in a window of its own, linked with this one', ({ getState }) =>
-    openScoreWindow(getState().desk.id),
+    openScoreWindow(getState().piece.id),
   ),
   command('table', 'Everything as a table, or go back to the roll', ({ turnTable }) => turnTable()),
   command('score', 'Read the score page by page, or go back to the roll', ({ turnScore }) => turnScore()),

@@ -15,11 +15,13 @@ import {
 import { createSelector } from '@reduxjs/toolkit';
 import { type RefObject, useEffect } from 'react';
 import { useStore } from 'react-redux';
-import { deskActions } from '../../state/deskSlice.js';
-import { selectMeterMap } from '../../state/maps.js';
+import { perObject } from '../../../ui/perObject.js';
+import { noteSpoken } from '../../state/noteSpoken.js';
+import { partsShownActions } from '../../state/partsShownSlice.js';
 import { type RootState, useAppSelector } from '../../state/root.js';
+import { selectingActions } from '../../state/selectingSlice.js';
 import { selectArrangement, selectShownParts } from '../../state/selectors.js';
-import { hint, noteInWords } from '../../state/speak.js';
+import { hinted } from '../../state/speechSlice.js';
 
 /** The Played note of the head that something in a picture belongs to. */
 const noteUnder = (target: EventTarget, partIds: readonly PartId[], state: RootState) => {
@@ -43,33 +45,32 @@ export const useChooseHead = (partIds: readonly PartId[]) => {
     if (!found) return;
     const { part, note } = found;
     const own = selectionOf(part.id, [note.id]);
-    dispatch(deskActions.partBroughtForward(part.id));
-    dispatch(deskActions.selected(adding ? toggledIn(getState().desk.selection, own) : own));
+    dispatch(partsShownActions.partBroughtForward(part.id));
+    dispatch(selectingActions.selected(adding ? toggledIn(getState().selecting.selection, own) : own));
   };
 };
 
 /** Says which note the head under the pointer is, before it is clicked. */
 export const useHeadHint = (partIds: readonly PartId[]) => {
-  const { getState } = useStore<RootState>();
+  const { dispatch, getState } = useStore<RootState>();
   return (target: EventTarget): void => {
     const state = getState();
     const found = noteUnder(target, partIds, state);
-    const words = found && noteInWords(found.part, found.note, selectArrangement(state), selectMeterMap(state));
-    hint.set(words ? `${words}. Click to select it.` : '');
+    const words = found && noteSpoken(state, found.part, found.note);
+    dispatch(hinted(words ? `${words}. Click to select it.` : ''));
   };
 };
 
-const knownCorrected = new WeakMap<readonly Override[], ReadonlySet<NoteId>>();
-
 /** The notes that some corrections are of; once for each list, which a score read in makes long. */
-const correctedIn = (list: readonly Override[]): ReadonlySet<NoteId> => {
-  let known = knownCorrected.get(list);
-  if (!known) {
-    known = new Set(list.flatMap((own) => ('noteId' in own ? [own.noteId] : [])));
-    knownCorrected.set(list, known);
-  }
-  return known;
-};
+const correctedIn = perObject(
+  (list: readonly Override[]): ReadonlySet<NoteId> =>
+    new Set(list.flatMap((own) => ('noteId' in own ? [own.noteId] : []))),
+);
+
+const heldIn = perObject(
+  (list: readonly Override[]): ReadonlySet<NoteId> =>
+    new Set(list.flatMap((own) => (own.kind === 'held' ? [own.noteId] : []))),
+);
 
 /** The notes of shown parts whose page is held. */
 export const selectHeldNotes: (state: RootState) => readonly Note[] = createSelector(selectShownParts, (parts) =>
@@ -79,20 +80,9 @@ export const selectHeldNotes: (state: RootState) => readonly Note[] = createSele
   }),
 );
 
-const knownHeld = new WeakMap<readonly Override[], ReadonlySet<NoteId>>();
-
-const heldIn = (list: readonly Override[]): ReadonlySet<NoteId> => {
-  let known = knownHeld.get(list);
-  if (!known) {
-    known = new Set(list.flatMap((own) => (own.kind === 'held' ? [own.noteId] : [])));
-    knownHeld.set(list, known);
-  }
-  return known;
-};
-
 /** Marks the heads that a person corrected, quietly. */
 const useCorrectedMarks = (box: RefObject<HTMLElement | null>, svg: string, partIds: readonly PartId[]): void => {
-  const parts = useAppSelector(({ desk }) => desk.arrangement?.parts);
+  const parts = useAppSelector(({ piece }) => piece.arrangement?.parts);
   // biome-ignore lint/correctness/useExhaustiveDependencies: a new picture needs its marks again
   useEffect(() => {
     if (!box.current) return;

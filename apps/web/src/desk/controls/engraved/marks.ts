@@ -3,11 +3,11 @@
 import { ENGRAVED_TENTH, nudgeEdit, nudgeOf, PAGE_MARK_NAMES, type PageMark } from '@crispfold/core';
 import { type RefObject, useRef } from 'react';
 import { useStore } from 'react-redux';
-import { type AppDispatch, useAppDispatch } from '../../session/dispatching.js';
+import { type AppDispatch, useAppDispatch } from '../../session/desk.js';
 import { commit } from '../../session/saving.js';
 import type { RootState } from '../../state/root.js';
 import { selectArrangement } from '../../state/selectors.js';
-import { hint, spoken } from '../../state/speak.js';
+import { hinted, said } from '../../state/speechSlice.js';
 
 interface Moved {
   readonly x: number;
@@ -22,17 +22,17 @@ export const moveMark =
   (dispatch: AppDispatch, getState: () => RootState): void => {
     const state = getState();
     const arrangement = selectArrangement(state);
-    const partId = state.desk.frontPartId ?? arrangement.parts[0]?.id;
+    const partId = state.partsShown.frontPartId ?? arrangement.parts[0]?.id;
     if (partId === undefined) return;
-    if (state.desk.marksLocked.includes(mark)) {
-      spoken.set(lockedInWords(mark));
+    if (state.correcting.marksLocked.includes(mark)) {
+      dispatch(said(lockedInWords(mark)));
       return;
     }
     const now = nudgeOf(arrangement, bar, mark);
     const to = by ? { x: now.x + by.x, y: now.y + by.y } : { x: 0, y: 0 };
     const edit = nudgeEdit(arrangement, partId, bar, mark, to);
     if (edit) dispatch(commit(edit));
-    spoken.set(edit?.label ?? `The ${PAGE_MARK_NAMES[mark]} of bar ${bar} stands in its own place.`);
+    dispatch(said(edit?.label ?? `The ${PAGE_MARK_NAMES[mark]} of bar ${bar} stands in its own place.`));
   };
 
 const MARKS: readonly (readonly [selector: string, mark: PageMark])[] = [
@@ -87,8 +87,8 @@ export const useMarkDrags = (box: RefObject<HTMLElement | null>) => {
     onPointerDown: (event: React.PointerEvent): boolean => {
       const found = markUnder(event.target);
       if (!found || !box.current || event.button !== 0) return false;
-      if (getState().desk.marksLocked.includes(found.mark)) {
-        spoken.set(lockedInWords(found.mark));
+      if (getState().correcting.marksLocked.includes(found.mark)) {
+        dispatch(said(lockedInWords(found.mark)));
         return false;
       }
       event.currentTarget.setPointerCapture(event.pointerId);
@@ -111,10 +111,12 @@ export const useMarkDrags = (box: RefObject<HTMLElement | null>) => {
       const under = markUnder(event.target);
       if (!under) return false;
       const name = `${PAGE_MARK_NAMES[under.mark]} of bar ${under.bar}`;
-      hint.set(
-        getState().desk.marksLocked.includes(under.mark)
-          ? `The ${name}. Marks of this kind are locked.`
-          : `The ${name}. Drag to move it; a double click puts it back.`,
+      dispatch(
+        hinted(
+          getState().correcting.marksLocked.includes(under.mark)
+            ? `The ${name}. Marks of this kind are locked.`
+            : `The ${name}. Drag to move it; a double click puts it back.`,
+        ),
       );
       return true;
     },

@@ -3,13 +3,13 @@
 import { EXPORT_KINDS, type ExportAbout, type ExportKind } from '@crispfold/core';
 import { useEffect, useState } from 'react';
 import { toast } from 'sonner';
-import { askWorker } from '../../../engine/engine.js';
 import type { ExportAsked } from '../../../engine/protocol.js';
 import { Button } from '../../../ui/Button.js';
 import { Dialog } from '../../../ui/Dialog.js';
 import { fileName, saveFile } from '../../../ui/saveFile.js';
 import { counted } from '../../../ui/words.js';
 import { usePageWishes } from '../../controls/pageWishes.js';
+import { useDesk } from '../../session/desk.js';
 import { useRevision } from '../../session/useWritten.js';
 import { selectMeterMap } from '../../state/maps.js';
 import { useAppSelector } from '../../state/root.js';
@@ -26,13 +26,14 @@ const EXPLANATIONS: { readonly [kind in ExportKind]: string } = {
 
 /** What a reader will find; null until it is known. */
 const useAbout = (asked: ExportAsked): ExportAbout | null => {
+  const { engine } = useDesk();
   const revision = useRevision();
   const [about, setAbout] = useState<ExportAbout | null>(null);
   const key = JSON.stringify([asked, revision]);
   // biome-ignore lint/correctness/useExhaustiveDependencies: the key stands for what is asked
   useEffect(() => {
     let over = false;
-    askWorker('exportAbout', asked).then(
+    engine.ask('exportAbout', asked).then(
       (answer) => !over && setAbout(answer.about),
       () => !over && setAbout(null),
     );
@@ -74,10 +75,11 @@ const About = ({ asked }: { asked: ExportAsked }) => {
 };
 
 const Exports = () => {
+  const { engine } = useDesk();
   const arrangement = useAppSelector(selectArrangement);
   const front = useAppSelector(selectFrontPart);
-  const id = useAppSelector(({ desk }) => desk.id);
-  const loop = useAppSelector(({ desk }) => desk.loop);
+  const id = useAppSelector(({ piece }) => piece.id);
+  const loop = useAppSelector(({ playback }) => playback.loop);
   const meterMap = useAppSelector(selectMeterMap);
   const [wishes, change] = usePageWishes(id);
   const [frontOnly, setFrontOnly] = useState(false);
@@ -96,7 +98,7 @@ const Exports = () => {
     setWorking(true);
     try {
       const { ending, mediaType } = EXPORT_KINDS[kind];
-      const { bytes } = await askWorker('exportFile', { kind, ...asked });
+      const { bytes } = await engine.ask('exportFile', { kind, ...asked });
       const stem = fileName(frontOnly && front ? `${arrangement.title}, ${front.name}` : arrangement.title);
       saveFile(stem + ending, bytes, mediaType);
       toast.success(`${stem + ending} is in your downloads`);

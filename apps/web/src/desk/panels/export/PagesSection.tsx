@@ -8,6 +8,7 @@ import { Button } from '../../../ui/Button.js';
 import { saveFile } from '../../../ui/saveFile.js';
 import type { PageWishes } from '../../controls/pageWishes.js';
 import { WishFields } from '../../controls/WishFields.js';
+import { useAppDispatch } from '../../session/desk.js';
 import { allSaved } from '../../session/saving.js';
 import { useAppSelector } from '../../state/root.js';
 
@@ -20,14 +21,15 @@ export const PagesSection = ({
   wishes: PageWishes;
   change: (changed: Partial<PageWishes>) => void;
 }) => {
-  const id = useAppSelector(({ desk }) => desk.id);
+  const dispatch = useAppDispatch();
+  const id = useAppSelector(({ piece }) => piece.id);
   const [making, setMaking] = useState(false);
 
   const make = async (what: PagesBody['what']) => {
     if (!id) return;
     setMaking(true);
     try {
-      if (!(await allSaved())) throw new Error('your last changes are not saved yet.');
+      if (!(await dispatch(allSaved()))) throw new Error('your last changes are not saved yet.');
       const { name, content } = await api.pages(id, { ...wishes, what, partIds, bars });
       saveFile(name, content, content.type);
       toast.success(`${name} is in your downloads`);

@@ -12,19 +12,18 @@ import {
 import { useEffect, useMemo, useRef } from 'react';
 import { useStore } from 'react-redux';
 import { Button } from '../../../ui/Button.js';
-import { useValue } from '../../../ui/valueStore.js';
 import { counted } from '../../../ui/words.js';
 import type { CommandContext } from '../../actions/commands/command.js';
 import { goToFinding, playAround, thenToNext } from '../../actions/commands/findingCommands.js';
-import { keyOf } from '../../actions/commands/ownKeys.js';
 import { dismiss, mend, withOtherMend } from '../../actions/findingList.js';
-import { useAppDispatch } from '../../session/dispatching.js';
+import { useKeyOf } from '../../controls/useKeyOf.js';
+import { useAppDispatch } from '../../session/desk.js';
 import { useWorkState } from '../../session/useWritten.js';
-import { deskActions } from '../../state/deskSlice.js';
-import { allFindings, listed, notDismissed } from '../../state/findings.js';
+import { checksActions } from '../../state/checksSlice.js';
+import { listed, notDismissed, selectFindings } from '../../state/findings.js';
 import { selectMeterMap } from '../../state/maps.js';
 import { type RootState, useAppSelector } from '../../state/root.js';
-import { selectArrangement, selectDesk } from '../../state/selectors.js';
+import { selectArrangement } from '../../state/selectors.js';
 
 /** Longer lists are cut: nobody reads more, and Mend all takes the rest along. */
 const MOST_SHOWN = 40;
@@ -32,16 +31,15 @@ const MOST_SHOWN = 40;
 const SEVERITY_WORDS = { wrong: 'wrong', likely: 'likely wrong', look: 'worth a look' } as const;
 
 export const FindingsPanel = ({ context }: { context: CommandContext }) => {
+  const keyOf = useKeyOf();
   const store = useStore<RootState>();
-  const desk = useAppSelector(selectDesk);
+  const findingPart = useAppSelector(({ checks }) => checks.findingPart);
+  const findingKind = useAppSelector(({ checks }) => checks.findingKind);
   const arrangement = useAppSelector(selectArrangement);
-  const all = useValue(allFindings);
+  const all = useAppSelector(selectFindings);
   const working = useWorkState().kind === 'working';
   // biome-ignore lint/correctness/useExhaustiveDependencies: the list depends on these parts of the state
-  const findings = useMemo(
-    () => listed(store.getState(), all),
-    [all, arrangement.parts, desk.findingPart, desk.findingKind],
-  );
+  const findings = useMemo(() => listed(store.getState()), [all, arrangement.parts, findingPart, findingKind]);
   const groups = FINDING_KINDS.map((kind) => ({ kind, items: findings.filter((f) => f.kind === kind) })).filter(
     ({ items }) => items.length > 0,
   );
@@ -52,7 +50,7 @@ export const FindingsPanel = ({ context }: { context: CommandContext }) => {
         <p className="p-3 text-soft">
           {working
             ? 'Looking through the parts…'
-            : desk.findingPart === null && desk.findingKind === null
+            : findingPart === null && findingKind === null
               ? 'The checks noticed nothing. Play it through, and look at the page.'
               : 'Nothing of this sort here. Choose all parts and all kinds to see the rest.'}
         </p>
@@ -72,9 +70,10 @@ export const FindingsPanel = ({ context }: { context: CommandContext }) => {
 
 const Filters = () => {
   const dispatch = useAppDispatch();
-  const { findingPart, findingKind } = useAppSelector(selectDesk);
+  const findingPart = useAppSelector(({ checks }) => checks.findingPart);
+  const findingKind = useAppSelector(({ checks }) => checks.findingKind);
   const arrangement = useAppSelector(selectArrangement);
-  const open = notDismissed(useValue(allFindings), arrangement.parts);
+  const open = notDismissed(useAppSelector(selectFindings), arrangement.parts);
   const inPart = open.filter((f) => findingPart === null || f.partId === findingPart);
   const look = 'min-h-7 min-w-0 flex-1 border border-strong bg-sheet px-1';
   return (
@@ -85,7 +84,7 @@ const Filters = () => {
           className={look}
           value={findingPart ?? ''}
           onChange={(event) =>
-            dispatch(deskActions.findingPartChosen(event.target.value === '' ? null : Number(event.target.value)))
+            dispatch(checksActions.findingPartChosen(event.target.value === '' ? null : Number(event.target.value)))
           }
         >
           <option value="">All parts · {open.length}</option>
@@ -103,7 +102,7 @@ const Filters = () => {
           value={findingKind ?? ''}
           onChange={(event) =>
             dispatch(
-              deskActions.findingKindChosen(event.target.value === '' ? null : (event.target.value as FindingKind)),
+              checksActions.findingKindChosen(event.target.value === '' ? null : (event.target.value as FindingKind)),
             )
           }
         >
@@ -131,6 +130,7 @@ const KindGroup = ({
   items: readonly Finding[];
   context: CommandContext;
 }) => {
+  const keyOf = useKeyOf();
   const dispatch = useAppDispatch();
   const { name, explanation } = checkOf(kind);
   const mendable = items.filter((finding) => finding.mend);
@@ -193,9 +193,10 @@ const MendButton = ({ mend: { label, where }, hint, onMend }: { mend: Mend; hint
 );
 
 const Item = ({ finding, context }: { finding: Finding; context: CommandContext }) => {
+  const keyOf = useKeyOf();
   const arrangement = useAppSelector(selectArrangement);
   const meterMap = useAppSelector(selectMeterMap);
-  const { chosenFinding } = useAppSelector(selectDesk);
+  const chosenFinding = useAppSelector(({ checks }) => checks.chosenFinding);
   const line = useRef<HTMLLIElement>(null);
   const chosen = chosenFinding?.key === finding.key && chosenFinding.partId === finding.partId;
   const part = arrangement.parts.find((candidate) => candidate.id === finding.partId);

@@ -5,10 +5,14 @@ import { type KeyboardEvent, useState } from 'react';
 import { toast } from 'sonner';
 import { Button } from '../../../ui/Button.js';
 import { FileButtons } from '../../../ui/FileButtons.js';
-import { useValue } from '../../../ui/valueStore.js';
 import { counted } from '../../../ui/words.js';
 import { type CommandContext, commandById } from '../../actions/commands/command.js';
-import { type CommandId, keyName } from '../../actions/commands/keyTable.js';
+import { rankOf } from '../../actions/commands/rank.js';
+import { SettingsPanel } from '../../controls/SettingsPanel.js';
+import { useAppDispatch } from '../../session/desk.js';
+import { giveKeys, setRows } from '../../session/preferences.js';
+import { type CommandId, keyName } from '../../state/keyTable.js';
+import { layoutActions } from '../../state/layoutSlice.js';
 import {
   commandOfKey,
   keyProblem,
@@ -16,17 +20,13 @@ import {
   keysIn,
   keysToFile,
   opensList,
-  ownKeys,
   strokeOf,
   withKey,
   withReadyKeys,
-} from '../../actions/commands/ownKeys.js';
-import { MOST_IN_ROW, type OwnRow, ownList } from '../../actions/commands/ownList.js';
-import { rankOf } from '../../actions/commands/rank.js';
-import { SettingsPanel } from '../../controls/SettingsPanel.js';
-import { useAppDispatch } from '../../session/dispatching.js';
-import { deskActions } from '../../state/deskSlice.js';
-import { spoken } from '../../state/speak.js';
+} from '../../state/ownKeys.js';
+import { MOST_IN_ROW, type OwnRow } from '../../state/ownList.js';
+import { useAppSelector } from '../../state/root.js';
+import { said } from '../../state/speechSlice.js';
 import { OwnRows } from './OwnRows.js';
 import { PrintedKeys } from './PrintedKeys.js';
 
@@ -48,7 +48,8 @@ export const KeysPanel = ({ context }: { context: CommandContext }) => {
   const { commands } = context;
   const nameOf = (id: CommandId): string => commandById(context, id)?.name ?? id;
   const dispatch = useAppDispatch();
-  const own = useValue(ownKeys);
+  const own = useAppSelector(({ keys }) => keys.own);
+  const rows = useAppSelector(({ keys }) => keys.rows);
   const [typed, setTyped] = useState('');
   const [giving, setGiving] = useState<Giving | null>(null);
   const [making, setMaking] = useState<OwnRow | null>(null);
@@ -61,9 +62,9 @@ export const KeysPanel = ({ context }: { context: CommandContext }) => {
     .slice(0, MOST_LISTED);
 
   const give = (id: CommandId, key: string) => {
-    ownKeys.set(withKey(own, id, key));
+    dispatch(giveKeys(withKey(own, id, key)));
     setGiving(null);
-    spoken.set(`${nameOf(id)}: ${keyName(key)}`);
+    dispatch(said(`${nameOf(id)}: ${keyName(key)}`));
   };
   const onPress = (event: KeyboardEvent) => {
     if (!giving) return;
@@ -83,14 +84,14 @@ export const KeysPanel = ({ context }: { context: CommandContext }) => {
     const problem = keyProblem(key);
     if (problem) {
       toast.error(problem);
-      spoken.set(problem);
+      dispatch(said(problem));
       setGiving({ ...giving, leader: null, asks: null });
       return;
     }
     const before = commandOfKey(own, key);
     if (before && before !== giving.id) {
       setGiving({ ...giving, leader: null, asks: { key, of: before } });
-      spoken.set(`${keyName(key)} is the key of ${nameOf(before)}.`);
+      dispatch(said(`${keyName(key)} is the key of ${nameOf(before)}.`));
     } else give(giving.id, key);
   };
 
@@ -99,7 +100,7 @@ export const KeysPanel = ({ context }: { context: CommandContext }) => {
     <SettingsPanel
       title="Keys"
       explanation="Give a command another key: one, or the key of a list and a letter. They are kept in this browser."
-      onClose={() => dispatch(deskActions.toolShown(null))}
+      onClose={() => dispatch(layoutActions.toolShown(null))}
     >
       <div className="flex flex-col gap-3 text-sm">
         <input
@@ -153,7 +154,7 @@ export const KeysPanel = ({ context }: { context: CommandContext }) => {
                       className="!px-1"
                       aria-label={`The ready key of ${name} again`}
                       title="Its ready key again"
-                      onClick={() => ownKeys.set(withReadyKeys(own, id))}
+                      onClick={() => dispatch(giveKeys(withReadyKeys(own, id)))}
                     >
                       <Undo2 size={14} aria-hidden />
                     </Button>
@@ -173,13 +174,13 @@ export const KeysPanel = ({ context }: { context: CommandContext }) => {
             onOpened={(text) => {
               const read = keysFromFile(text);
               if (read.ok) {
-                ownKeys.set(read.keys);
-                ownList.set(read.rows);
+                dispatch(giveKeys(read.keys));
+                dispatch(setRows(read.rows));
               } else toast.error(read.message);
             }}
-            file={() => ({ name: 'crisp-fold-keys.json', text: keysToFile(own, ownList.get()) })}
+            file={() => ({ name: 'crisp-fold-keys.json', text: keysToFile(own, rows) })}
           />
-          <Button look="quiet" disabled={changed === 0} onClick={() => ownKeys.set({})}>
+          <Button look="quiet" disabled={changed === 0} onClick={() => dispatch(giveKeys({}))}>
             All ready keys again
           </Button>
           <Button look="quiet" onClick={() => setPrinting(true)}>

@@ -1,12 +1,15 @@
 /** The list of one's own: its rows, and one that is being made from the commands listed above it. */
+
 import { Trash2 } from 'lucide-react';
 import { toast } from 'sonner';
 import { Button } from '../../../ui/Button.js';
-import { useValue } from '../../../ui/valueStore.js';
 import type { Command } from '../../actions/commands/command.js';
-import { LISTS } from '../../actions/commands/keyTable.js';
-import { type OwnRow, ownList, rowProblem, withRow } from '../../actions/commands/ownList.js';
-import { spoken } from '../../state/speak.js';
+import { useAppDispatch } from '../../session/desk.js';
+import { setRows } from '../../session/preferences.js';
+import { LISTS } from '../../state/keyTable.js';
+import { type OwnRow, rowProblem, withRow } from '../../state/ownList.js';
+import { useAppSelector } from '../../state/root.js';
+import { said } from '../../state/speechSlice.js';
 
 const namesOf = (row: OwnRow, commands: readonly Command[]): string =>
   row.commands.map((id) => commands.find((command) => command.id === id)?.name ?? id).join(', then ');
@@ -22,18 +25,19 @@ export const OwnRows = ({
   making: OwnRow | null;
   onMaking: (row: OwnRow | null) => void;
 }) => {
-  const rows = useValue(ownList);
+  const dispatch = useAppDispatch();
+  const rows = useAppSelector(({ keys }) => keys.rows);
   const key = LISTS.own.key.toUpperCase();
   const keep = () => {
     if (!making) return;
     const problem = rowProblem(making);
     if (problem) {
       toast.error(problem);
-      spoken.set(problem);
+      dispatch(said(problem));
       return;
     }
-    ownList.set(withRow(rows, making));
-    spoken.set(`${making.name}: ${key}, ${making.letter.toUpperCase()}`);
+    dispatch(setRows(withRow(rows, making)));
+    dispatch(said(`${making.name}: ${key}, ${making.letter.toUpperCase()}`));
     onMaking(null);
   };
   return (
@@ -60,7 +64,7 @@ export const OwnRows = ({
               look="quiet"
               className="!px-1"
               aria-label={`Remove ${row.name} from your list`}
-              onClick={() => ownList.set(rows.filter((own) => own !== row))}
+              onClick={() => dispatch(setRows(rows.filter((own) => own !== row)))}
             >
               <Trash2 size={14} aria-hidden />
             </Button>

@@ -1,11 +1,14 @@
 /** All commands with the keys in force, for the printer alone. */
+
 import { useEffect } from 'react';
 import { createPortal } from 'react-dom';
 import type { Command } from '../../actions/commands/command.js';
-import { keyName } from '../../actions/commands/keyTable.js';
-import { keysOf } from '../../actions/commands/ownKeys.js';
+import { keyName } from '../../state/keyTable.js';
+import { keysIn } from '../../state/ownKeys.js';
+import { useAppSelector } from '../../state/root.js';
 
 export const PrintedKeys = ({ commands, onPrinted }: { commands: readonly Command[]; onPrinted: () => void }) => {
+  const own = useAppSelector(({ keys }) => keys.own);
   useEffect(() => {
     print();
     onPrinted();
@@ -23,7 +26,7 @@ export const PrintedKeys = ({ commands, onPrinted }: { commands: readonly Comman
                 .filter((command) => command.group === group)
                 .map(({ id, name }) => (
                   <tr key={id} className="break-inside-avoid border-b border-rule align-top">
-                    <td className="w-28 py-0.5 pr-2 font-semibold">{keysOf(id).map(keyName).join(' or ')}</td>
+                    <td className="w-28 py-0.5 pr-2 font-semibold">{keysIn(own, id).map(keyName).join(' or ')}</td>
                     <td className="py-0.5">{name}</td>
                   </tr>
                 ))}

@@ -2,12 +2,12 @@
 
 import { median, selectedIn, type TimingOffsets } from '@crispfold/core';
 import { useEffect, useMemo, useState } from 'react';
-import { askWorker } from '../../../engine/engine.js';
 import { counted } from '../../../ui/words.js';
 import type { CommandContext } from '../../actions/commands/command.js';
 import { goToPlace } from '../../actions/looking.js';
 import { binned, Histogram, velocityBins } from '../../controls/Histogram.js';
 import { ReadabilityChart } from '../../controls/ReadabilityChart.js';
+import { useDesk } from '../../session/desk.js';
 import { useLayers, useRevision } from '../../session/useWritten.js';
 import { forwardName, isForward } from '../../state/forward.js';
 
@@ -26,14 +26,15 @@ const spread = (values: readonly number[]): number => {
 };
 
 const ChartsPanel = ({ context }: { context: CommandContext }) => {
+  const { engine } = useDesk();
   const front = useAppSelector(selectFrontPart);
   const layers = useLayers();
   const revision = useRevision();
   const [offsets, setOffsets] = useState<TimingOffsets>({ played: [], written: [] });
   const partId = front?.id;
   // A voice or staff that is brought forward is what the charts are about.
-  const forward = useAppSelector(({ desk }) => desk.forward);
-  const forwardIds = useAppSelector(({ desk }) => (desk.forward && desk.forwardNotes) || null);
+  const forward = useAppSelector(({ selecting }) => selecting.forward);
+  const forwardIds = useAppSelector(({ selecting }) => (selecting.forward && selecting.forwardNotes) || null);
   const only = useMemo(
     () => (forwardIds && partId !== undefined ? selectedIn(forwardIds, partId) : null),
     [forwardIds, partId],
@@ -42,7 +43,7 @@ const ChartsPanel = ({ context }: { context: CommandContext }) => {
   useEffect(() => {
     let current = true;
     if (partId === undefined) return undefined;
-    askWorker('timing', { partId, only }).then(
+    engine.ask('timing', { partId, only }).then(
       (found) => current && setOffsets(found),
       () => undefined,
     );

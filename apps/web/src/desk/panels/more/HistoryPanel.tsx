@@ -5,14 +5,14 @@ import { useEffect, useState } from 'react';
 import { api } from '../../../browser/api.js';
 import { Button } from '../../../ui/Button.js';
 import { counted, sinceWhen } from '../../../ui/words.js';
-import { useAppDispatch } from '../../session/dispatching.js';
-import { goToEntry, goToPoint, loadOlderEntries } from '../../session/saving.js';
+import { useAppDispatch } from '../../session/desk.js';
+import { goToEntry, loadOlderEntries } from '../../session/saving.js';
+import { goToPoint } from '../../session/serverChanges.js';
 import { useAppSelector } from '../../state/root.js';
-import { selectDesk } from '../../state/selectors.js';
 
 export const HistoryPanel = () => {
   const dispatch = useAppDispatch();
-  const { history } = useAppSelector(selectDesk);
+  const history = useAppSelector(({ piece }) => piece.history);
   const folded = history.folded ?? 0;
   const line = (position: number, label: string, touched: number) => {
     const current = position === history.position;
@@ -61,7 +61,7 @@ export const HistoryPanel = () => {
 /** What is kept of changes that were folded away: a few points to go back to. */
 const KeptPoints = ({ folded }: { folded: number }) => {
   const dispatch = useAppDispatch();
-  const id = useAppSelector(({ desk }) => desk.id);
+  const id = useAppSelector(({ piece }) => piece.id);
   const [points, setPoints] = useState<readonly KeptPointItem[]>([]);
   // biome-ignore lint/correctness/useExhaustiveDependencies: another fold has other points
   useEffect(() => {

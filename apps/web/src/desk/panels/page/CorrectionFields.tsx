@@ -22,13 +22,13 @@ import { type ReactNode, useState } from 'react';
 import { Button } from '../../../ui/Button.js';
 import { counted } from '../../../ui/words.js';
 import { type CommandContext, carryOut, commandById } from '../../actions/commands/command.js';
-import type { CommandId } from '../../actions/commands/keyTable.js';
-import { keyOf } from '../../actions/commands/ownKeys.js';
 import { barInHand, changeMap, correctBar, correctPage, divideSystems } from '../../actions/correcting.js';
-import { useAppDispatch } from '../../session/dispatching.js';
-import { deskActions } from '../../state/deskSlice.js';
+import { useKeyOf } from '../../controls/useKeyOf.js';
+import { useAppDispatch, useDesk } from '../../session/desk.js';
+import type { CommandId } from '../../state/keyTable.js';
 import { useAppSelector } from '../../state/root.js';
 import { selectEditable, selectFrontPart } from '../../state/selectors.js';
+import { switched } from '../../state/switched.js';
 import { MarkFields } from './MarkFields.js';
 
 const ROWS: readonly (readonly [heading: string, commands: readonly (readonly [CommandId, string])[]])[] = [
@@ -179,12 +179,14 @@ const Words = ({ disabled }: { disabled: boolean }) => {
 };
 
 export const CorrectionFields = ({ context }: { context: CommandContext }) => {
+  const keyOf = useKeyOf();
   const dispatch = useAppDispatch();
   const selected = useAppSelector((state) => selectionSize(selectEditable(state)));
   const front = useAppSelector(selectFrontPart);
-  const bar = useAppSelector(barInHand);
+  const { player } = useDesk();
+  const bar = useAppSelector((state) => barInHand(state, player));
   const twoStaves = front !== undefined && mayHaveTwoStaves(instrumentById(front.instrument));
-  const giveOn = useAppSelector(({ desk }) => desk.giveOn);
+  const giveOn = useAppSelector(({ correcting }) => correcting.giveOn);
   const none = selected === 0 && !giveOn;
   return (
     <section aria-label="Corrections by hand" className="flex flex-col gap-1.5 border-t border-rule pt-2">
@@ -204,7 +206,7 @@ export const CorrectionFields = ({ context }: { context: CommandContext }) => {
           type="checkbox"
           className="accent-[var(--fold)]"
           checked={giveOn}
-          onChange={() => dispatch(deskActions.switched('giveOn'))}
+          onChange={() => dispatch(switched('giveOn'))}
         />
         Give to notes one after another
       </label>

@@ -3,12 +3,11 @@
 import { type ListedCorrection, type PartId, takeBackCorrections } from '@crispfold/core';
 import { X } from 'lucide-react';
 import { useEffect, useState } from 'react';
-import { askWorker } from '../../../engine/engine.js';
 import { Button } from '../../../ui/Button.js';
 import { counted } from '../../../ui/words.js';
 import type { CommandContext } from '../../actions/commands/command.js';
 import { goToPlace } from '../../actions/looking.js';
-import { useAppDispatch } from '../../session/dispatching.js';
+import { useAppDispatch, useDesk } from '../../session/desk.js';
 import { commit } from '../../session/saving.js';
 import { useRevision } from '../../session/useWritten.js';
 import { selectMeterMap } from '../../state/maps.js';
@@ -18,12 +17,13 @@ import { selectArrangement } from '../../state/selectors.js';
 type Listed = readonly { readonly partId: PartId; readonly list: readonly ListedCorrection[] }[];
 
 const useCorrections = (): Listed => {
+  const { engine } = useDesk();
   const revision = useRevision();
   const [parts, setParts] = useState<Listed>([]);
   // biome-ignore lint/correctness/useExhaustiveDependencies: a changed arrangement may have others
   useEffect(() => {
     let over = false;
-    askWorker('corrections', {}).then(
+    engine.ask('corrections', {}).then(
       (answer) => !over && setParts(answer.parts),
       () => undefined,
     );

@@ -6,8 +6,8 @@ import { useState } from 'react';
 import { Button } from '../../../ui/Button.js';
 import { barInHand } from '../../actions/correcting.js';
 import { moveMark } from '../../controls/engraved/marks.js';
-import { useAppDispatch } from '../../session/dispatching.js';
-import { deskActions } from '../../state/deskSlice.js';
+import { useAppDispatch, useDesk } from '../../session/desk.js';
+import { correctingActions } from '../../state/correctingSlice.js';
 import { useAppSelector } from '../../state/root.js';
 import { selectArrangement } from '../../state/selectors.js';
 
@@ -23,9 +23,10 @@ const WAYS = [
 export const MarkFields = () => {
   const dispatch = useAppDispatch();
   const [mark, setMark] = useState<PageMark>('tempo');
-  const bar = useAppSelector(barInHand);
+  const { player } = useDesk();
+  const bar = useAppSelector((state) => barInHand(state, player));
   const arrangement = useAppSelector(selectArrangement);
-  const locked = useAppSelector(({ desk }) => desk.marksLocked.includes(mark));
+  const locked = useAppSelector(({ correcting }) => correcting.marksLocked.includes(mark));
   const { x, y } = nudgeOf(arrangement, bar, mark);
   const name = PAGE_MARK_NAMES[mark];
   return (
@@ -67,7 +68,7 @@ export const MarkFields = () => {
           type="checkbox"
           className="accent-[var(--fold)]"
           checked={locked}
-          onChange={() => dispatch(deskActions.markLockTurned(mark))}
+          onChange={() => dispatch(correctingActions.markLockTurned(mark))}
         />
         locked
       </label>

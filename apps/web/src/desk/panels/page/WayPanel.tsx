@@ -1,14 +1,15 @@
 /** A way of playing for the selected notes: its word on the page, the word that ends it, and what brings it about in sound. */
 
 import { GM_PROGRAMS, LONGEST_WORDS, type WaySound } from '@crispfold/core';
-import { useMemo, useState } from 'react';
+import { useMemo } from 'react';
 import { Button } from '../../../ui/Button.js';
 import { NumberField } from '../../../ui/NumberField.js';
 import { counted } from '../../../ui/words.js';
 import { correctPage } from '../../actions/correcting.js';
 import { SettingsPanel } from '../../controls/SettingsPanel.js';
-import { useAppDispatch } from '../../session/dispatching.js';
-import { deskActions } from '../../state/deskSlice.js';
+import { useLastSettings } from '../../controls/useLastSettings.js';
+import { useAppDispatch } from '../../session/desk.js';
+import { layoutActions } from '../../state/layoutSlice.js';
 import { useAppSelector } from '../../state/root.js';
 import { selectArrangement, selectedOnView } from '../../state/selectors.js';
 
@@ -43,8 +44,15 @@ const FIRST: { readonly [by in WaySound['by']]: WaySound } = {
 
 const BOX = 'min-h-7 min-w-0 flex-1 border border-strong bg-sheet px-1';
 
-/** What was chosen last, for the next time. */
-let last: { word: string; back: string; sound: WaySound | null } = {
+/** A word for a way of playing, the word that ends it, and how it sounds. */
+interface Way {
+  readonly word: string;
+  readonly back: string;
+  readonly sound: WaySound | null;
+}
+
+/** What it begins with. */
+const PIZZICATO: Way = {
   word: 'pizz.',
   back: 'arco',
   sound: { by: 'program', program: 45 },
@@ -54,7 +62,7 @@ export const WayPanel = () => {
   const dispatch = useAppDispatch();
   const { parts } = useAppSelector(selectArrangement);
   const notes = useAppSelector(selectedOnView);
-  const [way, setWay] = useState(last);
+  const [way, change] = useLastSettings('way', PIZZICATO);
   /** Those that are there already, to be chosen again with their sound. */
   const known = useMemo(
     () =>
@@ -65,10 +73,6 @@ export const WayPanel = () => {
       ),
     [parts],
   );
-  const change = (next: Partial<typeof last>) => {
-    last = { ...way, ...next };
-    setWay(last);
-  };
   const takeWord = (word: string) => {
     const before = known.get(word);
     const ready = READY.find((one) => one.word === word);
@@ -85,7 +89,7 @@ export const WayPanel = () => {
     <SettingsPanel
       title="Way of playing"
       explanation="From the first to the last of the selected notes: a word over the first, a word over what follows, and its sound in MIDI and here."
-      onClose={() => dispatch(deskActions.toolShown(null))}
+      onClose={() => dispatch(layoutActions.toolShown(null))}
     >
       <form
         className="flex flex-col gap-3 text-sm"

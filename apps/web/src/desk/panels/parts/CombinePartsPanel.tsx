@@ -6,10 +6,12 @@ import { Button } from '../../../ui/Button.js';
 import { listed } from '../../../ui/words.js';
 import { tellDone } from '../../actions/carryOutEdit.js';
 import { SettingsPanel } from '../../controls/SettingsPanel.js';
-import { useAppDispatch } from '../../session/dispatching.js';
+import { useAppDispatch } from '../../session/desk.js';
 import { commit } from '../../session/saving.js';
-import { deskActions } from '../../state/deskSlice.js';
+import { layoutActions } from '../../state/layoutSlice.js';
+import { partsShownActions } from '../../state/partsShownSlice.js';
 import { useAppSelector } from '../../state/root.js';
+import { selectingActions } from '../../state/selectingSlice.js';
 import { selectArrangement, selectFrontPart, selectOpenParts } from '../../state/selectors.js';
 import { PartChecks } from './PartChecks.js';
 
@@ -20,7 +22,7 @@ export const CombinePartsPanel = () => {
   const arrangement = useAppSelector(selectArrangement);
   const open = useAppSelector(selectOpenParts);
   const front = useAppSelector(selectFrontPart);
-  const loop = useAppSelector(({ desk }) => desk.loop);
+  const loop = useAppSelector(({ playback }) => playback.loop);
   const offers = useMemo(() => partsOfOnePlayer({ parts: open }), [open]);
   const [chosen, setChosen] = useState<readonly PartId[]>(() => {
     if (!front) return [];
@@ -39,7 +41,7 @@ export const CombinePartsPanel = () => {
   });
   const parts = open.filter(({ id }) => chosen.includes(id));
   const different = new Set(parts.map((part) => part.channel)).size > 1;
-  const close = () => dispatch(deskActions.toolShown(null));
+  const close = () => dispatch(layoutActions.toolShown(null));
   const words =
     chosen.length < 2
       ? 'Choose two parts or more.'
@@ -64,8 +66,8 @@ export const CombinePartsPanel = () => {
           event.preventDefault();
           if (!made) return;
           dispatch(commit(made.edit));
-          dispatch(deskActions.partBroughtForward(target));
-          dispatch(deskActions.selected(made.selection));
+          dispatch(partsShownActions.partBroughtForward(target));
+          dispatch(selectingActions.selected(made.selection));
           dispatch(tellDone(made.edit.label));
           close();
         }}

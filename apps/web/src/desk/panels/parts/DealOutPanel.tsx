@@ -17,9 +17,11 @@ import { Button } from '../../../ui/Button.js';
 import { counted } from '../../../ui/words.js';
 import { carryOutEdit } from '../../actions/carryOutEdit.js';
 import { HearBoth, SettingsPanel, useTried } from '../../controls/SettingsPanel.js';
-import { useAppDispatch } from '../../session/dispatching.js';
-import { deskActions } from '../../state/deskSlice.js';
+import { useLastSettings } from '../../controls/useLastSettings.js';
+import { useAppDispatch } from '../../session/desk.js';
+import { layoutActions } from '../../state/layoutSlice.js';
 import { useAppSelector } from '../../state/root.js';
+import { selectingActions } from '../../state/selectingSlice.js';
 import { selectArrangement, selectEditable, selectOpenParts } from '../../state/selectors.js';
 import { PartChecks } from './PartChecks.js';
 
@@ -31,8 +33,13 @@ const MOST_VOICES = 8;
 const ORDINALS = ['Top', '2nd', '3rd', '4th', '5th', '6th', '7th', '8th'];
 
 type Options = Omit<DealOut, 'targets'>;
-/** What was chosen last, for the next time. */
-let last: Options & { readonly way: 'motion' | 'voices' } = { way: 'motion', fewer: 'rest', more: 'stay', keep: false };
+/** What it begins with. */
+const FIRST: Options & { readonly way: 'motion' | 'voices' } = {
+  way: 'motion',
+  fewer: 'rest',
+  more: 'stay',
+  keep: false,
+};
 
 /** What does not fit, in words. */
 const unfitWords = ({ low, high, together }: Unfit): string =>
@@ -49,7 +56,7 @@ export const DealOutPanel = () => {
   const arrangement = useAppSelector(selectArrangement);
   const selection = useAppSelector(selectEditable);
   const open = useAppSelector(selectOpenParts);
-  const [options, setOptions] = useState(last);
+  const [options, change] = useLastSettings('dealOut', FIRST);
   const [targets, setTargets] = useState<readonly PartId[]>(() => {
     const others = open.filter((part) => !selection.has(part.id));
     return (others.length > 1 ? others : open).map((part) => part.id);
@@ -59,10 +66,6 @@ export const DealOutPanel = () => {
     [arrangement, selection],
   );
   const [voices, setVoices] = useState<readonly (readonly PartId[])[]>([]);
-  const change = (next: Partial<typeof last>) => {
-    last = { ...options, ...next };
-    setOptions(last);
-  };
   const deal = useCallback(
     (now: Arrangement, chosen: Selection): DealtOut =>
       options.way === 'motion'
@@ -74,7 +77,7 @@ export const DealOutPanel = () => {
   const ahead = size <= MOST_AHEAD;
   const made = useMemo(() => (ahead ? deal(arrangement, selection) : null), [ahead, arrangement, selection, deal]);
   useTried(made?.edit ?? null);
-  const close = () => dispatch(deskActions.toolShown(null));
+  const close = () => dispatch(layoutActions.toolShown(null));
   const nameOf = (id: PartId) => arrangement.parts.find((part) => part.id === id)?.name ?? '';
   return (
     <SettingsPanel
@@ -89,7 +92,7 @@ export const DealOutPanel = () => {
           const done = made ?? deal(arrangement, selection);
           if (!done.edit) return;
           dispatch(carryOutEdit(done.edit, (now, chosen) => deal(now, chosen).edit));
-          dispatch(deskActions.selected(done.selection));
+          dispatch(selectingActions.selected(done.selection));
           close();
         }}
       >

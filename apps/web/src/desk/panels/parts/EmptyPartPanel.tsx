@@ -1,34 +1,34 @@
 /** A new part with nothing in it, for an instrument. */
 
 import { addEmptyPart, INSTRUMENTS, instrumentById } from '@crispfold/core';
-import { useState } from 'react';
 import { Button } from '../../../ui/Button.js';
 import { tellDone } from '../../actions/carryOutEdit.js';
 import { SettingsPanel } from '../../controls/SettingsPanel.js';
-import { useAppDispatch } from '../../session/dispatching.js';
+import { useLastSettings } from '../../controls/useLastSettings.js';
+import { useAppDispatch, useDesk } from '../../session/desk.js';
 import { commit } from '../../session/saving.js';
-import { player } from '../../session/sound/player.js';
-import { deskActions } from '../../state/deskSlice.js';
+import { layoutActions } from '../../state/layoutSlice.js';
+import { partsShownActions } from '../../state/partsShownSlice.js';
 import { useAppSelector } from '../../state/root.js';
 import { selectArrangement } from '../../state/selectors.js';
 
-/** What was chosen last, for the next time. */
-let last = 'flute';
+/** What it begins with. */
+const FIRST = { instrument: 'flute' };
 
 export const EmptyPartPanel = () => {
+  const { player } = useDesk();
   const dispatch = useAppDispatch();
   const arrangement = useAppSelector(selectArrangement);
-  const [instrument, setInstrument] = useState(last);
-  const close = () => dispatch(deskActions.toolShown(null));
+  const [{ instrument }, change] = useLastSettings('emptyPart', FIRST);
+  const close = () => dispatch(layoutActions.toolShown(null));
   const choose = (id: string) => {
-    last = id;
-    setInstrument(id);
+    change({ instrument: id });
     const { lowest, highest } = instrumentById(id);
     const edit = addEmptyPart(arrangement, id);
-    const [change] = edit.changes;
+    const [added] = edit.changes;
     // An odd number of its own: it is heard before it is there.
-    if (change?.kind === 'partAdded')
-      void player.sound({ ...change.part, id: -1 }, Math.round((lowest + highest) / 2), 90);
+    if (added?.kind === 'partAdded')
+      void player.sound({ ...added.part, id: -1 }, Math.round((lowest + highest) / 2), 90);
   };
   return (
     <SettingsPanel
@@ -42,7 +42,7 @@ export const EmptyPartPanel = () => {
           event.preventDefault();
           const edit = addEmptyPart(arrangement, instrument);
           dispatch(commit(edit));
-          dispatch(deskActions.partBroughtForward(arrangement.nextPartId));
+          dispatch(partsShownActions.partBroughtForward(arrangement.nextPartId));
           dispatch(tellDone(edit.label));
           close();
         }}

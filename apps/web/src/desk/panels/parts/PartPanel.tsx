@@ -15,24 +15,23 @@ import { useState } from 'react';
 import { Button } from '../../../ui/Button.js';
 import { NumberField } from '../../../ui/NumberField.js';
 import { type CommandContext, carryOut } from '../../actions/commands/command.js';
-import { keyOf } from '../../actions/commands/ownKeys.js';
 import { COMMANDS_OF_PART } from '../../actions/commands/partCommands.js';
 import { GUESSED } from '../../controls/guessed.js';
 import { SettingsPanel } from '../../controls/SettingsPanel.js';
-import { useAppDispatch } from '../../session/dispatching.js';
+import { useKeyOf } from '../../controls/useKeyOf.js';
+import { useAppDispatch, useDesk } from '../../session/desk.js';
 import { commit } from '../../session/saving.js';
-import { player } from '../../session/sound/player.js';
-import { deskActions } from '../../state/deskSlice.js';
+import { layoutActions } from '../../state/layoutSlice.js';
 import { useAppSelector } from '../../state/root.js';
 import { selectArrangement, selectFrontPart } from '../../state/selectors.js';
-import { spoken } from '../../state/speak.js';
+import { said } from '../../state/speechSlice.js';
 
 const BOX = 'min-h-7 min-w-0 border border-strong bg-sheet px-1';
 
 export const PartPanel = ({ context }: { context: CommandContext }) => {
   const front = useAppSelector(selectFrontPart);
   const dispatch = useAppDispatch();
-  const close = () => dispatch(deskActions.toolShown(null));
+  const close = () => dispatch(layoutActions.toolShown(null));
   return (
     <SettingsPanel
       title="The part"
@@ -53,6 +52,8 @@ const STARTS: readonly (readonly [key: keyof PartStart, label: string, help: str
 const UNSAID = { volume: 100, pan: 64, expression: 127, program: 0 } as const;
 
 const Settings = ({ part, context }: { part: Part; context: CommandContext }) => {
+  const keyOf = useKeyOf();
+  const { player } = useDesk();
   const dispatch = useAppDispatch();
   const arrangement = useAppSelector(selectArrangement);
   const now = partStart(part);
@@ -86,8 +87,8 @@ const Settings = ({ part, context }: { part: Part; context: CommandContext }) =>
           event.preventDefault();
           if (!edit) return;
           dispatch(commit(edit));
-          spoken.set(edit.label);
-          dispatch(deskActions.toolShown(null));
+          dispatch(said(edit.label));
+          dispatch(layoutActions.toolShown(null));
         }}
       >
         <label className="grid grid-cols-[5.5rem_1fr] items-center gap-2">

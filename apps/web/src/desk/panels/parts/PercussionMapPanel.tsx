@@ -22,10 +22,9 @@ import { Button } from '../../../ui/Button.js';
 import { FileButtons } from '../../../ui/FileButtons.js';
 import { tellDone } from '../../actions/carryOutEdit.js';
 import { SettingsPanel } from '../../controls/SettingsPanel.js';
-import { useAppDispatch } from '../../session/dispatching.js';
+import { useAppDispatch, useDesk } from '../../session/desk.js';
 import { commit } from '../../session/saving.js';
-import { player } from '../../session/sound/player.js';
-import { deskActions } from '../../state/deskSlice.js';
+import { layoutActions } from '../../state/layoutSlice.js';
 import { useAppSelector } from '../../state/root.js';
 import { selectFrontPart } from '../../state/selectors.js';
 
@@ -34,7 +33,7 @@ const BOX = 'min-h-7 min-w-0 border border-strong bg-sheet px-1';
 export const PercussionMapPanel = () => {
   const dispatch = useAppDispatch();
   const front = useAppSelector(selectFrontPart);
-  const close = () => dispatch(deskActions.toolShown(null));
+  const close = () => dispatch(layoutActions.toolShown(null));
   return (
     <SettingsPanel
       title="Percussion map"
@@ -164,6 +163,7 @@ const Row = ({
   row: PercussionRow;
   onChange: (change: Partial<PercussionRow>) => void;
 }) => {
+  const { player } = useDesk();
   const { sound, name, notehead, voice } = row;
   const place = placeOf(row);
   return (

@@ -5,9 +5,10 @@ import { Button } from '../../../ui/Button.js';
 import { counted } from '../../../ui/words.js';
 import { carryOutEdit } from '../../actions/carryOutEdit.js';
 import { SettingsPanel } from '../../controls/SettingsPanel.js';
-import { useAppDispatch } from '../../session/dispatching.js';
-import { deskActions } from '../../state/deskSlice.js';
+import { useAppDispatch } from '../../session/desk.js';
+import { layoutActions } from '../../state/layoutSlice.js';
 import { useAppSelector } from '../../state/root.js';
+import { selectingActions } from '../../state/selectingSlice.js';
 import { selectArrangement, selectEditable, selectOpenParts } from '../../state/selectors.js';
 
 export const SendToPanel = () => {
@@ -16,12 +17,12 @@ export const SendToPanel = () => {
   const selection = useAppSelector(selectEditable);
   const open = useAppSelector(selectOpenParts);
   const size = selectionSize(selection);
-  const close = () => dispatch(deskActions.toolShown(null));
+  const close = () => dispatch(layoutActions.toolShown(null));
   const send = (target: PartId) => {
     const made = sendToPart(arrangement, selection, target);
     if (!made) return;
     dispatch(carryOutEdit(made.edit, (now, chosen) => sendToPart(now, chosen, target)?.edit ?? null));
-    dispatch(deskActions.selected(made.selection));
+    dispatch(selectingActions.selected(made.selection));
     close();
   };
   return (

@@ -8,9 +8,9 @@ import { NumberField } from '../../../ui/NumberField.js';
 import { counted } from '../../../ui/words.js';
 import { tellDone } from '../../actions/carryOutEdit.js';
 import { SettingsPanel } from '../../controls/SettingsPanel.js';
-import { useAppDispatch } from '../../session/dispatching.js';
+import { useAppDispatch } from '../../session/desk.js';
 import { commit } from '../../session/saving.js';
-import { deskActions } from '../../state/deskSlice.js';
+import { layoutActions } from '../../state/layoutSlice.js';
 import { useAppSelector } from '../../state/root.js';
 import { selectArrangement, selectFirstSelected, selectFrontPart } from '../../state/selectors.js';
 
@@ -33,7 +33,7 @@ export const SplitPartPanel = () => {
   const how: SplitBy = by === 'pitch' ? { by, pitch } : { by };
   // biome-ignore lint/correctness/useExhaustiveDependencies: the way is made of these
   const shares = useMemo(() => (front ? sharesOf(arrangement, front, how) : []), [arrangement, front, by, pitch]);
-  const close = () => dispatch(deskActions.toolShown(null));
+  const close = () => dispatch(layoutActions.toolShown(null));
   const apply = () => {
     if (!front) return;
     const made = splitPart(arrangement, front.id, how);

@@ -30,13 +30,12 @@ import { commitLane } from '../../actions/commitLane.js';
 import { goToPlace } from '../../actions/looking.js';
 import { KeepTimes } from '../../controls/KeepTimes.js';
 import { SettingsPanel } from '../../controls/SettingsPanel.js';
-import { useAppDispatch } from '../../session/dispatching.js';
-import { player } from '../../session/sound/player.js';
-import { deskActions } from '../../state/deskSlice.js';
+import { useAppDispatch, useDesk } from '../../session/desk.js';
+import { layoutActions } from '../../state/layoutSlice.js';
 import { selectMeterMap } from '../../state/maps.js';
 import { useAppSelector } from '../../state/root.js';
 import { selectArrangement } from '../../state/selectors.js';
-import { spoken } from '../../state/speak.js';
+import { said } from '../../state/speechSlice.js';
 
 /** A line of the list. */
 interface Line {
@@ -61,7 +60,7 @@ const usePlaces = () => {
   const { ppq } = arrangement;
   const sayProblem = (message: string) => {
     toast.error(message);
-    spoken.set(message);
+    dispatch(said(message));
   };
   return {
     arrangement,
@@ -75,7 +74,7 @@ const usePlaces = () => {
       }
       // A change of tempo moves notes or bars, as was chosen.
       const carried = dispatch(commitLane(made.value));
-      spoken.set(carried?.label ?? '');
+      dispatch(said(carried?.label ?? ''));
     },
     /** The tick of a typed place; null, and said why, where it is none. */
     tickOf: (typed: string): number | null => {
@@ -194,6 +193,7 @@ const tempoLines = ({ arrangement, inWords, tickOf, carryOut, sayProblem }: Plac
 
 /** A tempo for the bar under the playhead: typed, or tapped on the button (or with Space on it). */
 const TempoHere = ({ places }: { places: Places }) => {
+  const { player } = useDesk();
   const { arrangement, barOf, carryOut } = places;
   const meterMap = useAppSelector(selectMeterMap);
   const { tick } = useValue(player.state);
@@ -233,6 +233,7 @@ const TempoHere = ({ places }: { places: Places }) => {
 };
 
 export const PlacesPanel = ({ context }: { context: CommandContext }) => {
+  const { player } = useDesk();
   const dispatch = useAppDispatch();
   const places = usePlaces();
   const { arrangement, inWords, barOf, carryOut } = places;
@@ -249,7 +250,7 @@ export const PlacesPanel = ({ context }: { context: CommandContext }) => {
     <SettingsPanel
       title="Markers, meter, key, tempo"
       explanation="All that stands on the ruler. A change is of all parts; what lies after a meter is barred anew. Keys and meters are added in the Page panel, from the bar in hand."
-      onClose={() => dispatch(deskActions.toolShown(null))}
+      onClose={() => dispatch(layoutActions.toolShown(null))}
     >
       <form className="flex gap-1 pb-3" onSubmit={add}>
         <input

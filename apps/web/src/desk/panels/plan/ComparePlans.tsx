@@ -2,11 +2,11 @@
 
 import { type BarReadability, meanReadability, type Part, type Plan } from '@crispfold/core';
 import { useEffect, useMemo, useState } from 'react';
-import { askWorker } from '../../../engine/engine.js';
 import { Button } from '../../../ui/Button.js';
 import { Dialog } from '../../../ui/Dialog.js';
 import { counted } from '../../../ui/words.js';
 import { SignsChart } from '../../controls/ReadabilityChart.js';
+import { useDesk } from '../../session/desk.js';
 import { useRevision } from '../../session/useWritten.js';
 import { selectBars } from '../../state/maps.js';
 import { selectView } from '../../state/rollSelectors.js';
@@ -27,13 +27,14 @@ interface Tried {
 
 /** The part as a plan would write it, from a bar (from 1) on; null while it is being made. */
 const useTried = (part: Part, plan: Plan, from: number): Tried | null => {
+  const { engine } = useDesk();
   const revision = useRevision();
   const [tried, setTried] = useState<Tried | null>(null);
   // biome-ignore lint/correctness/useExhaustiveDependencies: a changed arrangement is written otherwise
   useEffect(() => {
     let over = false;
     setTried(null);
-    askWorker('planTried', { partId: part.id, plan, firstBar: from, lastBar: from + BARS - 1 }).then(
+    engine.ask('planTried', { partId: part.id, plan, firstBar: from, lastBar: from + BARS - 1 }).then(
       (answer) => !over && setTried(answer),
       () => undefined,
     );

@@ -8,7 +8,7 @@ import { NumberField } from '../../../ui/NumberField.js';
 import type { ChangePlan } from '../../actions/changePlan.js';
 import { selectMeterMap } from '../../state/maps.js';
 import { useAppSelector } from '../../state/root.js';
-import { selectDesk, selectFrontPart } from '../../state/selectors.js';
+import { selectFrontPart } from '../../state/selectors.js';
 
 const BOX = 'min-h-7 border border-strong bg-sheet px-1';
 
@@ -16,7 +16,8 @@ const nameOf = (grid: Grid | undefined): string => GRIDS.find((item) => item.gri
 
 /** Bars from the selection, else the loop, else bar 1. */
 const useBarsInHand = (): readonly [number, number] => {
-  const { selection, loop } = useAppSelector(selectDesk);
+  const selection = useAppSelector(({ selecting }) => selecting.selection);
+  const loop = useAppSelector(({ playback }) => playback.loop);
   const front = useAppSelector(selectFrontPart);
   const meterMap = useAppSelector(selectMeterMap);
   const onsets = front ? selectedNotes(selection, front).map((note) => note.onset) : [];

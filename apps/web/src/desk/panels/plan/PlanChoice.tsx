@@ -10,7 +10,7 @@ import { Button } from '../../../ui/Button.js';
 import { FileButtons } from '../../../ui/FileButtons.js';
 import { NameForm } from '../../../ui/NameForm.js';
 import type { ChangePlan } from '../../actions/changePlan.js';
-import { useAppDispatch } from '../../session/dispatching.js';
+import { useAppDispatch } from '../../session/desk.js';
 import { commit } from '../../session/saving.js';
 import { useLayers } from '../../session/useWritten.js';
 import { useAppSelector } from '../../state/root.js';

@@ -22,7 +22,7 @@ import { Button } from '../../../ui/Button.js';
 import { counted } from '../../../ui/words.js';
 import type { ChangePlan } from '../../actions/changePlan.js';
 import { ParameterList } from '../../controls/ParameterControl.js';
-import { useAppDispatch } from '../../session/dispatching.js';
+import { useAppDispatch } from '../../session/desk.js';
 import { commit } from '../../session/saving.js';
 import { useLayers, useWorkState } from '../../session/useWritten.js';
 import { useAppSelector } from '../../state/root.js';

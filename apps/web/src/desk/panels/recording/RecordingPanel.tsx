@@ -14,21 +14,22 @@ import { Button } from '../../../ui/Button.js';
 import { ChooseFile } from '../../../ui/ChooseFile.js';
 import { NumberField } from '../../../ui/NumberField.js';
 import { Typed } from '../../../ui/Typed.js';
-import { useValue } from '../../../ui/valueStore.js';
 import { counted } from '../../../ui/words.js';
 import { addRecording } from '../../actions/addRecording.js';
 import { carryOutEdit } from '../../actions/carryOutEdit.js';
 import { HearBoth, SettingsPanel, useTried } from '../../controls/SettingsPanel.js';
-import { useAppDispatch } from '../../session/dispatching.js';
+import { useLastSettings } from '../../controls/useLastSettings.js';
+import { useAppDispatch } from '../../session/desk.js';
 import { commit } from '../../session/saving.js';
-import { lookForAttacks, needSound, recordingAttacks, recordingSound } from '../../session/sound/recordingSound.js';
-import { deskActions } from '../../state/deskSlice.js';
+import { lookForAttacks, needSound } from '../../session/sound/recordingSound.js';
+import { layoutActions } from '../../state/layoutSlice.js';
+import { lookingActions } from '../../state/lookingSlice.js';
 import { useAppSelector } from '../../state/root.js';
 import { selectArrangement, selectEditable } from '../../state/selectors.js';
-import { spoken } from '../../state/speak.js';
+import { said } from '../../state/speechSlice.js';
 
-/** What was chosen last, for the next time. */
-let last = { sensitivity: 0.5, within: 60, percent: 100 };
+/** What it begins with. */
+const FIRST = { sensitivity: 0.5, within: 60, percent: 100 };
 
 const CHECK = 'accent-[var(--fold)]';
 
@@ -42,14 +43,14 @@ const Check = ({ words, checked, onTurned }: { words: string; checked: boolean; 
 
 export const RecordingPanel = () => {
   const dispatch = useAppDispatch();
-  const arrangementId = useAppSelector(({ desk }) => desk.id);
+  const arrangementId = useAppSelector(({ piece }) => piece.id);
   const arrangement = useAppSelector(selectArrangement);
   const { recording } = arrangement;
-  const seeing = useAppSelector(({ desk }) => desk.seeing);
-  const state = useValue(recordingSound);
+  const seeing = useAppSelector(({ looking }) => looking.seeing);
+  const state = useAppSelector(({ recording }) => recording.sound);
   useEffect(() => {
-    if (arrangementId && recording) needSound(arrangementId, recording);
-  }, [arrangementId, recording]);
+    if (arrangementId && recording) dispatch(needSound(arrangementId, recording));
+  }, [arrangementId, recording, dispatch]);
   const change = (label: string, next: Parameters<typeof changeRecording>[2]) =>
     dispatch(commit(changeRecording(arrangement, label, next)));
   const choose = (
@@ -65,7 +66,7 @@ export const RecordingPanel = () => {
     <SettingsPanel
       title="Recording"
       explanation="A wav, flac, mp3 or ogg file beside the notes: to see, to hear along, to line up with."
-      onClose={() => dispatch(deskActions.toolShown(null))}
+      onClose={() => dispatch(layoutActions.toolShown(null))}
     >
       {!recording ? (
         <div className="flex flex-col items-start gap-3 text-sm">
@@ -118,12 +119,12 @@ export const RecordingPanel = () => {
           <Check
             words="under the ruler"
             checked={seeing.recording}
-            onTurned={() => dispatch(deskActions.seen({ recording: !seeing.recording }))}
+            onTurned={() => dispatch(lookingActions.seen({ recording: !seeing.recording }))}
           />
           <Check
             words="behind the notes"
             checked={seeing.recordingBehind}
-            onTurned={() => dispatch(deskActions.seen({ recordingBehind: !seeing.recordingBehind }))}
+            onTurned={() => dispatch(lookingActions.seen({ recordingBehind: !seeing.recordingBehind }))}
           />
           {state.kind === 'ready' && state.id === recording.id && <Attacks />}
           <div className="flex flex-wrap gap-2 border-t border-rule pt-3">
@@ -147,18 +148,14 @@ const Attacks = () => {
   const dispatch = useAppDispatch();
   const arrangement = useAppSelector(selectArrangement);
   const selection = useAppSelector(selectEditable);
-  const attacks = useValue(recordingAttacks);
-  const [options, setOptions] = useState(last);
+  const attacks = useAppSelector(({ recording }) => recording.attacks);
+  const [options, change] = useLastSettings('recording', FIRST);
   const [looking, setLooking] = useState(false);
-  const change = (next: Partial<typeof last>) => {
-    last = { ...options, ...next };
-    setOptions(last);
-  };
   const look = async (sensitivity: number) => {
     change({ sensitivity });
     setLooking(true);
-    const found = await lookForAttacks(sensitivity).finally(() => setLooking(false));
-    spoken.set(`${counted(found.length, 'attack')} found in the recording.`);
+    const found = await dispatch(lookForAttacks(sensitivity)).finally(() => setLooking(false));
+    dispatch(said(`${counted(found.length, 'attack')} found in the recording.`));
     return found;
   };
   const times = useMemo(() => attacks?.map(({ time }) => time) ?? [], [attacks]);
@@ -185,7 +182,7 @@ const Attacks = () => {
     dispatch(commit(edit));
     if (edit) toast.success(words);
     else toast.message('It lies where the notes are already.');
-    spoken.set(words);
+    dispatch(said(words));
   };
   const some = selectionSize(selection) > 0;
   return (

@@ -2,13 +2,13 @@
 
 import { NOTE_VALUES } from '@crispfold/core';
 import { NumberField } from '../../../ui/NumberField.js';
-import { useAppDispatch } from '../../session/dispatching.js';
-import { deskActions } from '../../state/deskSlice.js';
+import { useAppDispatch } from '../../session/desk.js';
+import { editingActions } from '../../state/editingSlice.js';
 import { useAppSelector } from '../../state/root.js';
 
 export const DrawnAs = () => {
   const dispatch = useAppDispatch();
-  const { length, velocity, fits } = useAppSelector(({ desk }) => desk.drawn);
+  const { length, velocity, fits } = useAppSelector(({ editing }) => editing.drawn);
   return (
     <section aria-label="New notes" className="flex flex-col gap-1.5 border-b border-strong p-3 text-sm">
       <h3 className="font-serif text-base">New notes</h3>
@@ -18,7 +18,7 @@ export const DrawnAs = () => {
           className="min-h-7 min-w-0 border border-strong bg-sheet px-1"
           value={length === null ? '' : String(length)}
           onChange={({ target: { value } }) =>
-            dispatch(deskActions.drawnAs({ length: value === '' ? null : Number(value) }))
+            dispatch(editingActions.drawnAs({ length: value === '' ? null : Number(value) }))
           }
         >
           <option value="">that of the grid</option>
@@ -34,7 +34,7 @@ export const DrawnAs = () => {
           type="checkbox"
           className="accent-[var(--fold)]"
           checked={fits}
-          onChange={() => dispatch(deskActions.drawnAs({ fits: !fits }))}
+          onChange={() => dispatch(editingActions.drawnAs({ fits: !fits }))}
         />
         Start and loudness as the notes they join
       </label>
@@ -46,7 +46,7 @@ export const DrawnAs = () => {
           max={127}
           className="w-16"
           value={velocity}
-          onTaken={(next) => dispatch(deskActions.drawnAs({ velocity: Math.round(next) }))}
+          onTaken={(next) => dispatch(editingActions.drawnAs({ velocity: Math.round(next) }))}
         />
       </span>
     </section>

@@ -5,12 +5,12 @@ import { X } from 'lucide-react';
 import { useState } from 'react';
 import { Button } from '../../../ui/Button.js';
 import { counted } from '../../../ui/words.js';
-import { useAppDispatch } from '../../session/dispatching.js';
+import { useAppDispatch } from '../../session/desk.js';
 import { commit } from '../../session/saving.js';
-import { deskActions } from '../../state/deskSlice.js';
 import { useAppSelector } from '../../state/root.js';
+import { selectingActions } from '../../state/selectingSlice.js';
 import { selectArrangement, selectEditable } from '../../state/selectors.js';
-import { spoken } from '../../state/speak.js';
+import { said } from '../../state/speechSlice.js';
 
 export const NamedSelections = () => {
   const dispatch = useAppDispatch();
@@ -32,8 +32,8 @@ export const NamedSelections = () => {
               title={`Select the notes kept as ${one.name}`}
               onClick={() => {
                 const found = selectionNamed(arrangement, one.name);
-                dispatch(deskActions.selected(found));
-                spoken.set(`${counted(selectionSize(found), 'note')} selected`);
+                dispatch(selectingActions.selected(found));
+                dispatch(said(`${counted(selectionSize(found), 'note')} selected`));
               }}
             >
               {one.name}

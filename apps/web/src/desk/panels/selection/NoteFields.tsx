@@ -12,12 +12,12 @@ import {
 } from '@crispfold/core';
 import { useEffect, useMemo, useState } from 'react';
 import * as yup from 'yup';
-import { useAppDispatch } from '../../session/dispatching.js';
+import { useAppDispatch } from '../../session/desk.js';
 import { commit } from '../../session/saving.js';
 import { useAppSelector } from '../../state/root.js';
 import { selectArrangement, selectEditable, selectedOnView } from '../../state/selectors.js';
-import { spoken } from '../../state/speak.js';
-import { triedEdit } from '../../state/tried.js';
+import { said } from '../../state/speechSlice.js';
+import { steppingActions } from '../../state/steppingSlice.js';
 
 /** Of more notes than these the effect is not tried while typing. */
 const MOST_TRIED = 8000;
@@ -78,9 +78,9 @@ const Field = ({ field, label, help, span }: { field: NoteField; label: string; 
   const writing = typed !== null;
   useEffect(() => {
     if (!writing) return undefined;
-    triedEdit.set(tried?.ok ? tried.value.edit : null);
-    return () => triedEdit.set(null);
-  }, [writing, tried]);
+    dispatch(steppingActions.tried(tried?.ok ? tried.value.edit : null));
+    return () => void dispatch(steppingActions.tried(null));
+  }, [writing, tried, dispatch]);
 
   const apply = () => {
     if (typed === null || typed.trim() === '' || problem) {
@@ -95,7 +95,7 @@ const Field = ({ field, label, help, span }: { field: NoteField; label: string; 
     }
     setTyped(null);
     dispatch(commit(made.value.edit));
-    spoken.set([made.value.edit?.label ?? 'Nothing to change.', made.value.notice].filter(Boolean).join('. '));
+    dispatch(said([made.value.edit?.label ?? 'Nothing to change.', made.value.notice].filter(Boolean).join('. ')));
   };
   const text = (value: number) => fieldText(arrangement, field, value);
   const shown = span.least === span.most ? text(span.least) : `${text(span.least)} to ${text(span.most)}`;

@@ -2,11 +2,10 @@
 
 import { type Part, type StepId, selectionSize, stepById } from '@crispfold/core';
 import { useEffect, useState } from 'react';
-import { askWorker } from '../../../engine/engine.js';
 import type { NoteReason } from '../../../engine/protocol.js';
 import { Button } from '../../../ui/Button.js';
 import { counted } from '../../../ui/words.js';
-import { useAppDispatch } from '../../session/dispatching.js';
+import { useAppDispatch, useDesk } from '../../session/desk.js';
 import { commit } from '../../session/saving.js';
 import { useRevision } from '../../session/useWritten.js';
 import { useAppSelector } from '../../state/root.js';
@@ -18,7 +17,7 @@ import { WrittenFields } from './WrittenFields.js';
 
 export const SelectionPanel = () => {
   const first = useAppSelector(selectFirstSelected);
-  const drawing = useAppSelector(({ desk }) => desk.drawing);
+  const drawing = useAppSelector(({ editing }) => editing.drawing);
   const selection = useAppSelector(selectEditable);
   const { parts } = useAppSelector(selectArrangement);
   const selected = selectionSize(selection);
@@ -47,6 +46,7 @@ export const SelectionPanel = () => {
 };
 
 const Reasons = ({ part, noteId, first }: { part: Part; noteId: number; first: boolean }) => {
+  const { engine } = useDesk();
   const dispatch = useAppDispatch();
   const revision = useRevision();
   const [reasons, setReasons] = useState<readonly NoteReason[]>([]);
@@ -54,7 +54,7 @@ const Reasons = ({ part, noteId, first }: { part: Part; noteId: number; first: b
   // biome-ignore lint/correctness/useExhaustiveDependencies: a new Written layer brings new reasons
   useEffect(() => {
     let current = true;
-    askWorker('reasons', { partId, noteId }).then(
+    engine.ask('reasons', { partId, noteId }).then(
       (answer) => current && setReasons(answer.reasons),
       () => undefined,
     );

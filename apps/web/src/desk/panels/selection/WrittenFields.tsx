@@ -16,7 +16,7 @@ import { useMemo } from 'react';
 import { toast } from 'sonner';
 import { Typed } from '../../../ui/Typed.js';
 import { correctPage } from '../../actions/correcting.js';
-import { useAppDispatch } from '../../session/dispatching.js';
+import { useAppDispatch } from '../../session/desk.js';
 import { useLayers } from '../../session/useWritten.js';
 import { selectMeterMap, selectTempoMap } from '../../state/maps.js';
 import { useAppSelector } from '../../state/root.js';

@@ -16,20 +16,19 @@ import { Plus, X } from 'lucide-react';
 import { useEffect, useMemo, useState } from 'react';
 import { useStore } from 'react-redux';
 import { toast } from 'sonner';
-import { askWorker } from '../../../engine/engine.js';
 import type { Calls } from '../../../engine/protocol.js';
 import { isSessionOver } from '../../../engine/protocol.js';
 import { Button } from '../../../ui/Button.js';
 import { counted } from '../../../ui/words.js';
-import { inList } from '../../actions/commands/ownKeys.js';
 import { askedOf, doSentence } from '../../actions/doSentence.js';
 import { HearBoth, useTried } from '../../controls/SettingsPanel.js';
-import { useAppDispatch } from '../../session/dispatching.js';
+import { useAppDispatch, useDesk } from '../../session/desk.js';
 import { keepSentences } from '../../session/savedSentences.js';
 import { useRevision } from '../../session/useWritten.js';
-import { pickedNotes } from '../../state/picked.js';
+import { inList } from '../../state/ownKeys.js';
 import { type RootState, useAppSelector } from '../../state/root.js';
 import { selectArrangement, selectEditable, selectReached } from '../../state/selectors.js';
+import { steppingActions } from '../../state/steppingSlice.js';
 import { LineEditor } from './LineEditor.js';
 
 /** A sentence to begin with. */
@@ -44,6 +43,8 @@ const MOST_TRIED = 8000;
 
 /** What each line would touch, newest first; the notes of one line are tinted in the roll. */
 const useCounts = (sentence: Sentence, line: number) => {
+  const { engine } = useDesk();
+  const dispatch = useAppDispatch();
   const store = useStore<RootState>();
   const selection = useAppSelector(selectEditable);
   const reached = useAppSelector(selectReached);
@@ -56,13 +57,13 @@ const useCounts = (sentence: Sentence, line: number) => {
     let current = true;
     const ask = async () => {
       const asked = askedOf(store.getState(), sentence);
-      const answer = await askWorker('sentenceCounts', { ...asked, line });
+      const answer = await engine.ask('sentenceCounts', { ...asked, line });
       if (!current) return;
       setCounts(answer);
       setProblem('');
-      pickedNotes.set(answer.picked);
+      dispatch(steppingActions.picked(answer.picked));
       const total = answer.lines.reduce((sum, { parts }) => parts.reduce((all, { count }) => all + count, sum), 0);
-      const made = total > 0 && total <= MOST_TRIED ? await askWorker('sentenceRun', asked) : null;
+      const made = total > 0 && total <= MOST_TRIED ? await engine.ask('sentenceRun', asked) : null;
       if (current) setRun(made);
     };
     ask().catch((error: unknown) => {
@@ -72,7 +73,7 @@ const useCounts = (sentence: Sentence, line: number) => {
       current = false;
     };
   }, [sentence, line, selection, reached, revision]);
-  useEffect(() => () => pickedNotes.set(NOTHING), []);
+  useEffect(() => () => void dispatch(steppingActions.picked(NOTHING)), [dispatch]);
   useTried(run?.edit ?? null);
   return { counts, problem };
 };
@@ -88,6 +89,7 @@ export const SentenceBuilder = ({
 }) => {
   const dispatch = useAppDispatch();
   const { parts } = useAppSelector(selectArrangement);
+  const keys = useAppSelector((state) => state.keys.own);
   const reached = useAppSelector(selectReached);
   const [sentence, setSentence] = useState(from);
   const [line, setLine] = useState(0);
@@ -104,7 +106,7 @@ export const SentenceBuilder = ({
   const setLines = (lines: readonly SentenceLine[]) => setSentence({ ...sentence, lines });
   const keep = async () => {
     try {
-      await keepSentences([{ ...sentence, name: sentence.name.trim() }]);
+      await dispatch(keepSentences([{ ...sentence, name: sentence.name.trim() }]));
       toast.success(`Sentence “${sentence.name.trim()}” kept`);
       onBack();
     } catch (error) {
@@ -210,7 +212,7 @@ export const SentenceBuilder = ({
             value={sentence.key ?? ''}
             onChange={(event) => {
               const key = event.target.value.toLowerCase();
-              const taken = inList('sentences').some(([letter]) => letter === key);
+              const taken = inList(keys, 'sentences').some(([letter]) => letter === key);
               setSentence({ ...sentence, key: /^[a-z0-9]$/.test(key) && !taken ? key : undefined });
             }}
           />

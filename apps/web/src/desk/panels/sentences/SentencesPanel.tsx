@@ -7,20 +7,20 @@ import { useEffect, useState } from 'react';
 import { toast } from 'sonner';
 import { Button } from '../../../ui/Button.js';
 import { FileButtons } from '../../../ui/FileButtons.js';
-import { useValue } from '../../../ui/valueStore.js';
-import { LISTS } from '../../actions/commands/keyTable.js';
-import { keyOf } from '../../actions/commands/ownKeys.js';
 import { doSentence } from '../../actions/doSentence.js';
 import { SettingsPanel } from '../../controls/SettingsPanel.js';
-import { useAppDispatch } from '../../session/dispatching.js';
-import { forgetSentence, keepSentences, loadSentences, savedSentences } from '../../session/savedSentences.js';
-import { deskActions } from '../../state/deskSlice.js';
+import { useKeyOf } from '../../controls/useKeyOf.js';
+import { useAppDispatch } from '../../session/desk.js';
+import { forgetSentence, keepSentences, loadSentences } from '../../session/savedSentences.js';
+import { LISTS } from '../../state/keyTable.js';
+import { layoutActions } from '../../state/layoutSlice.js';
+import { useAppSelector } from '../../state/root.js';
 import { NEW_SENTENCE, SentenceBuilder } from './SentenceBuilder.js';
 
 export const SentencesPanel = ({ writing }: { writing: boolean }) => {
   const dispatch = useAppDispatch();
   const [open, setOpen] = useState<Sentence | null>(writing ? NEW_SENTENCE : null);
-  const close = () => dispatch(deskActions.toolShown(null));
+  const close = () => dispatch(layoutActions.toolShown(null));
   return (
     <SettingsPanel
       // Each of the two takes the keys when it comes.
@@ -45,17 +45,19 @@ export const SentencesPanel = ({ writing }: { writing: boolean }) => {
 const tell = (error: unknown) => toast.error((error as Error).message);
 
 const SentenceList = ({ onOpen, onDone }: { onOpen: (sentence: Sentence) => void; onDone: () => void }) => {
-  const saved = useValue(savedSentences);
+  const keyOf = useKeyOf();
+  const dispatch = useAppDispatch();
+  const saved = useAppSelector(({ kept }) => kept.sentences);
   useEffect(() => {
-    if (!saved) loadSentences().catch(tell);
-  }, [saved]);
+    if (!saved) dispatch(loadSentences()).catch(tell);
+  }, [saved, dispatch]);
   const bring = async (text: string) => {
     const read = sentencesFromFile(text);
     if (!read.ok) {
       toast.error(read.message, { duration: 9000 });
       return;
     }
-    await keepSentences(read.sentences).catch(tell);
+    await dispatch(keepSentences(read.sentences)).catch(tell);
     toast.success(read.sentences.length === 1 ? 'One sentence kept' : `${read.sentences.length} sentences kept`);
   };
   return (
@@ -138,7 +140,7 @@ const Item = ({
           className="!px-1"
           aria-label={`Forget ${name}`}
           title={`Forget ${name}; what it did stays`}
-          onClick={() => forgetSentence(name).catch(tell)}
+          onClick={() => dispatch(forgetSentence(name)).catch(tell)}
         >
           <X size={14} aria-hidden />
         </Button>

@@ -5,22 +5,23 @@ import { useEffect, useState } from 'react';
 import { toast } from 'sonner';
 import { Button } from '../../../ui/Button.js';
 import { ChooseFile } from '../../../ui/ChooseFile.js';
-import { useValue } from '../../../ui/valueStore.js';
-import { keyOf } from '../../actions/commands/ownKeys.js';
 import { SettingsPanel } from '../../controls/SettingsPanel.js';
-import { useAppDispatch } from '../../session/dispatching.js';
-import { player } from '../../session/sound/player.js';
-import { soundFont } from '../../session/sound/soundFont.js';
-import { deskActions } from '../../state/deskSlice.js';
-import { spoken } from '../../state/speak.js';
+import { useKeyOf } from '../../controls/useKeyOf.js';
+import { useAppDispatch, useDesk } from '../../session/desk.js';
+import { addSoundFont, askForSoundFont, removeSoundFont, wantSoundFont } from '../../session/sound/soundFont.js';
+import { layoutActions } from '../../state/layoutSlice.js';
+import { useAppSelector } from '../../state/root.js';
+import { said } from '../../state/speechSlice.js';
 
 const MEGABYTE = 1024 * 1024;
 
 export const SoundsPanel = () => {
+  const keyOf = useKeyOf();
+  const { player } = useDesk();
   const dispatch = useAppDispatch();
-  const { item, wanted } = useValue(soundFont.state);
+  const { item, wanted } = useAppSelector((state) => state.soundFont);
   const [adding, setAdding] = useState(false);
-  useEffect(() => void soundFont.ask(), []);
+  useEffect(() => void dispatch(askForSoundFont()), [dispatch]);
   const add = async (chosen: File) => {
     if (chosen.size > LARGEST_SOUNDFONT) {
       toast.error(`${chosen.name} is larger than ${LARGEST_SOUNDFONT / MEGABYTE} MB. Nothing was changed.`);
@@ -29,8 +30,8 @@ export const SoundsPanel = () => {
     setAdding(true);
     player.stop();
     try {
-      await soundFont.add(chosen);
-      spoken.set(`Parts now sound by ${chosen.name}.`);
+      await dispatch(addSoundFont(chosen));
+      dispatch(said(`Parts now sound by ${chosen.name}.`));
     } catch (error) {
       toast.error((error as Error).message, { duration: 9000 });
     } finally {
@@ -39,13 +40,13 @@ export const SoundsPanel = () => {
   };
   const want = (by: boolean) => {
     player.stop();
-    soundFont.want(by);
+    dispatch(wantSoundFont(by));
   };
   return (
     <SettingsPanel
       title="Sounds"
       explanation="What parts sound by when they are played here. Files that are taken away are the same with any."
-      onClose={() => dispatch(deskActions.toolShown(null))}
+      onClose={() => dispatch(layoutActions.toolShown(null))}
     >
       <div className="flex flex-col gap-3 text-sm">
         <label className="flex items-center gap-2">
@@ -89,7 +90,7 @@ export const SoundsPanel = () => {
               look="quiet"
               onClick={() => {
                 player.stop();
-                void soundFont.remove().catch((error: Error) => toast.error(error.message));
+                void dispatch(removeSoundFont()).catch((error: Error) => toast.error(error.message));
               }}
             >
               Delete it

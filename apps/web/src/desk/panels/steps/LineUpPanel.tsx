@@ -1,34 +1,31 @@
 /** Line up: notes of several parts that nearly meet get one start or one end; what moves, and how far, is shown before. */
 
 import { type Length, type LineUp, lineUp, type PartId, selectionSize } from '@crispfold/core';
-import { useMemo, useState } from 'react';
+import { useMemo } from 'react';
 import { Button } from '../../../ui/Button.js';
 import { counted } from '../../../ui/words.js';
 import { carryOutEdit } from '../../actions/carryOutEdit.js';
 import { LengthControl } from '../../controls/ParameterControl.js';
 import { HearBoth, SettingsPanel, useTried } from '../../controls/SettingsPanel.js';
-import { useAppDispatch } from '../../session/dispatching.js';
-import { deskActions } from '../../state/deskSlice.js';
+import { useLastSettings } from '../../controls/useLastSettings.js';
+import { useAppDispatch } from '../../session/desk.js';
+import { layoutActions } from '../../state/layoutSlice.js';
 import { useAppSelector } from '../../state/root.js';
 import { selectArrangement, selectEditable } from '../../state/selectors.js';
 
 const BOX = 'min-h-7 max-w-full border border-strong bg-sheet px-1';
 
-/** What was chosen last, for the next time. */
-let last: LineUp = { edge: 'start', to: 'middle', window: { unit: 'ms', value: 60 }, keepLean: false };
+/** What it begins with. */
+const FIRST: LineUp = { edge: 'start', to: 'middle', window: { unit: 'ms', value: 60 }, keepLean: false };
 
 export const LineUpPanel = () => {
   const dispatch = useAppDispatch();
   const arrangement = useAppSelector(selectArrangement);
   const selection = useAppSelector(selectEditable);
-  const [options, setOptions] = useState(last);
+  const [options, change] = useLastSettings('lineUp', FIRST);
   const made = useMemo(() => lineUp(arrangement, selection, options), [arrangement, selection, options]);
   useTried(made.edit);
-  const close = () => dispatch(deskActions.toolShown(null));
-  const change = (next: Partial<LineUp>) => {
-    last = { ...options, ...next };
-    setOptions(last);
-  };
+  const close = () => dispatch(layoutActions.toolShown(null));
   const involved = arrangement.parts.filter((part) => selection.has(part.id));
   const apply = () => {
     if (!made.edit) return;

@@ -1,32 +1,29 @@
 /** Random pitches: within a reach and a scale, by a chance number that gives the same again. */
 
 import { type RandomPitches, randomPitches, selectionSize } from '@crispfold/core';
-import { useMemo, useState } from 'react';
+import { useMemo } from 'react';
 import { Button } from '../../../ui/Button.js';
 import { NumberField } from '../../../ui/NumberField.js';
 import { counted } from '../../../ui/words.js';
 import { carryOutEdit } from '../../actions/carryOutEdit.js';
 import { HearBoth, SettingsPanel, useTried } from '../../controls/SettingsPanel.js';
-import { useAppDispatch } from '../../session/dispatching.js';
-import { deskActions } from '../../state/deskSlice.js';
+import { useLastSettings } from '../../controls/useLastSettings.js';
+import { useAppDispatch } from '../../session/desk.js';
+import { layoutActions } from '../../state/layoutSlice.js';
 import { useAppSelector } from '../../state/root.js';
 import { selectArrangement, selectEditable } from '../../state/selectors.js';
 
-/** What was chosen last, for the next time. */
-let last: RandomPitches = { within: 7, scale: 'key', seed: 1 };
+/** What it begins with. */
+const FIRST: RandomPitches = { within: 7, scale: 'key', seed: 1 };
 
 export const RandomPitchesPanel = () => {
   const dispatch = useAppDispatch();
   const arrangement = useAppSelector(selectArrangement);
   const selection = useAppSelector(selectEditable);
-  const [options, setOptions] = useState(last);
+  const [options, change] = useLastSettings('randomPitches', FIRST);
   const edit = useMemo(() => randomPitches(arrangement, selection, options), [arrangement, selection, options]);
   useTried(edit);
-  const close = () => dispatch(deskActions.toolShown(null));
-  const change = (next: Partial<RandomPitches>) => {
-    last = { ...options, ...next };
-    setOptions(last);
-  };
+  const close = () => dispatch(layoutActions.toolShown(null));
   const number = (label: string, key: 'within' | 'seed', max: number) => (
     <div className="flex items-center gap-2">
       {label}

@@ -1,15 +1,17 @@
 /** Repeat several times: what is selected follows itself so often, on the beat or on the bar. */
 
 import { type Edit, repeatNotes, type Selection, selectionSize, withControllers } from '@crispfold/core';
-import { useMemo, useState } from 'react';
+import { useMemo } from 'react';
 import { Button } from '../../../ui/Button.js';
 import { NumberField } from '../../../ui/NumberField.js';
 import { counted } from '../../../ui/words.js';
 import { carryOutEdit } from '../../actions/carryOutEdit.js';
 import { HearBoth, SettingsPanel, useTried } from '../../controls/SettingsPanel.js';
-import { useAppDispatch } from '../../session/dispatching.js';
-import { deskActions } from '../../state/deskSlice.js';
+import { useLastSettings } from '../../controls/useLastSettings.js';
+import { useAppDispatch } from '../../session/desk.js';
+import { layoutActions } from '../../state/layoutSlice.js';
 import { useAppSelector } from '../../state/root.js';
+import { selectingActions } from '../../state/selectingSlice.js';
 import { selectArrangement, selectEditable } from '../../state/selectors.js';
 
 /** More repeats than this are no arrangement; what else is too long, the core says. */
@@ -17,28 +19,24 @@ const MOST_TIMES = 100_000;
 /** Of more notes than these the effect is not drawn ahead. */
 const MOST_TRIED = 8000;
 
-/** What was chosen last, for the next time. */
-let last: { readonly times: number; readonly unit: 'beat' | 'bar' } = { times: 3, unit: 'bar' };
+/** What it begins with. */
+const FIRST: { readonly times: number; readonly unit: 'beat' | 'bar' } = { times: 3, unit: 'bar' };
 
 export const RepeatPanel = () => {
   const dispatch = useAppDispatch();
   const arrangement = useAppSelector(selectArrangement);
   const selection = useAppSelector(selectEditable);
-  const [options, setOptions] = useState(last);
+  const [options, change] = useLastSettings('repeat', FIRST);
   const size = selectionSize(selection);
   const made = useMemo(
     () => repeatNotes(arrangement, selection, options.unit, options.times),
     [arrangement, selection, options],
   );
   useTried(made.ok && size * options.times <= MOST_TRIED ? made.value.edit : null);
-  const controllersToo = useAppSelector(({ desk }) => desk.controllersToo);
+  const controllersToo = useAppSelector(({ editing }) => editing.controllersToo);
   const withThem = (edit: Edit, chosen: Selection, now = arrangement) =>
     controllersToo ? withControllers(now, edit, chosen) : edit;
-  const close = () => dispatch(deskActions.toolShown(null));
-  const change = (next: Partial<typeof last>) => {
-    last = { ...options, ...next };
-    setOptions(last);
-  };
+  const close = () => dispatch(layoutActions.toolShown(null));
   return (
     <SettingsPanel
       title="Repeat several times"
@@ -56,7 +54,7 @@ export const RepeatPanel = () => {
               return again.ok ? withThem(again.value.edit, chosen, now) : null;
             }),
           );
-          dispatch(deskActions.selected(made.value.selection));
+          dispatch(selectingActions.selected(made.value.selection));
           close();
         }}
       >

@@ -16,19 +16,17 @@ import {
 import { yupResolver } from '@hookform/resolvers/yup';
 import { lazy, Suspense, useEffect, useState } from 'react';
 import { Controller, useForm, useWatch } from 'react-hook-form';
-import { askWorker } from '../../../engine/engine.js';
 import { isSessionOver } from '../../../engine/protocol.js';
 import { Button } from '../../../ui/Button.js';
 import { counted } from '../../../ui/words.js';
-import { lastDone } from '../../actions/commands/command.js';
 import { doStep, stepAsLast } from '../../actions/doStep.js';
 import { FeelShown } from '../../controls/FeelShown.js';
 import { Offers } from '../../controls/Offers.js';
 import { ParameterControl } from '../../controls/ParameterControl.js';
 import { HearBoth, SettingsPanel, useTried } from '../../controls/SettingsPanel.js';
-import { useAppDispatch } from '../../session/dispatching.js';
+import { useAppDispatch, useDesk } from '../../session/desk.js';
 import { useRevision } from '../../session/useWritten.js';
-import { deskActions } from '../../state/deskSlice.js';
+import { layoutActions } from '../../state/layoutSlice.js';
 import { useAppSelector } from '../../state/root.js';
 import { selectArrangement, selectEditable } from '../../state/selectors.js';
 
@@ -41,7 +39,7 @@ const LOUDNESS_STEPS: ReadonlySet<StepId> = new Set(['velocityScale', 'velocityR
 export const StepPanel = ({ step }: { step: StepId }) => {
   const dispatch = useAppDispatch();
   const { name, explanation } = stepById(step);
-  const close = () => dispatch(deskActions.stepSettingsShown(null));
+  const close = () => dispatch(layoutActions.stepSettingsShown(null));
   return (
     <SettingsPanel title={name} explanation={explanation} onClose={close}>
       <StepForm key={step} step={step} close={close} />
@@ -51,6 +49,7 @@ export const StepPanel = ({ step }: { step: StepId }) => {
 
 /** What the step would do with these parameters, or why that cannot be said. */
 const useOutcome = (step: StepId, values: ParameterValues) => {
+  const { engine } = useDesk();
   const selection = useAppSelector(selectEditable);
   const revision = useRevision();
   const [outcome, setOutcome] = useState<StepEdit | null>(null);
@@ -59,7 +58,7 @@ const useOutcome = (step: StepId, values: ParameterValues) => {
   useEffect(() => {
     let current = true;
     const tried = withValues(planStep(step), values);
-    askWorker('stepEdit', { selection, tried }).then(
+    engine.ask('stepEdit', { selection, tried }).then(
       (answer) => {
         if (!current) return;
         setOutcome(answer);
@@ -81,11 +80,12 @@ const StepForm = ({ step, close }: { step: StepId; close: () => void }) => {
   const { parts } = useAppSelector(selectArrangement);
   const selection = useAppSelector(selectEditable);
   const { name } = stepById(step);
-  const lastParameters = useAppSelector(({ desk }) => desk.lastParameters);
+  const lastParameters = useAppSelector(({ stepping }) => stepping.lastParameters);
   const { control, handleSubmit } = useForm<ParameterValues>({
     defaultValues: valuesOf(stepAsLast(lastParameters, step)),
     resolver: yupResolver(parametersSchema(step)) as never,
   });
+  const { again } = useDesk();
   const values = useWatch({ control }) as ParameterValues;
   const { outcome, problem } = useOutcome(step, values);
   const feelTaken = step === 'follow' && values.takes === 'feel';
@@ -96,7 +96,7 @@ const StepForm = ({ step, close }: { step: StepId; close: () => void }) => {
 
   const apply = () => {
     close();
-    lastDone.set({ act: (context) => void context.dispatch(doStep(step)) });
+    again.set(() => void dispatch(doStep(step)));
     void dispatch(doStep(step, withValues(planStep(step), values)));
   };
   return (

@@ -15,21 +15,18 @@ import {
 } from '@crispfold/core';
 import { useEffect, useRef, useState } from 'react';
 import { toast } from 'sonner';
-import { askWorker } from '../../../engine/engine.js';
 import { Button } from '../../../ui/Button.js';
-import { useValue } from '../../../ui/valueStore.js';
 import { clock, counted } from '../../../ui/words.js';
 import { SettingsPanel } from '../../controls/SettingsPanel.js';
-import { useAppDispatch } from '../../session/dispatching.js';
+import { useAppDispatch, useDesk } from '../../session/desk.js';
 import { commit } from '../../session/saving.js';
-import { player } from '../../session/sound/player.js';
-import { lookForAttacks, recordingAttacks, recordingSound } from '../../session/sound/recordingSound.js';
-import { beatsTried } from '../../state/beatsTried.js';
-import { deskActions } from '../../state/deskSlice.js';
+import { lookForAttacks } from '../../session/sound/recordingSound.js';
+import { layoutActions } from '../../state/layoutSlice.js';
 import { selectTempoMap } from '../../state/maps.js';
 import { useAppSelector } from '../../state/root.js';
 import { selectArrangement, selectFrontPart } from '../../state/selectors.js';
-import { spoken } from '../../state/speak.js';
+import { said } from '../../state/speechSlice.js';
+import { steppingActions } from '../../state/steppingSlice.js';
 
 /** What is listened to. */
 type Heard = 'all' | 'front' | 'recording' | 'taps';
@@ -49,11 +46,13 @@ const inWords = (found: FoundBeats): string => {
 };
 
 const useTaps = (on: boolean, onTaps: (taps: readonly number[]) => void) => {
+  const { player } = useDesk();
+  const dispatch = useAppDispatch();
   const [taps, setTaps] = useState<readonly number[]>([]);
   const tap = (timeStamp: number) => {
     const moment = player.momentOf(timeStamp);
     if (!moment) {
-      spoken.set('Play the take first: taps are beats of what is heard.');
+      dispatch(said('Play the take first: taps are beats of what is heard.'));
       toast('Play the take first: taps are beats of what is heard.');
       return;
     }
@@ -68,12 +67,14 @@ const useTaps = (on: boolean, onTaps: (taps: readonly number[]) => void) => {
 };
 
 export const BeatsPanel = () => {
+  const { player, engine } = useDesk();
   const dispatch = useAppDispatch();
   const arrangement = useAppSelector(selectArrangement);
   const front = useAppSelector(selectFrontPart);
   const tempoMap = useAppSelector(selectTempoMap);
-  const tried = useValue(beatsTried);
-  const sound = useValue(recordingSound);
+  const tried = useAppSelector(({ stepping }) => stepping.beats);
+  const sound = useAppSelector(({ recording }) => recording.sound);
+  const known = useAppSelector(({ recording }) => recording.attacks);
   const [heard, setHeard] = useState<Heard>('all');
   /** The share of the take that has been listened to; null while nobody listens. */
   const [listened, setListened] = useState<number | null>(null);
@@ -82,7 +83,7 @@ export const BeatsPanel = () => {
   const like = tried ?? beatOf(arrangement.meters[0]);
   const { count, tap } = useTaps(heard === 'taps', (taps) => {
     const beats = beatsOfTaps(taps, like);
-    if (beats) beatsTried.set(beats);
+    if (beats) dispatch(steppingActions.beatsTried(beats));
   });
   const giveUp = () => {
     search.current += 1;
@@ -91,20 +92,22 @@ export const BeatsPanel = () => {
   useEffect(
     () => () => {
       search.current += 1;
-      beatsTried.set(null);
+      dispatch(steppingActions.beatsTried(null));
     },
-    [],
+    [dispatch],
   );
 
   const show = (beats: FoundBeats | null) => {
-    beatsTried.set(beats);
-    spoken.set(beats ? inWords(beats) : 'Too little begins here to tell the beat. Tap it, or listen to other parts.');
+    dispatch(steppingActions.beatsTried(beats));
+    dispatch(
+      said(beats ? inWords(beats) : 'Too little begins here to tell the beat. Tap it, or listen to other parts.'),
+    );
     if (!beats) toast('Too little begins here to tell the beat. Tap it, or listen to other parts.');
   };
   const attacks = async (): Promise<readonly number[] | null> => {
     const { recording } = arrangement;
     if (heard !== 'recording' || !recording) return null;
-    const found = recordingAttacks.get() ?? (await lookForAttacks(SENSITIVITY));
+    const found = known ?? (await dispatch(lookForAttacks(SENSITIVITY)));
     return found.map(({ time }) => time + recording.offset);
   };
   const find = async () => {
@@ -115,7 +118,7 @@ export const BeatsPanel = () => {
       const partIds = heard === 'front' && front ? [front.id] : null;
       const asked = { partIds, attacks: await attacks() };
       while (own === search.current) {
-        const { done, found } = await askWorker('beats', asked);
+        const { done, found } = await engine.ask('beats', asked);
         if (own !== search.current) return;
         if (done === 1) {
           show(found);
@@ -128,11 +131,11 @@ export const BeatsPanel = () => {
     }
     if (own === search.current) setListened(null);
   };
-  const close = () => dispatch(deskActions.toolShown(null));
+  const close = () => dispatch(layoutActions.toolShown(null));
   const accept = () => {
     if (!tried) return;
     dispatch(commit(followBeats(arrangement, tried)));
-    spoken.set('The tempo is that of the take. Every note sounds when it did.');
+    dispatch(said('The tempo is that of the take. Every note sounds when it did.'));
     close();
   };
   const change = (make: (beats: FoundBeats) => FoundBeats) => tried && show(make(tried));

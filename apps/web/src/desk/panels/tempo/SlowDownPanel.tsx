@@ -7,24 +7,25 @@ import { NumberField } from '../../../ui/NumberField.js';
 import { commitLane } from '../../actions/commitLane.js';
 import { KeepTimes } from '../../controls/KeepTimes.js';
 import { SettingsPanel } from '../../controls/SettingsPanel.js';
-import { useAppDispatch } from '../../session/dispatching.js';
-import { player } from '../../session/sound/player.js';
-import { deskActions } from '../../state/deskSlice.js';
+import { useLastSettings } from '../../controls/useLastSettings.js';
+import { useAppDispatch, useDesk } from '../../session/desk.js';
+import { layoutActions } from '../../state/layoutSlice.js';
 import { selectMeterMap } from '../../state/maps.js';
 import { useAppSelector } from '../../state/root.js';
 import { selectArrangement, selectedOnView } from '../../state/selectors.js';
-import { spoken } from '../../state/speak.js';
+import { said } from '../../state/speechSlice.js';
 
-/** What was chosen last, for the next time. */
-let last = { percent: 70, curved: 0, returns: true };
+/** What it begins with. */
+const FIRST = { percent: 70, curved: 0, returns: true };
 
 export const SlowDownPanel = () => {
+  const { player } = useDesk();
   const dispatch = useAppDispatch();
   const arrangement = useAppSelector(selectArrangement);
   const meterMap = useAppSelector(selectMeterMap);
-  const loop = useAppSelector(({ desk }) => desk.loop);
+  const loop = useAppSelector(({ playback }) => playback.loop);
   const notes = useAppSelector(selectedOnView);
-  const [options, setOptions] = useState(last);
+  const [options, change] = useLastSettings('slowDown', FIRST);
   const found = useMemo(() => {
     if (notes.length > 0) {
       const from = notes.reduce((least, { onset }) => Math.min(least, onset), Number.POSITIVE_INFINITY);
@@ -34,7 +35,7 @@ export const SlowDownPanel = () => {
     if (loop && loop.end > loop.start) return { from: loop.start, to: loop.end };
     const bar = meterMap.barAt(player.state.get().tick);
     return { from: bar.start, to: bar.end };
-  }, [notes, loop, meterMap]);
+  }, [notes, loop, meterMap, player.state.get]);
   const [passage, setPassage] = useState(found);
   const bars = {
     from: meterMap.barAt(passage.from).number,
@@ -42,10 +43,6 @@ export const SlowDownPanel = () => {
   };
   const tempo = useMemo(() => tempoAt(arrangement.tempos, passage.from), [arrangement.tempos, passage.from]);
   const target = (tempo * options.percent) / 100;
-  const change = (next: Partial<typeof last>) => {
-    last = { ...options, ...next };
-    setOptions(last);
-  };
   const edit = useMemo(
     () =>
       slowDown(arrangement, {
@@ -57,7 +54,7 @@ export const SlowDownPanel = () => {
       }),
     [arrangement, passage, target, options],
   );
-  const close = () => dispatch(deskActions.toolShown(null));
+  const close = () => dispatch(layoutActions.toolShown(null));
   const seconds = useMemo(() => {
     const lasts = (tempos: typeof arrangement.tempos) => {
       const map = createTempoMap(tempos, arrangement.ppq);
@@ -78,7 +75,7 @@ export const SlowDownPanel = () => {
         onSubmit={(event) => {
           event.preventDefault();
           const carried = dispatch(commitLane(edit));
-          if (carried) spoken.set(carried.label);
+          if (carried) dispatch(said(carried.label));
           close();
         }}
       >

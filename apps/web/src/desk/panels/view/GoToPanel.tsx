@@ -6,8 +6,8 @@ import { Button } from '../../../ui/Button.js';
 import type { CommandContext } from '../../actions/commands/command.js';
 import { goToPlace } from '../../actions/looking.js';
 import { SettingsPanel } from '../../controls/SettingsPanel.js';
-import { useAppDispatch } from '../../session/dispatching.js';
-import { deskActions } from '../../state/deskSlice.js';
+import { useAppDispatch } from '../../session/desk.js';
+import { layoutActions } from '../../state/layoutSlice.js';
 import { selectBars, selectMeterMap } from '../../state/maps.js';
 import { useAppSelector } from '../../state/root.js';
 import { selectArrangement } from '../../state/selectors.js';
@@ -37,14 +37,14 @@ export const GoToPanel = ({ context }: { context: CommandContext }) => {
           : '';
   const go = (tick: number, words: string) => {
     goToPlace(context, tick, words);
-    dispatch(deskActions.toolShown(null));
+    dispatch(layoutActions.toolShown(null));
   };
   const placeOf = (tick: number) => `bar ${barPosition(meterMap, ppq, tick).bar}`;
   return (
     <SettingsPanel
       title="Go to"
       explanation="A bar by its number, or a section by its name. The playhead goes along."
-      onClose={() => dispatch(deskActions.toolShown(null))}
+      onClose={() => dispatch(layoutActions.toolShown(null))}
     >
       <form
         className="flex flex-col gap-3 text-sm"

@@ -4,13 +4,14 @@ import { chosenNaming, pitchClassNames, SCALE_IDS, SCALES, type ScaleId } from '
 import { useMemo } from 'react';
 import { storeNaming } from '../../../browser/naming.js';
 import { SettingsPanel } from '../../controls/SettingsPanel.js';
-import { useAppDispatch } from '../../session/dispatching.js';
+import { useAppDispatch } from '../../session/desk.js';
 import { useLayers } from '../../session/useWritten.js';
-import { deskActions, NAMES_SHOWN, ROWS_SHOWN, type Seeing } from '../../state/deskSlice.js';
 import { forwardChoices, forwardKey, forwardName } from '../../state/forward.js';
 import { HUE_NAMES, HUES } from '../../state/hueModes.js';
-
+import { layoutActions } from '../../state/layoutSlice.js';
+import { lookingActions, NAMES_SHOWN, ROWS_SHOWN, type Seeing } from '../../state/lookingSlice.js';
 import { useAppSelector } from '../../state/root.js';
+import { selectingActions } from '../../state/selectingSlice.js';
 
 const NAMES: { readonly [names in Seeing['names']]: string } = {
   room: 'where there is room',
@@ -66,8 +67,8 @@ const roots = () => pitchClassNames().map((name, root) => [String(root), name] a
 
 export const SeeingPanel = () => {
   const dispatch = useAppDispatch();
-  const seeing = useAppSelector(({ desk }) => desk.seeing);
-  const forward = useAppSelector(({ desk }) => desk.forward);
+  const seeing = useAppSelector(({ looking }) => looking.seeing);
+  const forward = useAppSelector(({ selecting }) => selecting.forward);
   const layers = useLayers();
   const choices = useMemo(() => {
     const found = forwardChoices(layers.values());
@@ -75,13 +76,13 @@ export const SeeingPanel = () => {
     const known = forward === null || found.some((one) => forwardKey(one) === forwardKey(forward));
     return known ? found : [...found, forward];
   }, [layers, forward]);
-  const set = (next: Partial<Seeing>) => dispatch(deskActions.seen(next));
+  const set = (next: Partial<Seeing>) => dispatch(lookingActions.seen(next));
   const { scale } = seeing;
   return (
     <SettingsPanel
       title="What is seen"
       explanation="How the roll shows notes. Nothing of the music changes; it is so again when you come back."
-      onClose={() => dispatch(deskActions.toolShown(null))}
+      onClose={() => dispatch(layoutActions.toolShown(null))}
     >
       <div className="flex flex-col gap-3 text-sm">
         <Choice
@@ -98,7 +99,7 @@ export const SeeingPanel = () => {
             ...choices.map((one) => [forwardKey(one), forwardName(one)] as const),
           ]}
           onChange={(chosen) =>
-            dispatch(deskActions.broughtForward(choices.find((one) => forwardKey(one) === chosen) ?? null))
+            dispatch(selectingActions.broughtForward(choices.find((one) => forwardKey(one) === chosen) ?? null))
           }
         />
         <Choice

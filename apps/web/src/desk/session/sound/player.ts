@@ -1,4 +1,6 @@
 /** Plays the arrangement: what is due is handed to the audio clock a little ahead, the playhead follows that clock. */
+
+import type { SoundFontItem } from '@crispfold/contract';
 import {
   type Arrangement,
   beatsOfBar,
@@ -18,9 +20,9 @@ import {
   type Written,
 } from '@crispfold/core';
 import { createValueStore } from '../../../ui/valueStore.js';
-import { spoken } from '../../state/speak.js';
 import { createRest } from './rest.js';
-import { loadTone, type Sounds, soundsFor } from './sounds.js';
+import type { Sounds } from './sound.js';
+import { type ChosenSounds, loadTone, soundsFor } from './sounds.js';
 import { startRecording } from './startRecording.js';
 
 /** What is to be heard. */
@@ -74,12 +76,21 @@ const STALE_AFTER = 500;
 const MUSIC = 'music';
 const keyOf = (part: Part, pitch: number): string => `${part.id} ${pitch}`;
 
+/** What it needs of the Desk. */
+export interface PlayerEnds {
+  readonly say: (words: string) => void;
+  /** The SoundFont to play with; null for the built-in sounds. */
+  readonly soundFont: () => Promise<SoundFontItem | null>;
+}
+
 type Tone = Awaited<ReturnType<typeof loadTone>>;
 
-class Player {
+export class Player {
   readonly state = createValueStore<PlayerState>({ playing: false, tick: 0 });
+  /** Loaded once, on an audio context of the browser's own. */
+  private loading: Promise<Tone> | undefined;
   private tone: Tone | undefined;
-  private sounds: Sounds | undefined;
+  private chosen: ChosenSounds | undefined;
   private click: { play(at: number, first: boolean): void } | undefined;
   private along: AudioBufferSourceNode | undefined;
   private schedule: Schedule | undefined;
@@ -93,8 +104,27 @@ class Player {
   private readonly aheads: number[] = [];
   private readonly rest = createRest(() => {
     this.aheads.length = 0;
-    void this.audio()?.suspend();
+    const context = this.audio();
+    if (context?.state === 'running') void context.suspend();
   });
+
+  constructor(private readonly ends: PlayerEnds) {}
+
+  /** Gives back what sounds, for good. */
+  close(): void {
+    this.stop();
+    this.sounds?.dispose();
+    void this.audio()?.close();
+  }
+
+  private get sounds(): Sounds | undefined {
+    return this.chosen?.sounds;
+  }
+
+  private load(): Promise<Tone> {
+    this.loading ??= loadTone();
+    return this.loading;
+  }
 
   /** Moves the playhead; while playing, plays on from there. */
   async seek(tick: number): Promise<void> {
@@ -109,14 +139,14 @@ class Player {
     this.request = request;
     // From here on: the clock must not go to rest while a SoundFont is read.
     this.rest.begins(MUSIC);
-    this.tone ??= await loadTone();
+    this.tone ??= await this.load();
     await this.tone.start();
     if (turn !== this.starting) return;
     const { loop } = request;
     const stretch = request.stretches?.[0];
     const arrangement = stretch?.arrangement ?? request.arrangement;
     const map = createTempoMap(arrangement.tempos, arrangement.ppq);
-    if (stretch?.words) spoken.set(stretch.words);
+    if (stretch?.words) this.ends.say(stretch.words);
     let { tick } = this.state.get();
     if (loop && (tick < loop.start || tick >= loop.end)) tick = loop.start;
     if (stretch) tick = stretch.start;
@@ -230,7 +260,7 @@ class Player {
   }
 
   private async ready(part: Part): Promise<void> {
-    this.tone ??= await loadTone();
+    this.tone ??= await this.load();
     await this.tone.start();
     // While it plays all parts are ready, and what their controllers have come to must stay.
     if (!this.schedule && !this.sounds?.of(part.id)) await this.prepare([part]);
@@ -241,7 +271,7 @@ class Player {
     this.sounded += 1;
     const own = `sound ${this.sounded}`;
     this.rest.begins(own);
-    this.tone ??= await loadTone();
+    this.tone ??= await this.load();
     await this.tone.start();
     // While it plays all parts are ready, and what their controllers have come to must stay.
     if (!this.schedule) await this.prepare([part]);
@@ -259,8 +289,8 @@ class Player {
 
   private async prepare(parts: readonly Part[]): Promise<void> {
     if (!this.tone) return;
-    this.sounds = await soundsFor(this.tone, this.sounds);
-    this.sounds.prepare(parts);
+    this.chosen = await soundsFor(this.tone, this.chosen, await this.ends.soundFont());
+    this.chosen.sounds.prepare(parts);
     if (!this.click) {
       const synth = new this.tone.Synth({
         oscillator: { type: 'square' },
@@ -328,6 +358,3 @@ const clicksOf = (arrangement: Arrangement, until: number): Click[] => {
     beatsOfBar(bar, arrangement.ppq).map((beat, index) => ({ start: map.secondsAt(beat.start), first: index === 0 })),
   );
 };
-
-/** The one player. */
-export const player = new Player();

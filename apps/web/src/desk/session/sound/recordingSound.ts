@@ -1,35 +1,13 @@
 /** The sound of the recording: fetched and decoded once, its peaks worked out, kept while its arrangement is open. */
 import { type Attack, LARGEST_RECORDING, LONGEST_RECORDING, type Recording, SAMPLES_A_PEAK } from '@crispfold/core';
 import { ApiProblem, api } from '../../../browser/api.js';
-import { attacksOf, peaksOf } from '../../../engine/sounds.js';
-import { createValueStore } from '../../../ui/valueStore.js';
+import type { Engines } from '../../../engine/engine.js';
+import { recordingActions, type Sound } from '../../state/recordingSlice.js';
+import type { Thunk } from '../desk.js';
 
 /** All recordings are decoded to so many samples a second, whatever the sound card has. */
 const RATE = 44_100;
 const MINUTES = LONGEST_RECORDING / 60;
-
-/** A recording that can be heard and drawn. */
-export interface Sound {
-  /** What the worker knows it by. */
-  readonly key: number;
-  readonly buffer: AudioBuffer;
-  /** Pairs of least and most. */
-  readonly peaks: Int8Array;
-  readonly peaksPerSecond: number;
-  /** The highest peak, at least 1. */
-  readonly loudest: number;
-}
-
-/** How far it is with the recording of this id. */
-export type SoundState =
-  | { readonly kind: 'none' }
-  | { readonly kind: 'loading'; readonly id: string }
-  | { readonly kind: 'ready'; readonly id: string; readonly sound: Sound }
-  | { readonly kind: 'failed'; readonly id: string; readonly message: string };
-
-export const recordingSound = createValueStore<SoundState>({ kind: 'none' });
-/** The attacks found in the recording; null until they are looked for. */
-export const recordingAttacks = createValueStore<readonly Attack[] | null>(null);
 
 /** What a person reads where a file is not to be heard. */
 class NotHeard extends Error {}
@@ -87,51 +65,48 @@ const mixed = (buffer: AudioBuffer): Float32Array<ArrayBuffer> => {
   return sum;
 };
 
-let nextKey = 1;
-
 /** Makes a file into sound. Throws an error in a musician's words. */
-export const soundOf = async (file: Blob, name: string): Promise<Sound> => {
+export const soundOf = async (engines: Pick<Engines, 'keepSound'>, file: Blob, name: string): Promise<Sound> => {
   const buffer = await decode(file, name);
-  const key = nextKey++;
-  const peaks = await peaksOf(key, mixed(buffer), buffer.sampleRate);
+  const { key, peaks } = await engines.keepSound(mixed(buffer), buffer.sampleRate);
   const loudest = peaks.reduce((most, peak) => Math.max(most, Math.abs(peak)), 1);
   return { key, buffer, peaks, peaksPerSecond: buffer.sampleRate / SAMPLES_A_PEAK, loudest };
 };
 
 /** Keeps the sound of a recording that was just added. */
-export const haveSound = (id: string, sound: Sound): void => {
-  recordingAttacks.set(null);
-  recordingSound.set({ kind: 'ready', id, sound });
-};
+export const haveSound = (id: string, sound: Sound) => recordingActions.soundAdded({ kind: 'ready', id, sound });
 
 /** Fetches the sound of a recording where it is not there or on its way. */
-export const needSound = (arrangementId: string, { id, name }: Recording): void => {
-  const known = recordingSound.get();
-  if (known.kind !== 'none' && known.id === id) return;
-  recordingAttacks.set(null);
-  recordingSound.set({ kind: 'loading', id });
-  const still = () => {
-    const now = recordingSound.get();
-    return now.kind === 'loading' && now.id === id;
+export const needSound =
+  (arrangementId: string, { id, name }: Recording): Thunk =>
+  (dispatch, getState, { page }) => {
+    const known = getState().recording.sound;
+    if (known.kind !== 'none' && known.id === id) return;
+    dispatch(recordingActions.soundChanged({ kind: 'loading', id }));
+    const still = () => {
+      const now = getState().recording.sound;
+      return now.kind === 'loading' && now.id === id;
+    };
+    void api
+      .recording(arrangementId, id)
+      .then((file) => soundOf(page.engines, file, name))
+      .then(
+        (sound) => still() && dispatch(recordingActions.soundChanged({ kind: 'ready', id, sound })),
+        (error: Error) => {
+          const inWords = error instanceof NotHeard || error instanceof ApiProblem;
+          const message = inWords ? error.message : `${name} could not be read. Your notes are as they were.`;
+          if (still()) dispatch(recordingActions.soundChanged({ kind: 'failed', id, message }));
+        },
+      );
   };
-  void api
-    .recording(arrangementId, id)
-    .then((file) => soundOf(file, name))
-    .then(
-      (sound) => still() && recordingSound.set({ kind: 'ready', id, sound }),
-      (error: Error) => {
-        const inWords = error instanceof NotHeard || error instanceof ApiProblem;
-        const message = inWords ? error.message : `${name} could not be read. Your notes are as they were.`;
-        if (still()) recordingSound.set({ kind: 'failed', id, message });
-      },
-    );
-};
 
 /** Looks for attacks; sensitivity from 0 to 1. */
-export const lookForAttacks = async (sensitivity: number): Promise<readonly Attack[]> => {
-  const before = recordingSound.get();
-  if (before.kind !== 'ready') return [];
-  const found = await attacksOf(before.sound.key, sensitivity);
-  if (recordingSound.get() === before) recordingAttacks.set(found);
-  return found;
-};
+export const lookForAttacks =
+  (sensitivity: number): Thunk<Promise<readonly Attack[]>> =>
+  async (dispatch, getState, { page }) => {
+    const before = getState().recording.sound;
+    if (before.kind !== 'ready') return [];
+    const found = await page.engines.attacksOf(before.sound.key, sensitivity);
+    if (getState().recording.sound === before) dispatch(recordingActions.attacksFound(found));
+    return found;
+  };

@@ -1,61 +1,47 @@
-/** The SoundFont that the server keeps, and whether this browser plays with it. */
+/** Asking for the SoundFont that the server keeps, adding and removing it, and wanting it or not. */
 import type { SoundFontItem } from '@crispfold/contract';
 import { api } from '../../../browser/api.js';
-import { createValueStore } from '../../../ui/valueStore.js';
+import { kept, keptAs } from '../../../browser/kept.js';
+import { soundFontActions } from '../../state/soundFontSlice.js';
+import type { Thunk } from '../desk.js';
 
 const KEY = 'crispfold-soundfont-off';
 
-/** What is known of it; undefined before the server was asked. */
-export interface SoundFontState {
-  readonly item: SoundFontItem | null | undefined;
-  /** False where the built-in sounds are wanted all the same. */
-  readonly wanted: boolean;
-}
-
-const wantedAtFirst = (): boolean => {
-  try {
-    return localStorage.getItem(KEY) === null;
-  } catch {
-    return true;
-  }
-};
-
-const state = createValueStore<SoundFontState>({ item: undefined, wanted: wantedAtFirst() });
+/** False where this browser is to play with the built-in sounds all the same. */
+export const wantedAtFirst = (): boolean => kept(KEY) === null;
 
 /** Asks the server, once. Where it does not answer, none is there. */
-const ask = async (): Promise<SoundFontState> => {
-  const { item } = state.get();
-  if (item === undefined) {
-    const found = await api.soundFont().catch(() => null);
-    if (state.get().item === undefined) state.set({ ...state.get(), item: found });
-  }
-  return state.get();
+export const askForSoundFont = (): Thunk<Promise<void>> => async (dispatch, getState) => {
+  if (getState().soundFont.item !== undefined) return;
+  const found = await api.soundFont().catch(() => null);
+  if (getState().soundFont.item === undefined) dispatch(soundFontActions.soundFontKnown(found));
 };
 
-export const soundFont = {
-  state,
-  ask,
-  /** The one to play with; null for the built-in sounds. */
-  chosen: async (): Promise<SoundFontItem | null> => {
-    const { item, wanted } = await ask();
-    return wanted ? (item ?? null) : null;
-  },
-  bytes: async (id: string): Promise<ArrayBuffer> => (await api.soundFontFile(id)).arrayBuffer(),
-  add: async (file: File): Promise<void> => {
-    const item = await api.addSoundFont(file);
-    state.set({ item, wanted: true });
-  },
-  remove: async (): Promise<void> => {
-    await api.removeSoundFont();
-    state.set({ ...state.get(), item: null });
-  },
-  want: (wanted: boolean): void => {
-    try {
-      if (wanted) localStorage.removeItem(KEY);
-      else localStorage.setItem(KEY, 'off');
-    } catch {
-      // Where the browser keeps nothing it holds until the page goes.
-    }
-    state.set({ ...state.get(), wanted });
-  },
+/** The one to play with; null for the built-in sounds. */
+export const chosenSoundFont = (): Thunk<Promise<SoundFontItem | null>> => async (dispatch, getState) => {
+  await dispatch(askForSoundFont());
+  const { item, wanted } = getState().soundFont;
+  return wanted ? (item ?? null) : null;
 };
+
+/** Gives the server a SoundFont, in the place of the one it has. Rejects as the fetch client does. */
+export const addSoundFont =
+  (file: File): Thunk<Promise<void>> =>
+  async (dispatch) => {
+    dispatch(soundFontActions.soundFontKnown(await api.addSoundFont(file)));
+    dispatch(soundFontActions.soundFontWanted(true));
+  };
+
+/** Has the server forget it. Rejects as the fetch client does. */
+export const removeSoundFont = (): Thunk<Promise<void>> => async (dispatch) => {
+  await api.removeSoundFont();
+  dispatch(soundFontActions.soundFontKnown(null));
+};
+
+/** Plays with it from now on, or with the built-in sounds; remembered in this browser. */
+export const wantSoundFont =
+  (wanted: boolean): Thunk =>
+  (dispatch) => {
+    keptAs(KEY, wanted ? null : 'off');
+    dispatch(soundFontActions.soundFontWanted(wanted));
+  };
