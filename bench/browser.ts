@@ -50,7 +50,7 @@ const turns = async (rectangles: readonly (readonly [number, number, number, num
   const times = await page.evaluate(
     ([count, boxes]) =>
       new Promise<number[]>((resolve) => {
-        const roll = document.querySelector('[data-testid="roll"]') as HTMLElement;
+        const roll = document.querySelector('#roll') as HTMLElement;
         const place = roll.getBoundingClientRect();
         const bare = document.createElement('canvas');
         bare.width = place.width;
@@ -112,7 +112,7 @@ export const frames = (): Promise<Frames> => turns(null);
  * look, or its look at everything, would have on view (`bars` bars of 4/4 at 480 PPQ).
  */
 export const bareFrames = async (arrangement: Arrangement, bars: number): Promise<Frames> => {
-  const box = await page.getByTestId('roll').boundingBox();
+  const box = await page.locator('#roll').boundingBox();
   if (!box) throw new Error('There is no roll.');
   const notes = arrangement.parts.flatMap((part) => part.notes);
   const music = boxAround(notes);
@@ -135,7 +135,7 @@ export const bareFrames = async (arrangement: Arrangement, bars: number): Promis
 
 /** From a key that moves a note to the new picture of the page; the middle of thirty turns. */
 export const editToPage = async (): Promise<number> => {
-  await page.getByTestId('roll').focus();
+  await page.locator('#roll').focus();
   await page.keyboard.press('.');
   // Until the machine is idle: who opens an arrangement looks first.
   await page.waitForTimeout(4000);
@@ -231,18 +231,18 @@ export const scriptDuring = async (act: () => Promise<void>): Promise<Frames> =>
 
 /** The roll's middle. */
 const middleOfRoll = async (): Promise<readonly [x: number, y: number]> => {
-  const box = await page.getByTestId('roll').boundingBox();
+  const box = await page.locator('#roll').boundingBox();
   if (!box) throw new Error('There is no roll.');
   return [box.x + 40 + (box.width - 40) / 2, box.y + 46 + (box.height - 46) / 2];
 };
 
 /** Our own script while about a hundred notes of all parts are dragged about for thirty moves of the hand, and let go. */
 export const dragHundred = async (): Promise<Frames & { readonly notes: number }> => {
-  await page.getByTestId('roll').focus();
+  await page.locator('#roll').focus();
   for (const key of ['Escape', '.', 'z']) await page.keyboard.press(key);
   await page.waitForTimeout(500);
   const [x] = await middleOfRoll();
-  const box = await page.getByTestId('roll').boundingBox();
+  const box = await page.locator('#roll').boundingBox();
   if (!box) throw new Error('There is no roll.');
   await page.keyboard.press('0');
   for (let press = 0; press < 6; press += 1) await page.keyboard.press('+');
@@ -306,7 +306,7 @@ const keyTimes = async (keys: readonly string[], turns: number): Promise<Map<str
               bubbles: true,
             };
             const began = performance.now();
-            const roll = document.querySelector('[data-testid="roll"]') as HTMLElement;
+            const roll = document.querySelector('#roll') as HTMLElement;
             roll.dispatchEvent(new KeyboardEvent('keydown', options));
             roll.dispatchEvent(new KeyboardEvent('keyup', options));
             requestAnimationFrame(() => {
@@ -326,7 +326,7 @@ const keyTimes = async (keys: readonly string[], turns: number): Promise<Map<str
 
 /** All notes of all parts: selecting them, moving them, making them louder, and undo, each to the end of its frame. */
 export const allNotes = async (turns: number) => {
-  await page.getByTestId('roll').focus();
+  await page.locator('#roll').focus();
   await page.keyboard.press('r');
   await page.waitForTimeout(300);
   const times = await keyTimes(['Escape', 'a', 'ArrowRight', 'u', 'Alt+ArrowUp', 'u'], turns);
@@ -342,7 +342,7 @@ export const allNotes = async (turns: number) => {
 
 /** From a key in a field of a sentence to its new count, all parts in reach; the middle of so many turns. */
 export const sentenceCounts = async (turns: number): Promise<number> => {
-  await page.getByTestId('roll').focus();
+  await page.locator('#roll').focus();
   for (const key of ['Escape', 'r', '6']) await page.keyboard.press(key);
   await page.keyboard.press('w');
   const builder = page.getByRole('region', { name: 'Where … do …' });
@@ -373,7 +373,7 @@ export const sentenceCounts = async (turns: number): Promise<number> => {
     await page.waitForTimeout(700);
   }
   await page.keyboard.press('Escape');
-  await page.getByTestId('roll').focus();
+  await page.locator('#roll').focus();
   await page.keyboard.press('r');
   return median(times);
 };
@@ -382,7 +382,11 @@ export const sentenceCounts = async (turns: number): Promise<number> => {
 export const openFirst = async (name: string | RegExp) => {
   await page.goto(address);
   await page.getByRole('link', { name }).first().click();
-  await page.getByTestId('page').locator('svg g.note').first().waitFor({ state: 'attached', timeout: 60_000 });
+  await page
+    .locator('[aria-label="Engraved bars"]')
+    .locator('svg g.note')
+    .first()
+    .waitFor({ state: 'attached', timeout: 60_000 });
   await page.waitForTimeout(1500);
 };
 
@@ -404,7 +408,11 @@ export const dropToPage = async (file: string): Promise<number> => {
   await page.waitForTimeout(1500);
   const began = Date.now();
   await page.getByLabel('MIDI files', { exact: true }).setInputFiles(file);
-  await page.getByTestId('page').locator('svg g.note').first().waitFor({ state: 'attached', timeout: 120_000 });
+  await page
+    .locator('[aria-label="Engraved bars"]')
+    .locator('svg g.note')
+    .first()
+    .waitFor({ state: 'attached', timeout: 120_000 });
   return Date.now() - began;
 };
 

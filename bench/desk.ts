@@ -46,16 +46,24 @@ const planToCounts = async (): Promise<{ counts: number; page: number }> => {
 const twoThousand = fileOf(made(2000), 'made');
 await page.goto(address);
 await page.getByLabel('MIDI files', { exact: true }).setInputFiles(twoThousand);
-await page.getByTestId('page').locator('svg g.note').first().waitFor({ state: 'attached', timeout: 60_000 });
+await page
+  .locator('[aria-label="Engraved bars"]')
+  .locator('svg g.note')
+  .first()
+  .waitFor({ state: 'attached', timeout: 60_000 });
 await page.waitForTimeout(2000);
 const plan = await planToCounts();
 await page.goto(address);
 await page.getByLabel('MIDI files', { exact: true }).setInputFiles(LARGEST);
-await page.getByTestId('page').locator('svg g.note').first().waitFor({ state: 'attached', timeout: 60_000 });
+await page
+  .locator('[aria-label="Engraved bars"]')
+  .locator('svg g.note')
+  .first()
+  .waitFor({ state: 'attached', timeout: 60_000 });
 await page.waitForTimeout(3000);
 const near = await frames();
 const largeEdit = await editToPage();
-await page.getByTestId('roll').focus();
+await page.locator('#roll').focus();
 await page.keyboard.press('0');
 await page.waitForTimeout(1500);
 const whole = await frames();

@@ -12,7 +12,7 @@ const LOOKS = [
 
 /** The key of a list, then the one in it, once the list is there; or a single key. */
 const press = async (...keys: readonly string[]): Promise<void> => {
-  await page.getByTestId('roll').focus();
+  await page.locator('#roll').focus();
   const [first, second] = keys;
   if (first) await page.keyboard.press(first);
   if (second) {

@@ -71,7 +71,7 @@ const rows = [
 await dropToPage(fileOf(arrangement, 'Lanes'));
 await untilReady();
 const press = async (...keys: readonly string[]): Promise<void> => {
-  await page.getByTestId('roll').focus();
+  await page.locator('#roll').focus();
   for (const key of keys) await page.keyboard.press(key);
   await page.waitForTimeout(1000);
 };

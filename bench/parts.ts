@@ -31,7 +31,7 @@ for (const { parts, notes } of SIZES) {
   const edit = await editToPage();
   const near = await frames();
   const bareNear = await bareFrames(arrangement, 8);
-  await page.getByTestId('roll').focus();
+  await page.locator('#roll').focus();
   await page.keyboard.press('0');
   await page.waitForTimeout(1500);
   const whole = await frames();

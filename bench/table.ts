@@ -32,11 +32,11 @@ const fromKey = (key: string, shift: boolean, target: string, until: string): Pr
   );
 const opened: number[] = [];
 for (let turn = 0; turn < 6; turn += 1) {
-  opened.push(await fromKey('T', true, '[data-testid="roll"]', '[data-testid="table"] [aria-rowindex="3"]'));
+  opened.push(await fromKey('T', true, '#roll', '[role="grid"] [aria-rowindex="3"]'));
   await page.waitForTimeout(1500);
   if (turn < 5) {
-    await page.getByTestId('table').press('Escape');
-    await page.getByTestId('roll').waitFor();
+    await page.locator('[role="grid"]').press('Escape');
+    await page.locator('#roll').waitFor();
     await page.waitForTimeout(1500);
   }
 }
@@ -44,7 +44,7 @@ for (let turn = 0; turn < 6; turn += 1) {
 const frames = await page.evaluate(
   () =>
     new Promise<number[]>((resolve) => {
-      const box = document.querySelector('[data-testid="table"]') as HTMLElement;
+      const box = document.querySelector('[role="grid"]') as HTMLElement;
       const took: number[] = [];
       let last = performance.now();
       const turn = (now: number) => {

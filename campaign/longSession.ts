@@ -31,7 +31,7 @@ export const longSession = async (): Promise<Tally> => {
   const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
   await page.addInitScript(() => localStorage.setItem('crispfold-tour', 'seen'));
   await page.goto(new URL(`/desk/${id}`, server.address).href);
-  const roll = page.getByTestId('roll');
+  const roll = page.locator('#roll');
   await roll.waitFor();
   const cdp = await page.context().newCDPSession(page);
   await cdp.send('Performance.enable');
@@ -46,7 +46,8 @@ export const longSession = async (): Promise<Tally> => {
         await page.keyboard.press((made + at) % 2 === 0 ? 'ArrowUp' : 'ArrowDown');
       made += AT_ONCE;
       await page
-        .getByTestId('save-state')
+        .locator('header [role="status"]')
+        .first()
         .filter({ hasText: /^Saved$/ })
         .waitFor();
     }

@@ -37,14 +37,14 @@ export const tabCrashes = async (more: () => boolean): Promise<Tally> => {
     const page = await context.newPage();
     await page.addInitScript(() => localStorage.setItem('crispfold-tour', 'seen'));
     await page.goto(new URL(`/desk/${id}`, server.address).href);
-    const roll = page.getByTestId('roll');
+    const roll = page.locator('#roll');
     await roll.waitFor();
     await roll.focus();
     await page.keyboard.press('.');
     await server.end('SIGKILL');
     const changes = 1 + Math.floor(chance() * 12);
     for (let at = 0; at < changes; at += 1) await page.keyboard.press(at % 2 === 0 ? 'ArrowUp' : 'ArrowDown');
-    await page.getByTestId('save-state').filter({ hasText: 'Not saved yet' }).waitFor();
+    await page.locator('header [role="status"]').first().filter({ hasText: 'Not saved yet' }).waitFor();
     // What was made last has a moment to be kept, as it has between a key and a crash.
     await page.waitForTimeout(250);
     const way = chance();

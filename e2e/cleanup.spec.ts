@@ -2,7 +2,19 @@
 import { readFileSync, writeFileSync } from 'node:fs';
 import { madeScore, perform, writePlayedMidi } from '@crispfold/core';
 import { expect, type Page } from '@playwright/test';
-import { deskReady, historyOf, openDemo, pageReady, press, ROLL_HEAD, roll, saved, spokenWords, test } from './desk.js';
+import {
+  deskReady,
+  engraved,
+  historyOf,
+  openDemo,
+  pageReady,
+  press,
+  ROLL_HEAD,
+  roll,
+  saved,
+  spokenWords,
+  test,
+} from './desk.js';
 
 const stepOf = (page: Page, name: string) =>
   page
@@ -198,7 +210,7 @@ test('a keyboard part comes on two staves with its voices, and a click on the lo
   await pageReady(page);
   await expect(page.getByLabel('Plan of the part')).toHaveValue('suggested');
   await expect(page.getByRole('region', { name: 'Plan' })).toContainText('it is wide and sounds like two hands');
-  const staves = page.getByTestId('page').locator('svg g.measure').first().locator('g.staff');
+  const staves = engraved(page).locator('svg g.measure').first().locator('g.staff');
   await expect(staves).toHaveCount(2);
   await staves.last().locator('g.note g.notehead').first().click({ force: true });
   await expect(page.getByRole('contentinfo')).toContainText('1 note selected');

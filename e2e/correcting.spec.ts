@@ -1,6 +1,6 @@
 /** The page corrected by hand: by key and by pointer, through another plan and a restart, listed and taken back. */
 import { expect } from '@playwright/test';
-import { bringInTune, clean, list, openDemo, pageReady, panel, press, spokenWords, test } from './desk.js';
+import { bringInTune, clean, engraved, list, openDemo, pageReady, panel, press, spokenWords, test } from './desk.js';
 
 test('signs are put on by key and by pointer, stay through another plan and a restart, and are taken back', async ({
   page,
@@ -10,7 +10,7 @@ test('signs are put on by key and by pointer, stay through another plan and a re
   await server.moveOut();
   await openDemo(page, server);
   await pageReady(page);
-  const strip = page.getByTestId('page');
+  const strip = engraved(page);
   // The plan reads one of the cello’s.
   const dynamics = strip.locator('g.dynam');
   await expect(dynamics).toHaveCount(1);
@@ -66,7 +66,7 @@ test('the page is held while the playing is shaped, and a clef and a system begi
 }) => {
   await openDemo(page, server);
   await pageReady(page);
-  const strip = page.getByTestId('page');
+  const strip = engraved(page);
   await press(page, 'y');
   await page.keyboard.press('f');
   await press(page, 'a');
@@ -127,7 +127,7 @@ test('a score is dropped in beside a recorded part: its page is as it was read, 
   await expect(page.getByText('142 notes played, 140 written')).toBeVisible();
   await expect(page.getByLabel('Plan of the part')).toHaveValue('own');
   await list(page, 'y f');
-  const strip = page.getByTestId('page');
+  const strip = engraved(page);
   await expect.poll(() => strip.locator('g.note').count()).toBeLessThan(60);
   const heads = async () => strip.locator('g.note').evaluateAll((all) => all.map(({ id }) => id));
   await expect.poll(async () => (await heads()).length).toBeGreaterThan(20);
@@ -210,7 +210,7 @@ test('tuplets are made and unmade, a value is given to note after note, and play
 }) => {
   await openDemo(page, server);
   await pageReady(page);
-  const strip = page.getByTestId('page');
+  const strip = engraved(page);
   await press(page, '.', '.', '.', '.', 'Shift+.', 'Shift+.');
   const before = await strip.locator('g.tuplet').count();
   await list(page, '7 8');
@@ -258,7 +258,7 @@ test('marks over the score are moved by pointer and by keyboard, put back, and l
 }) => {
   await openDemo(page, server);
   await pageReady(page);
-  const tempo = page.getByTestId('page').locator('g.tempo').first();
+  const tempo = engraved(page).locator('g.tempo').first();
   const placeOf = async () => {
     const box = await tempo.boundingBox();
     return box ? [Math.round(box.x), Math.round(box.y)] : [];
@@ -295,7 +295,7 @@ test('marks over the score are moved by pointer and by keyboard, put back, and l
 test('pieces of a note are tied by key and by button', async ({ page, server, troubles }) => {
   await openDemo(page, server);
   await pageReady(page);
-  const ties = page.getByTestId('page').locator('g.tie');
+  const ties = engraved(page).locator('g.tie');
   // The first note of the flute, a half, cut into its sixteenths: the first two are tied.
   await press(page, '.');
   await list(page, 'l g');
@@ -316,7 +316,7 @@ test('pieces of a note are tied by key and by button', async ({ page, server, tr
 test('a note leaves its tuplet, and notes are written that are not heard', async ({ page, server, troubles }) => {
   await openDemo(page, server);
   await pageReady(page);
-  const strip = page.getByTestId('page');
+  const strip = engraved(page);
   await press(page, '.', '.', '.', '.', 'Shift+.', 'Shift+.');
   await list(page, '7 8');
   await expect(spokenWords(page)).toHaveText('Tuplet of 3: 3 notes in Flute');

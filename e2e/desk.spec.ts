@@ -4,6 +4,7 @@ import { expect } from '@playwright/test';
 import {
   clean,
   deskReady,
+  engraved,
   focusRoll,
   historyOf,
   type Looked,
@@ -14,6 +15,7 @@ import {
   ROLL_HEAD,
   roll,
   saved,
+  saveState,
   spokenWords,
   test,
 } from './desk.js';
@@ -151,7 +153,7 @@ for (const theme of ['light', 'dark']) {
     await press(page, 'j');
     await look();
     // What can be open over the Desk or in its side: the menu, a list of keys, settings, offers, commands, export.
-    await page.getByTestId('roll').click({ button: 'right', position: { x: 300, y: 200 } });
+    await roll(page).click({ button: 'right', position: { x: 300, y: 200 } });
     await page.getByRole('menuitem', { name: /^Lengths/ }).click();
     await expect(page.getByRole('menuitem', { name: /^Trim overlaps/ })).toBeVisible();
     await look();
@@ -255,11 +257,11 @@ test('a click on the page selects the note in the roll, and brings its part forw
   troubles,
 }) => {
   await openDemo(page, server);
-  const head = page.getByTestId('page').locator('svg g.note').last();
+  const head = engraved(page).locator('svg g.note').last();
   await head.locator('.notehead, use').first().click({ force: true });
   await expect(page.getByRole('contentinfo')).toContainText('1 note selected');
   await expect(page.getByRole('contentinfo')).not.toContainText(/^Flute/);
-  await expect(page.getByTestId('page').locator('g.note.chosen')).not.toHaveCount(0);
+  await expect(engraved(page).locator('g.note.chosen')).not.toHaveCount(0);
   expect(troubles).toEqual([]);
 });
 
@@ -382,7 +384,7 @@ test('without the server the change is kept and saved when it is back', async ({
   await focusRoll(page);
   await page.keyboard.press('.');
   await page.keyboard.press('ArrowUp');
-  await expect(page.getByTestId('save-state')).toContainText('Not saved yet');
+  await expect(saveState(page)).toContainText('Not saved yet');
   await server.start();
   await saved(page);
   await page.reload();

@@ -186,10 +186,10 @@ export const bringInTune = async (page: Page, server: Server, title: string): Pr
 
 /** Waits until the page under the roll is engraved. */
 export const pageReady = (page: Page): Promise<void> =>
-  expect(page.getByTestId('page').locator('svg g.note').first()).toBeAttached({ timeout: 30_000 });
+  expect(engraved(page).locator('svg g.note').first()).toBeAttached({ timeout: 30_000 });
 
 /** Waits until all is on disk. */
-export const saved = (page: Page): Promise<void> => expect(page.getByTestId('save-state')).toHaveText('Saved');
+export const saved = (page: Page): Promise<void> => expect(saveState(page)).toHaveText('Saved');
 
 /** The history's entries. */
 export const historyOf = async (page: Page): Promise<string[]> => {
@@ -198,7 +198,34 @@ export const historyOf = async (page: Page): Promise<string[]> => {
   return lines.map((line) => line.replace(/^\d+/, ''));
 };
 
-export const roll = (page: Page): Locator => page.getByTestId('roll');
+/** The roll; dialogs over it hide it from readers, and not from the eye. */
+export const roll = (page: Page): Locator => group(page, /^Roll of all parts/);
+
+/** What has this role and name, whether or not a dialog lies over it. */
+const named = (page: Page, role: Parameters<Page['getByRole']>[0], name: string | RegExp): Locator =>
+  page.getByRole(role, { name, includeHidden: true });
+const group = (page: Page, name: string | RegExp): Locator => named(page, 'group', name);
+
+/** The page under the roll. */
+export const engraved = (page: Page): Locator => named(page, 'region', 'Engraved bars');
+/** The whole piece above the roll. */
+export const pieceStrip = (page: Page): Locator => named(page, 'scrollbar', 'The whole piece');
+/** A lane under the roll. */
+export const lane = (page: Page, name: string): Locator => group(page, new RegExp(`^Lane ${name}`));
+/** Everything as a table. */
+export const table = (page: Page): Locator => named(page, 'grid', /^Rows/);
+/** The score view's pages, and which of them is seen. */
+export const scorePages = (page: Page): Locator => group(page, /^Pages\./);
+export const scorePlace = (page: Page): Locator => group(page, 'Place in the score');
+/** Where notes are entered by letters, in words, and on the page; where a take is. */
+export const entryPlace = (page: Page): Locator => group(page, 'Place of entry');
+export const caret = (page: Page): Locator => named(page, 'img', 'Where the next note is entered');
+export const takePlace = (page: Page): Locator => group(page, 'Place of the take');
+/** The recording under the ruler. */
+export const recordingStrip = (page: Page): Locator => named(page, 'slider', /^Where the recording begins/);
+/** How the work stands on disk, in words. */
+export const saveState = (page: Page): Locator =>
+  page.locator('header').getByRole('status', { includeHidden: true }).first();
 
 /** What stands above the notes of the demo, in pixels. */
 export const ROLL_HEAD = 46;
@@ -224,7 +251,7 @@ export const press = async (page: Page, ...keys: string[]): Promise<void> => {
 };
 
 /** What a screen reader was last told. */
-export const spokenWords = (page: Page): Locator => page.getByTestId('spoken');
+export const spokenWords = (page: Page): Locator => page.locator('footer [aria-live]');
 
 /** A region by its name. */
 export const panel = (page: Page, name: string): Locator => page.getByRole('region', { name, exact: true });

@@ -1,6 +1,19 @@
 /** Notes entered one after another: by letters, by the computer's keys, by clicks; taken back one by one. */
 import { expect } from '@playwright/test';
-import { clean, historyOf, lookAtNextNote, openDemo, pageReady, press, roll, spokenWords, test } from './desk.js';
+import {
+  caret,
+  clean,
+  engraved,
+  entryPlace,
+  historyOf,
+  lookAtNextNote,
+  openDemo,
+  pageReady,
+  press,
+  roll,
+  spokenWords,
+  test,
+} from './desk.js';
 
 test('a tune is entered by letters and values, stands in roll and page, and is taken back note by note', async ({
   page,
@@ -13,7 +26,7 @@ test('a tune is entered by letters and values, stands in roll and page, and is t
   await press(page, 'Home', 'Shift+D');
   const bar = page.getByRole('region', { name: 'Note by note' });
   await expect(bar).toBeVisible();
-  const place = page.getByTestId('entry-place');
+  const place = entryPlace(page);
   await expect(place).toHaveText(/^Flute: bar 1 beat 1,/);
   await clean(page, { but: '.engraved' });
   await press(page, '3', 'f', 'g', 'a');
@@ -60,7 +73,7 @@ test('what stands under the pointer, and where a note would go, is said before t
   const box = await roll(page).boundingBox();
   await page.mouse.move((box?.x ?? 0) + 300, (box?.y ?? 0) + 260);
   await expect(foot).toContainText(/Would go there: Flute, [A-G].*, bar \d+ beat \d.*sixteenth/);
-  await page.getByTestId('page').locator('g.note').nth(3).hover({ force: true });
+  await engraved(page).locator('g.note').nth(3).hover({ force: true });
   await expect(foot).toContainText(/Click to select it/);
 });
 
@@ -68,17 +81,11 @@ test('notes are entered on the page by pointer, into one part and into another',
   await openDemo(page, server);
   await pageReady(page);
   await press(page, 'Home', 'Shift+D', '3');
-  const place = page.getByTestId('entry-place');
-  await expect(page.getByTestId('page-entry-place')).toBeVisible();
+  const place = entryPlace(page);
+  await expect(caret(page)).toBeVisible();
   /** The middle of a bar's staff on the page, moved by so many steps up. */
   const pointOf = async (bar: number, staff: number, up: number) => {
-    const lines = page
-      .getByTestId('page')
-      .locator('g.measure')
-      .nth(bar)
-      .locator('g.staff')
-      .nth(staff)
-      .locator('> path');
+    const lines = engraved(page).locator('g.measure').nth(bar).locator('g.staff').nth(staff).locator('> path');
     const boxes = await lines.evaluateAll((own) => own.map((line) => line.getBoundingClientRect().toJSON()));
     const [low, high] = [boxes[0], boxes[4]];
     if (!low || !high) throw new Error('no staff');
@@ -101,6 +108,6 @@ test('notes are entered on the page by pointer, into one part and into another',
   expect((await historyOf(page)).slice(1)).toEqual(['Enter: 1 note in Flute', 'Enter: 1 note in Clarinet in B flat']);
   // Out of it, a click on the page selects again.
   await press(page, 'Escape');
-  await expect(page.getByTestId('page-entry-place')).toHaveCount(0);
+  await expect(caret(page)).toHaveCount(0);
   expect(troubles).toEqual([]);
 });

@@ -1,6 +1,6 @@
 /** Lanes under the roll: drawn in by pointer and by keyboard, exact values, hold and ramp, a slowing that returns. */
 import { expect } from '@playwright/test';
-import { clean, historyOf, list, openDemo, pageReady, press, spokenWords, test } from './desk.js';
+import { clean, engraved, historyOf, lane, list, openDemo, pageReady, press, spokenWords, test } from './desk.js';
 
 test('two lanes at once: a ramp is drawn by pointer, its points are moved, typed, held, and thinned', async ({
   page,
@@ -11,8 +11,8 @@ test('two lanes at once: a ramp is drawn by pointer, its points are moved, typed
   await pageReady(page);
   await list(page, '8 v');
   await list(page, '8 e');
-  const velocity = page.getByTestId('lane-velocity');
-  const expression = page.getByTestId('lane-cc11');
+  const velocity = lane(page, 'Velocity');
+  const expression = lane(page, 'Controller 11 expression');
   await expect(velocity).toBeVisible();
   await clean(page, { but: '.engraved' });
   await page.getByRole('button', { name: 'Straight' }).click();
@@ -79,16 +79,16 @@ test('two lanes at once: a ramp is drawn by pointer, its points are moved, typed
   expect((await historyOf(page)).length).toBeGreaterThan(6);
   await page.reload();
   await pageReady(page);
-  await expect(page.getByTestId('lane-velocity')).toBeVisible();
+  await expect(lane(page, 'Velocity')).toBeVisible();
   await list(page, '8 x');
-  await expect(page.getByTestId('lane-velocity')).toHaveCount(0);
+  await expect(lane(page, 'Velocity')).toHaveCount(0);
   expect(troubles).toEqual([]);
 });
 
 test('a passage slows down and the old tempo is there again at its end; the page says so', async ({ page, server }) => {
   await openDemo(page, server);
   await pageReady(page);
-  const strip = page.getByTestId('page');
+  const strip = engraved(page);
   await list(page, '8 t');
   await list(page, '8 s');
   const form = page.getByRole('region', { name: 'Slow down and return' });
@@ -122,16 +122,16 @@ test('the ruler’s markers and tempi are edited in a list, and a new tempo can 
   await place.fill('2.1');
   await place.press('Enter');
   await expect(spokenWords(page)).toHaveText('Move marker: Opening');
-  await expect(page.getByTestId('page').getByText('Opening')).toBeVisible();
+  await expect(engraved(page).getByText('Opening')).toBeVisible();
   await places.getByRole('button', { name: 'Take away: marker Opening' }).click();
-  await expect(page.getByTestId('page').getByText('Opening')).toHaveCount(0);
+  await expect(engraved(page).getByText('Opening')).toHaveCount(0);
   const tempo = places.getByLabel(/^Tempo at 1\.1,/);
   await tempo.fill('9999');
   await tempo.press('Enter');
   await expect(page.getByText(/^A tempo is a number of quarters a minute/).first()).toBeVisible();
   await tempo.fill('96');
   await tempo.press('Enter');
-  await expect(page.getByTestId('page').getByText('= 96')).toBeVisible();
+  await expect(engraved(page).getByText('= 96')).toBeVisible();
 
   // The same in the lane, with the notes where they sound: bars move under them.
   await press(page, 'Escape', '.', '3');
@@ -139,8 +139,8 @@ test('the ruler’s markers and tempi are edited in a list, and a new tempo can 
   const before = await start.inputValue();
   await list(page, '8 t');
   await page.getByLabel('A change of tempo').selectOption('times');
-  const lane = page.getByTestId('lane-tempo');
-  await lane.focus();
+  const own = lane(page, 'Tempo');
+  await own.focus();
   await page.keyboard.press('ArrowRight');
   await page.keyboard.press('Shift+ArrowUp');
   await expect(spokenWords(page)).toHaveText(/; notes keep their time$/);
@@ -152,8 +152,8 @@ test('controllers go with their notes where that is switched on', async ({ page,
   await openDemo(page, server);
   await pageReady(page);
   await list(page, '8 e');
-  const lane = page.getByTestId('lane-cc11');
-  await lane.focus();
+  const own = lane(page, 'Controller 11 expression');
+  await own.focus();
   await page.keyboard.press('Insert');
   await list(page, '8 c');
   await expect(page.getByRole('button', { name: 'Controllers too' })).toBeVisible();
@@ -170,12 +170,12 @@ test('in reach of all, a lane shows and changes every part: a line gives all of 
   await openDemo(page, server);
   await pageReady(page);
   await list(page, '8 v');
-  const lane = page.getByTestId('lane-velocity');
-  await expect(lane).toHaveAttribute('aria-label', /^Lane Velocity of Flute\./);
+  const own = lane(page, 'Velocity');
+  await expect(own).toHaveAttribute('aria-label', /^Lane Velocity of Flute\./);
   await press(page, 'r');
-  await expect(lane).toHaveAttribute('aria-label', /^Lane Velocity of the 6 parts in reach\./);
+  await expect(own).toHaveAttribute('aria-label', /^Lane Velocity of the 6 parts in reach\./);
   await page.getByRole('button', { name: 'Straight' }).click();
-  const box = await lane.boundingBox();
+  const box = await own.boundingBox();
   if (!box) throw new Error('no lane');
   await page.mouse.move(box.x + 60, box.y + 20);
   await page.mouse.down();

@@ -1,7 +1,18 @@
 /** Playing in: a take from a device, from the computer's keys and from the keyboard on the screen. */
 import { type Arrangement, createTempoMap } from '@crispfold/core';
 import { expect, type Page } from '@playwright/test';
-import { clean, historyOf, openDemo, pageReady, press, type Server, saved, spokenWords, test } from './desk.js';
+import {
+  clean,
+  historyOf,
+  openDemo,
+  pageReady,
+  press,
+  type Server,
+  saved,
+  spokenWords,
+  takePlace,
+  test,
+} from './desk.js';
 import { playOn, plugIn } from './midiDevice.js';
 
 const arrangementOf = async (page: Page, server: Server): Promise<Arrangement> => {
@@ -21,14 +32,14 @@ test('a take from a device lands as one Edit, at the times its events are stampe
   await pageReady(page);
   await press(page, 'Home', 'k', 'i');
   const bar = page.getByRole('region', { name: 'Play in' });
-  await expect(page.getByTestId('take-place')).toHaveText('Flute: from bar 1 beat 1');
+  await expect(takePlace(page)).toHaveText('Flute: from bar 1 beat 1');
   await clean(page, { but: '.engraved' });
   await bar.getByLabel('MIDI device').check();
   await expect(bar.getByRole('status')).toHaveText('Listening to Test keys.');
   await bar.getByLabel('Count in').selectOption('no bar');
   const before = await arrangementOf(page, server);
   await press(page, 'Space');
-  await expect(page.getByTestId('take-place')).toHaveText('Flute: 0 notes so far');
+  await expect(takePlace(page)).toHaveText('Flute: 0 notes so far');
   await expect(page.getByRole('button', { name: 'Stop', exact: true })).toBeVisible();
   // Irregularly late: what counts is when they were played.
   await playOn(page, [
@@ -39,7 +50,7 @@ test('a take from a device lands as one Edit, at the times its events are stampe
     { bytes: [0x90, 86, 0], at: 1250, late: 90 },
     { bytes: [0xfe], at: 1300, late: 0 },
   ]);
-  await expect(page.getByTestId('take-place')).toHaveText('Flute: 2 notes so far');
+  await expect(takePlace(page)).toHaveText('Flute: 2 notes so far');
   await press(page, 'Space');
   await expect(spokenWords(page)).toHaveText('2 notes played in.');
   expect((await historyOf(page)).at(-1)).toBe('Play in: 2 notes in Flute');
@@ -73,7 +84,7 @@ test('a take on the computer’s keys is counted in, replaces what stood there, 
   await pageReady(page);
   await press(page, 'Home', 'k', 'i');
   const bar = page.getByRole('region', { name: 'Play in' });
-  const place = page.getByTestId('take-place');
+  const place = takePlace(page);
   await bar.getByLabel('Lands').selectOption('in its place');
   const before = await arrangementOf(page, server);
   await press(page, 'Space');

@@ -2,7 +2,7 @@ import { writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { expect } from '@playwright/test';
 import { build } from 'esbuild';
-import { focusRoll, historyOf, openDemo, saved, test } from './desk.js';
+import { focusRoll, historyOf, openDemo, recordingStrip, saved, spokenWords, test } from './desk.js';
 
 const files = path.join(import.meta.dirname, 'files');
 const place = 'Where the recording begins, in seconds from bar 1';
@@ -26,7 +26,7 @@ test('the demo’s recording is moved away by number, by drag and by key, and go
   await begins.press('Enter');
   await expect(begins).toHaveValue('2.250');
   await page.getByLabel('under the ruler').check();
-  const strip = page.getByTestId('recording');
+  const strip = recordingStrip(page);
   await strip.press('ArrowRight');
   await expect(begins).toHaveValue('2.251');
   const box = await strip.boundingBox();
@@ -45,7 +45,7 @@ test('the demo’s recording is moved away by number, by drag and by key, and go
   await page.keyboard.press('a');
   await expect(page.getByRole('button', { name: /Move notes · [1-9]/ })).toBeVisible();
   await page.getByRole('button', { name: /Move notes/ }).click();
-  await expect(page.getByTestId('spoken')).toContainText('Move to attacks');
+  await expect(spokenWords(page)).toContainText('Move to attacks');
   await page.getByRole('button', { name: 'Put aside' }).click();
   await expect(strip).toBeHidden();
   await page.keyboard.press('Control+z');
@@ -84,7 +84,7 @@ test('recordings of every kind are taken; what is none is told so, and nothing i
   await expect(page.getByText('three-tones.mp3').first()).toBeVisible();
   await saved(page);
   await page.reload();
-  await expect(page.getByTestId('recording')).toHaveAttribute('aria-valuetext', /three-tones\.mp3/);
+  await expect(recordingStrip(page)).toHaveAttribute('aria-valuetext', /three-tones\.mp3/);
 });
 
 test('a recording is in time with notes for ten minutes, from wherever playing begins', async ({ page }) => {

@@ -2,7 +2,7 @@
 import { readFile } from 'node:fs/promises';
 import { demoMidi } from '@crispfold/core';
 import { expect } from '@playwright/test';
-import { deskReady, historyOf, openDemo, press, saved, test } from './desk.js';
+import { deskReady, historyOf, openDemo, press, saved, saveState, test } from './desk.js';
 
 test('a change that the server will not take is told, can be taken back, and the rest is saved', async ({
   page,
@@ -23,7 +23,7 @@ test('a change that the server will not take is told, can be taken back, and the
   await press(page, 'm');
   const bar = page.getByRole('alert').filter({ hasText: 'could not be saved' });
   await expect(bar).toContainText('A name has too many letters.');
-  await expect(page.getByTestId('save-state')).toHaveText('Not saved.');
+  await expect(saveState(page)).toHaveText('Not saved.');
   await press(page, 'ArrowUp');
   const [copy] = await Promise.all([
     page.waitForEvent('download'),
@@ -49,7 +49,7 @@ test('an answer that is lost on its way is no second change, and no other window
     return route.abort();
   });
   await press(page, 'Period', 'ArrowUp');
-  await expect(page.getByTestId('save-state')).toContainText('Not saved yet');
+  await expect(saveState(page)).toContainText('Not saved yet');
   await saved(page);
   expect(lost).toBe(1);
   await page.reload();
@@ -164,7 +164,7 @@ test('changes that the server never got are kept by the browser, and come back a
   await saved(page);
   await server.stop();
   for (let change = 0; change < 10; change += 1) await press(page, 'ArrowUp');
-  await expect(page.getByTestId('save-state')).toContainText('Not saved yet');
+  await expect(saveState(page)).toContainText('Not saved yet');
   await page.close({ runBeforeUnload: false });
   await server.start();
 

@@ -1,7 +1,20 @@
 /** Whole pages: read, turned, followed, chosen from, printed, and taken away as PDF; and bar lines that are moved. */
 import { readFileSync } from 'node:fs';
 import { expect, type Page } from '@playwright/test';
-import { bringInTune, clean, list, openDemo, pageReady, panel, press, spokenWords, test } from './desk.js';
+import {
+  bringInTune,
+  clean,
+  list,
+  openDemo,
+  pageReady,
+  panel,
+  press,
+  roll,
+  scorePages,
+  scorePlace,
+  spokenWords,
+  test,
+} from './desk.js';
 
 test('the score is read page by page, a head is chosen, a part stands alone, and it goes to the printer', async ({
   page,
@@ -11,8 +24,8 @@ test('the score is read page by page, a head is chosen, a part stands alone, and
   await openDemo(page, server);
   await pageReady(page);
   await press(page, 'Shift+P');
-  const pages = page.getByTestId('score-pages');
-  const place = page.getByTestId('score-place');
+  const pages = scorePages(page);
+  const place = scorePlace(page);
   await expect(place).toHaveText('page 1 of 2');
   await expect(page).toHaveURL(/\/desk\/\w+\/score$/);
   const first = page.locator('[data-page="1"]');
@@ -63,7 +76,7 @@ test('the score is read page by page, a head is chosen, a part stands alone, and
   await expect(page.locator('body')).toHaveAttribute('data-printed', '1');
 
   await pages.press('Escape');
-  await expect(page.getByTestId('roll')).toBeVisible();
+  await expect(roll(page)).toBeVisible();
   await expect(page.locator('footer')).toContainText('1 note selected');
   expect(troubles).toEqual([]);
 });
@@ -76,12 +89,12 @@ test('a reload stays in the score view, and the bar that plays is marked', async
   await openDemo(page, server);
   await pageReady(page);
   await list(page, 'y c');
-  await expect(page.getByTestId('score-place')).toHaveText('page 1 of 2');
+  await expect(scorePlace(page)).toHaveText('page 1 of 2');
   await page.reload();
-  await expect(page.getByTestId('score-place')).toHaveText('page 1 of 2', { timeout: 20_000 });
-  await page.getByTestId('score-pages').press('Space');
+  await expect(scorePlace(page)).toHaveText('page 1 of 2', { timeout: 20_000 });
+  await scorePages(page).press('Space');
   await expect(page.locator('g.measure.playing')).toHaveCount(1);
-  await page.getByTestId('score-pages').press('Space');
+  await scorePages(page).press('Space');
   await expect(page.locator('g.measure.playing')).toHaveCount(0);
 });
 
@@ -126,7 +139,7 @@ test('a part is chosen for another instrument, stands in its key, and its reader
   await expect(signature).toHaveAttribute('data-sign', 'E260');
   await page.getByLabel('Instrument of Flute').selectOption({ label: 'Clarinet in B♭' });
   await expect(signature).toHaveAttribute('data-sign', 'E262');
-  await page.getByTestId('score-pages').press('Escape');
+  await scorePages(page).press('Escape');
 
   // The first note, and a loop about it.
   await press(page, '.');

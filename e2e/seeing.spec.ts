@@ -4,11 +4,13 @@ import { addEmptyPart, applyEdit, demoMidi, importMidi, madeScore, perform, writ
 import { expect, type Page } from '@playwright/test';
 import {
   deskReady,
+  engraved,
   historyOf,
   list,
   openDemo,
   pageReady,
   panel,
+  pieceStrip,
   press,
   roll,
   type Server,
@@ -47,7 +49,7 @@ test('hue shows one thing after another, each with its key; rows and names are c
 
 test('the strip and names of places lead through the piece, and a key leads back', async ({ page, server }) => {
   await openDemo(page, server);
-  const strip = page.getByTestId('strip');
+  const strip = pieceStrip(page);
   await expect(strip).toHaveAttribute('aria-valuenow', '1');
   const box = await strip.boundingBox();
   if (!box) throw new Error('There is no strip.');
@@ -123,10 +125,10 @@ test('the Desk opens as it was left', async ({ page, server }) => {
   await press(page, 'Shift+G');
   await page.keyboard.type('9');
   await page.keyboard.press('Enter');
-  await expect(page.getByTestId('strip')).toHaveAttribute('aria-valuenow', '9');
+  await expect(pieceStrip(page)).toHaveAttribute('aria-valuenow', '9');
   await page.reload();
   await deskReady(page);
-  await expect(page.getByTestId('strip')).toHaveAttribute('aria-valuenow', '9');
+  await expect(pieceStrip(page)).toHaveAttribute('aria-valuenow', '9');
   await expect(page.getByRole('radio', { name: 'All shown' })).toHaveAttribute('aria-checked', 'true');
   await expect(page.getByRole('button', { name: 'Mute Horn in F' })).toHaveAttribute('aria-pressed', 'true');
   await expect(page.getByRole('button', { name: 'Show Cello', exact: true })).toHaveAttribute('aria-pressed', 'true');
@@ -213,8 +215,8 @@ test('a kit has a map of its own: names, lines, heads, voices; a file; findings,
   await press(page, 'n', '2');
   const findings = page.getByRole('tabpanel', { name: 'Findings' });
   await expect(findings.getByText(/sound 84 has no line of its own/)).toBeVisible();
-  const engraved = page.getByTestId('page').locator('svg').first();
-  const before = await engraved.innerHTML();
+  const picture = engraved(page).locator('svg').first();
+  const before = await picture.innerHTML();
   await list(page, 'o k');
   const map = panel(page, 'Percussion map');
   await map.getByLabel('Name of sound 84').fill('Bell tree');
@@ -234,7 +236,7 @@ test('a kit has a map of its own: names, lines, heads, voices; a file; findings,
   await map.getByRole('button', { name: 'Use this map' }).click();
   await expect(map).toHaveCount(0);
   await expect(findings.getByText(/sound 84/)).toHaveCount(0);
-  await expect.poll(() => engraved.innerHTML()).not.toBe(before);
+  await expect.poll(() => picture.innerHTML()).not.toBe(before);
   await press(page, 'Period');
   await expect(spokenWords(page)).toHaveText(/^Kit, (Closed hi-hat|Bass drum 1|Snare|Bell tree), bar 1/);
   expect((await historyOf(page)).at(-1)).toBe('Kit: percussion map');
@@ -266,7 +268,7 @@ test('the page is turned apart from the roll, by key, button and wheel, and foll
 }) => {
   await openDemo(page, server);
   await pageReady(page);
-  const strip = page.getByTestId('strip');
+  const strip = pieceStrip(page);
   const header = panel(page, 'Page').locator('header');
   const bars = async () => (await header.textContent())?.match(/bars? (\d+)/)?.[1];
   await expect.poll(bars).toBe('1');
@@ -279,7 +281,7 @@ test('the page is turned apart from the roll, by key, button and wheel, and foll
   await expect.poll(bars).toBe('10');
   await header.getByRole('button', { name: 'Bars before' }).click();
   await expect.poll(bars).toBe('1');
-  await page.getByTestId('page').hover();
+  await engraved(page).hover();
   await page.mouse.wheel(4000, 0);
   await page.mouse.wheel(180, 0);
   await expect.poll(bars).not.toBe('1');
@@ -328,7 +330,7 @@ test('names, rows of a scale, outlines and the page’s own grid are drawn as ch
 
 test('the roll follows the playhead, or stays; the loop is fitted', async ({ page, server }) => {
   await openDemo(page, server);
-  const strip = page.getByTestId('strip');
+  const strip = pieceStrip(page);
   const place = page.getByLabel('Playhead');
   await press(page, 'Shift+G');
   await page.keyboard.type('3');

@@ -1,7 +1,19 @@
 /** Parts shared out, and sentences: chords dealt out, parts split and combined, parts themselves, Where … do … by keyboard. */
 import { demoMidi, importMidi, writePlayedMidi } from '@crispfold/core';
 import { expect, type Page } from '@playwright/test';
-import { deskReady, historyOf, list, openDemo, panel, press, saved, spokenWords, test } from './desk.js';
+import {
+  deskReady,
+  engraved,
+  historyOf,
+  list,
+  openDemo,
+  panel,
+  press,
+  saved,
+  scorePages,
+  spokenWords,
+  test,
+} from './desk.js';
 
 const foot = (page: Page) => page.getByRole('contentinfo');
 const partNames = (page: Page) =>
@@ -230,14 +242,14 @@ test('the score in a window of its own stays linked: selection, playhead, every 
 }) => {
   await openDemo(page, server);
   const [score] = await Promise.all([context.waitForEvent('page'), list(page, 'y d')]);
-  const pages = score.getByTestId('score-pages');
+  const pages = scorePages(score);
   await expect(pages.locator('g.note').first()).toBeAttached({ timeout: 30_000 });
   // What is selected on the Desk is marked in the score, and the other way round.
   await press(page, '.');
   await expect(pages.locator('g.note.chosen')).toHaveCount(1);
   const heads = pages.locator('g.note');
   await heads.nth(5).dispatchEvent('click');
-  await expect(page.getByTestId('page').locator('g.note.chosen').first()).toBeAttached();
+  await expect(engraved(page).locator('g.note.chosen').first()).toBeAttached();
   // A change made there is carried out here, and the score shows it.
   await press(page, 'Escape', '.');
   const first = () =>

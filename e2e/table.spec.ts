@@ -1,6 +1,6 @@
 /** The table: everything as rows, narrowed, sorted, edited in place by keyboard alone; the selection is the roll's. */
 import { expect, type Page } from '@playwright/test';
-import { clean, historyOf, openDemo, pageReady, press, spokenWords, test } from './desk.js';
+import { clean, historyOf, openDemo, pageReady, press, spokenWords, table, test } from './desk.js';
 
 const rows = (page: Page) => page.getByRole('grid').getByRole('row');
 const status = (page: Page) => page.getByRole('region', { name: 'Table' }).getByRole('status');
@@ -13,7 +13,7 @@ test('notes are found, edited and deleted in the table by keyboard, and are sele
   await openDemo(page, server);
   await pageReady(page);
   await press(page, 'Shift+T');
-  const grid = page.getByTestId('table');
+  const grid = table(page);
   await expect(grid).toBeFocused();
   await expect(status(page)).toHaveText(/^\d{3,5} rows$/);
   expect(Number(await grid.getAttribute('aria-rowcount'))).toBeGreaterThan(779);

@@ -36,7 +36,7 @@ const shoot = async (name) => {
   await page.screenshot({ path: path.join(folder, `${name}.png`) });
 };
 const keys = async (...list) => {
-  await page.getByTestId('roll').focus();
+  await page.locator('#roll').focus();
   for (const key of list) await page.keyboard.press(key);
 };
 
@@ -44,10 +44,14 @@ await page.goto(address);
 await page.getByRole('link', { name: 'Saltmarsh Lanterns' }).waitFor();
 await shoot('library');
 await page.getByRole('link', { name: 'Saltmarsh Lanterns' }).click();
-await page.getByTestId('page').locator('svg g.note').first().waitFor({ state: 'attached', timeout: 60_000 });
+await page
+  .locator('[aria-label="Engraved bars"]')
+  .locator('svg g.note')
+  .first()
+  .waitFor({ state: 'attached', timeout: 60_000 });
 await shoot('desk');
 
-const box = await page.getByTestId('roll').boundingBox();
+const box = await page.locator('#roll').boundingBox();
 await page.mouse.move(box.x + box.width - 8, box.y + 6);
 await page.mouse.down();
 await page.mouse.move(box.x + box.width * 0.55, box.y + 60, { steps: 4 });
@@ -72,14 +76,14 @@ for (const [letter, shown] of [
   ['e', 'cc11'],
 ]) {
   await keys('8', letter);
-  await page.getByTestId(`lane-${shown}`).waitFor();
+  await page.locator(`#lane-${shown}`).waitFor();
 }
 await keys('8', 's');
 await page.getByLabel('To the end of bar').fill('4');
 await page.getByLabel('To the end of bar').press('Enter');
 await page.getByRole('button', { name: 'Slow down', exact: true }).click();
 await page.getByRole('button', { name: 'Curve', exact: true }).click();
-const lane = page.getByTestId('lane-cc11');
+const lane = page.locator('#lane-cc11');
 await lane.scrollIntoViewIfNeeded();
 const { x, y, height } = await lane.boundingBox();
 await page.mouse.move(x + 40, y + height * 0.8);
@@ -90,13 +94,13 @@ await shoot('lanes');
 await page.getByRole('button', { name: 'Choose', exact: true }).click();
 await keys('8', 'x', 'u', 'u');
 await keys('Shift+T');
-await page.getByTestId('table').waitFor();
+await page.locator('[role="grid"]').waitFor();
 await page.getByLabel('Bars', { exact: true }).fill('2-4');
-await page.getByTestId('table').focus();
+await page.locator('[role="grid"]').focus();
 for (const key of ['ArrowDown', 'ArrowDown', 'Space', 'ArrowDown', 'Space']) await page.keyboard.press(key);
 await shoot('table');
 await page.keyboard.press('Escape');
-await page.getByTestId('roll').waitFor();
+await page.locator('#roll').waitFor();
 await keys('Escape');
 await keys('Escape', 'r', 'Alt+1', 'Escape', '.', '.', '7', 'a', '.', '7', 't', '.', '7', 'f', '4');
 await page.getByLabel('Dynamic').selectOption('mf');
@@ -131,13 +135,19 @@ await keys('Escape');
 await keys('Shift+P');
 await page.locator('[data-page="1"] svg g.note').first().waitFor({ state: 'attached', timeout: 60_000 });
 await shoot('score');
-await page.getByTestId('score-pages').press('Escape');
-await page.getByTestId('roll').waitFor();
+await page.locator('#score-pages').press('Escape');
+await page.locator('#roll').waitFor();
 await keys('n', '1', 'y', 't');
 // Notes entered by letters, on the page too: where the next one goes.
 await keys('Home', 'Shift+D');
-await page.getByTestId('page-entry-place').waitFor();
-const strip = await page.getByTestId('page').locator('g.measure').nth(3).locator('g.staff').first().boundingBox();
+await page.locator('[aria-label="Where the next note is entered"]').waitFor();
+const strip = await page
+  .locator('[aria-label="Engraved bars"]')
+  .locator('g.measure')
+  .nth(3)
+  .locator('g.staff')
+  .first()
+  .boundingBox();
 await page.mouse.move(strip.x + strip.width - 6, strip.y + 14);
 await shoot('dark');
 await keys('Escape');

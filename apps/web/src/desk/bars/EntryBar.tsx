@@ -133,7 +133,7 @@ const OpenEntryBar = () => {
     <section aria-label="Note by note" className="border-t-2 border-fold bg-shade px-3 py-1.5 text-sm">
       <div className="flex flex-wrap items-center gap-x-3 gap-y-1">
         <b>Note by note</b>
-        <span data-testid="entry-place">
+        <span role="group" aria-label="Place of entry">
           {part?.name}: bar {bar} beat {beat}
           {tick > 0 ? `, ${tick} ticks` : ''}, {lengthInWords(entryLength(value, arrangement.ppq), arrangement.ppq)}
         </span>

@@ -98,7 +98,7 @@ const OpenPlayInBar = () => {
     <section aria-label="Play in" className="border-t-2 border-fold bg-shade px-3 py-1.5 text-sm">
       <div className="flex flex-wrap items-center gap-x-3 gap-y-1">
         <b>Play in</b>
-        <span data-testid="take-place" className="min-w-48">
+        <span role="group" aria-label="Place of the take" className="min-w-48">
           {part?.name}: <TakePlace taken={taken} />
         </span>
         <Button look="main" hint="Space" onClick={() => dispatch(turnTake)}>

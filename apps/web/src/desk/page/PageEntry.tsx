@@ -151,7 +151,8 @@ const EntryMarks = ({ entry, boxes, aim }: { entry: Entry; boxes: readonly BarBo
     <>
       {caret && (
         <span
-          data-testid="page-entry-place"
+          role="img"
+          aria-label="Where the next note is entered"
           className="pointer-events-none absolute w-[3px] bg-fold opacity-80"
           style={{ left: caret.x - 3, top: caret.top - 10, height: caret.bottom - caret.top + 20 }}
         />

@@ -235,7 +235,6 @@ export const PageStrip = ({ onScore }: { onScore: () => void }) => {
       {groups.length === 0 && <p className="p-3 text-soft">Every part is hidden. Show one to see its page.</p>}
       {groups.length > 0 && !named && <p className="p-3 text-soft">Engraving…</p>}
       <section
-        data-testid="page"
         aria-label="Engraved bars"
         // biome-ignore lint/a11y/noNoninteractiveTabindex: what scrolls must be reached by keys
         tabIndex={0}

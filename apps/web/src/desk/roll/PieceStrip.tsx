@@ -111,7 +111,6 @@ export const PieceStrip = () => {
       aria-valuetext={`from bar ${bar}`}
       tabIndex={0}
       title="The whole piece: drag to go there"
-      data-testid="strip"
       className="relative shrink-0 cursor-pointer touch-none select-none border-b border-rule bg-sheet"
       style={{ height: HEIGHT }}
       onPointerDown={onPointer}

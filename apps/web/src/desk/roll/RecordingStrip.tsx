@@ -110,7 +110,6 @@ export const RecordingStrip = ({ height }: { height: number }) => {
       aria-label="Where the recording begins, in seconds"
       aria-valuenow={Math.round(offset * 1000) / 1000}
       aria-valuetext={`${recording.name} ${offsetInWords(offset)}${words ? `. ${words}` : ''}`}
-      data-testid="recording"
       className="absolute right-0 cursor-ew-resize touch-none select-none overflow-hidden bg-sheet [outline-offset:-2px]"
       style={{ left: NAMES_WIDTH, height }}
       onPointerDown={onPointerDown}

@@ -469,7 +469,6 @@ export const Roll = () => {
       tabIndex={0}
       aria-label="Roll of all parts. Comma and period go from note to note; arrow keys move what is selected."
       id="roll"
-      data-testid="roll"
       className="relative h-full min-h-0 w-full touch-none select-none overflow-hidden bg-sheet"
       {...handlers}
     >

@@ -57,7 +57,7 @@ export const ScorePage = memo(
       const target = box.current;
       if (!target) return undefined;
       const observer = new IntersectionObserver(([entry]) => setNear(entry?.isIntersecting ?? false), {
-        root: target.closest('[data-testid="score-pages"]'),
+        root: target.closest('#score-pages'),
         rootMargin: AHEAD,
       });
       observer.observe(target);

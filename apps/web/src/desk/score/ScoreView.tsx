@@ -213,7 +213,7 @@ export const ScoreView = ({ onClose }: { onClose: () => void }) => {
           >
             <ChevronLeft size={16} aria-hidden />
           </Button>
-          <span className="whitespace-nowrap text-soft" data-testid="score-place">
+          <span className="whitespace-nowrap text-soft" role="group" aria-label="Place in the score">
             {laid.pages > 0
               ? `page ${Math.min(page, laid.pages)} of ${laid.pages}${laid.whole ? '' : ' so far'}`
               : 'engraving…'}
@@ -293,7 +293,7 @@ export const ScoreView = ({ onClose }: { onClose: () => void }) => {
       {partIds.length === 0 && <p className="p-4 text-soft">Every part is hidden. Show one to see its pages.</p>}
       <div
         ref={box}
-        data-testid="score-pages"
+        id="score-pages"
         role="group"
         aria-label="Pages. Page down and Page up turn them, Escape goes back to the Desk."
         // biome-ignore lint/a11y/noNoninteractiveTabindex: what scrolls must be reached by keys

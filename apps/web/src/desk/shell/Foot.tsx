@@ -22,7 +22,7 @@ export const Foot = () => {
           (spoken.startsWith(count) ? spoken.slice(count.length) : spoken) ||
           `Press ${keyOf('commands')} for all commands.`}
       </span>
-      <span aria-live="polite" className="sr-only" data-testid="spoken">
+      <span aria-live="polite" className="sr-only">
         {spoken}
       </span>
     </footer>

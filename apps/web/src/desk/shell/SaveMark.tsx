@@ -28,11 +28,7 @@ const LOUD: ReadonlySet<SaveState> = new Set(['waiting', 'refused', 'inTheBin'])
 export const SaveMark = () => {
   const saveState = useAppSelector(({ saving }) => saving.saveState);
   return (
-    <span
-      role="status"
-      data-testid="save-state"
-      className={`text-sm ${LOUD.has(saveState) ? 'font-semibold text-fold-ink' : 'text-soft'}`}
-    >
+    <span role="status" className={`text-sm ${LOUD.has(saveState) ? 'font-semibold text-fold-ink' : 'text-soft'}`}>
       {WORDS[saveState]}
     </span>
   );

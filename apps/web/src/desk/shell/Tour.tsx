@@ -32,13 +32,13 @@ const STEPS: readonly Step[] = [
     title: 'All parts in one view',
     words: (keyOf) =>
       `Six recorded parts lie in one roll. One is in front; ${keyOf('nextPart')} brings the next, ${keyOf('reach')} lets you select and edit in all of them.`,
-    about: '[data-testid="roll"]',
+    about: '#roll',
   },
   {
     title: 'As played, and as written',
     words: () =>
       'Drag the folded corner at the top right of the roll: left of it is what was played, right of it what players will read.',
-    about: '[data-testid="roll"]',
+    about: '#roll',
   },
   {
     title: 'The plan makes the page',

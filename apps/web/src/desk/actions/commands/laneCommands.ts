@@ -20,7 +20,7 @@ const turn = (id: CommandId, lane: Lane) =>
   command(id, `Lane of ${laneName(lane).toLowerCase()}, or not`, ({ dispatch }) => {
     dispatch(lanesActions.laneTurned(laneKey(lane)));
     // The keys are the lane's once it is there.
-    requestAnimationFrame(() => document.querySelector<HTMLElement>(`[data-testid="lane-${laneKey(lane)}"]`)?.focus());
+    requestAnimationFrame(() => document.getElementById(`lane-${laneKey(lane)}`)?.focus());
   });
 
 export const LANE_COMMANDS = [
