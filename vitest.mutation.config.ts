@@ -1,13 +1,12 @@
-/** The tests that `npm run mutation` asks: those of the computation and of the Desk's store, without outside programs. */
+/** The tests that `npm run mutation` asks: those of what it breaks (`CRISPFOLD_BROKEN`, folders), without outside programs. */
 import { defineConfig } from 'vitest/config';
+
+const broken = (process.env.CRISPFOLD_BROKEN ?? 'packages').split(',');
 
 export default defineConfig({
   test: {
-    include: [
-      'packages/core/src/**/*.test.ts',
-      'packages/contract/src/*.test.ts',
-      'apps/web/src/**/*.test.ts',
-    ],
+    include: broken.flatMap((folder) => [`${folder}/**/*.test.ts`, `${folder}/**/*.test.tsx`]),
+    exclude: ['**/node_modules/**', 'packages/press/**'],
     testTimeout: 60_000,
     pool: 'threads',
   },

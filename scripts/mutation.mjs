@@ -6,9 +6,9 @@ import { Stryker } from '@stryker-mutator/core';
 import { createInstrumenter } from '@stryker-mutator/instrumenter';
 import { installPackages, root } from './install.mjs';
 
-/** What is broken: the computation but for its made scores, and the Desk's store. */
-const ROOMS = ['steps', 'notation', 'midi', 'plan', 'model', 'edits', 'findings'];
-const STORE = ['deskSlice', 'deskLink', 'saving', 'selectors'];
+/** What is broken: rooms of the computation but for its made scores, the screens, and the server. */
+const CORE = ['steps', 'notation', 'midi', 'plan', 'model', 'edits', 'findings'];
+const APPS = ['web', 'server'];
 /** A break that holds others is drawn only where there are so few of them. */
 const MOST_WITHIN = 3;
 
@@ -18,14 +18,21 @@ process.env.CRISPFOLD_PROPERTY_RUNS ??= '15';
 const seed = Number(process.argv[2] ?? 1);
 const wanted = Number(process.argv[3] ?? 400);
 /** Some of the rooms, by name, or all. */
-const rooms = process.argv[4]?.split(',') ?? [...ROOMS, 'store'];
+const rooms = process.argv[4]?.split(',') ?? [...CORE, ...APPS];
+// The tests of what is broken are asked, and no others.
+process.env.CRISPFOLD_BROKEN = [
+  ...(CORE.some((room) => rooms.includes(room)) ? ['packages'] : []),
+  ...APPS.filter((app) => rooms.includes(app)).map((app) => `apps/${app}`),
+].join();
 
+const sourcesIn = (folder) =>
+  readdirSync(path.join(root, folder), { recursive: true, encoding: 'utf8' })
+    .filter((name) => /\.tsx?$/.test(name) && !/\.test\.|\.d\.ts$|ForTests\.|(^|\/)testing\//.test(name))
+    .map((name) => `${folder}/${name}`);
 const files = [
-  ...ROOMS.filter((room) => rooms.includes(room)).flatMap((room) =>
-    readdirSync(path.join(root, 'packages/core/src', room)).map((name) => `packages/core/src/${room}/${name}`),
-  ),
-  ...(rooms.includes('store') ? STORE : []).map((name) => `apps/web/src/features/desk/${name}.ts`),
-].filter((file) => !file.endsWith('.test.ts'));
+  ...CORE.filter((room) => rooms.includes(room)).map((room) => `packages/core/src/${room}`),
+  ...APPS.filter((app) => rooms.includes(app)).map((app) => `apps/${app}/src`),
+].flatMap(sourcesIn);
 
 const quiet = {
   isTraceEnabled: () => false,
