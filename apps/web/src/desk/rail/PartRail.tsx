@@ -379,8 +379,90 @@ const FamilyLine = ({
   );
 };
 
-export const PartRail = ({ onAdd }: { onAdd: () => void }) => {
+/** Folds the rail away to its marks, or out. */
+const FoldButton = ({ folded }: { folded: boolean }) => {
   const keyOf = useKeyOf();
+  const dispatch = useAppDispatch();
+  return (
+    <Small
+      label={folded ? 'Fold the list of parts out' : 'Fold the list of parts away'}
+      hint={keyOf('partsFolded')}
+      pressed={false}
+      onClick={() => dispatch(switched('partsFolded'))}
+    >
+      {folded ? <ChevronsRight size={16} aria-hidden /> : <ChevronsLeft size={16} aria-hidden />}
+    </Small>
+  );
+};
+
+/** The marks of all parts: each brings its part to the front. */
+const FoldedRail = () => {
+  const dispatch = useAppDispatch();
+  const arrangement = useAppSelector(selectArrangement);
+  const looks = usePartLooks();
+  return (
+    <nav aria-label="Parts" className="flex h-full flex-col items-center gap-1 border-r border-strong py-1">
+      <FoldButton folded />
+      {arrangement.parts.map((part) => (
+        <button
+          key={part.id}
+          type="button"
+          aria-label={`Bring ${part.name} to the front`}
+          title={part.name}
+          className="p-0.5 hover:bg-selected"
+          onClick={() => dispatch(partsShownActions.partBroughtForward(part.id))}
+        >
+          <EdgeMark look={looks.get(part.id) as PartLook} />
+        </button>
+      ))}
+    </nav>
+  );
+};
+
+/** A part sought by its name: Enter brings the first that is found to the front. */
+const PartSearch = ({
+  sought,
+  onSought,
+  first,
+}: {
+  sought: string;
+  onSought: (sought: string) => void;
+  first: Part | undefined;
+}) => {
+  const keyOf = useKeyOf();
+  const dispatch = useAppDispatch();
+  const searching = useAppSelector(({ layout }) => layout.partSearch);
+  const search = useRef<HTMLInputElement>(null);
+  useEffect(() => {
+    if (searching) search.current?.focus();
+  }, [searching]);
+  return (
+    <input
+      ref={search}
+      type="search"
+      aria-label="Find a part"
+      placeholder={`Find a part (${keyOf('findPart')})`}
+      className="mx-2 my-1 min-h-7 border border-strong bg-sheet px-1.5 text-sm"
+      value={sought}
+      onChange={(event) => onSought(event.target.value)}
+      onBlur={() => sought === '' && dispatch(layoutActions.partSought(false))}
+      onKeyDown={(event) => {
+        if (event.key === 'Escape') {
+          event.stopPropagation();
+          onSought('');
+          event.currentTarget.blur();
+        }
+        if (event.key !== 'Enter' || !first) return;
+        dispatch(partsShownActions.partBroughtForward(first.id));
+        dispatch(said(`${first.name} in front, ${counted(first.notes.length, 'note')}`));
+        onSought('');
+        event.currentTarget.blur();
+      }}
+    />
+  );
+};
+
+export const PartRail = ({ onAdd }: { onAdd: () => void }) => {
   const dispatch = useAppDispatch();
   const folded = useAppSelector(({ layout }) => layout.partsFolded);
   const arrangement = useAppSelector(selectArrangement);
@@ -401,10 +483,6 @@ export const PartRail = ({ onAdd }: { onAdd: () => void }) => {
   // The same list for the same order: every line is drawn again with another one.
   const order = useMemo(() => orderKey.split(',').map(Number), [orderKey]);
   const searching = useAppSelector(({ layout }) => layout.partSearch);
-  const search = useRef<HTMLInputElement>(null);
-  useEffect(() => {
-    if (searching) search.current?.focus();
-  }, [searching]);
   const [sought, setSought] = useState('');
   const [foldedFamilies, setFoldedFamilies] = useState<readonly Family[]>([]);
   const found = useMemo(
@@ -420,35 +498,7 @@ export const PartRail = ({ onAdd }: { onAdd: () => void }) => {
     const to = arrangement.parts.findIndex((part) => part.id === over?.id);
     if (to >= 0) onMove(active.id as PartId, to);
   };
-  const fold = (
-    <Small
-      label={folded ? 'Fold the list of parts out' : 'Fold the list of parts away'}
-      hint={keyOf('partsFolded')}
-      pressed={false}
-      onClick={() => dispatch(switched('partsFolded'))}
-    >
-      {folded ? <ChevronsRight size={16} aria-hidden /> : <ChevronsLeft size={16} aria-hidden />}
-    </Small>
-  );
-  if (folded) {
-    return (
-      <nav aria-label="Parts" className="flex h-full flex-col items-center gap-1 border-r border-strong py-1">
-        {fold}
-        {arrangement.parts.map((part) => (
-          <button
-            key={part.id}
-            type="button"
-            aria-label={`Bring ${part.name} to the front`}
-            title={part.name}
-            className="p-0.5 hover:bg-selected"
-            onClick={() => dispatch(partsShownActions.partBroughtForward(part.id))}
-          >
-            <EdgeMark look={looks.get(part.id) as PartLook} />
-          </button>
-        ))}
-      </nav>
-    );
-  }
+  if (folded) return <FoldedRail />;
   return (
     <nav aria-label="Parts" className="flex h-full flex-col overflow-hidden border-r border-strong">
       <header className="flex items-center gap-1 border-b border-strong px-3 py-1">
@@ -461,33 +511,9 @@ export const PartRail = ({ onAdd }: { onAdd: () => void }) => {
         >
           Add<span className="max-[1150px]:sr-only"> parts</span>
         </Button>
-        {fold}
+        <FoldButton folded={false} />
       </header>
-      {(many || searching) && (
-        <input
-          ref={search}
-          type="search"
-          aria-label="Find a part"
-          placeholder={`Find a part (${keyOf('findPart')})`}
-          className="mx-2 my-1 min-h-7 border border-strong bg-sheet px-1.5 text-sm"
-          value={sought}
-          onChange={(event) => setSought(event.target.value)}
-          onBlur={() => sought === '' && dispatch(layoutActions.partSought(false))}
-          onKeyDown={(event) => {
-            if (event.key === 'Escape') {
-              event.stopPropagation();
-              setSought('');
-              event.currentTarget.blur();
-            }
-            const [first] = found;
-            if (event.key !== 'Enter' || !first) return;
-            dispatch(partsShownActions.partBroughtForward(first.id));
-            dispatch(said(`${first.name} in front, ${counted(first.notes.length, 'note')}`));
-            setSought('');
-            event.currentTarget.blur();
-          }}
-        />
-      )}
+      {(many || searching) && <PartSearch sought={sought} onSought={setSought} first={found[0]} />}
       <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={dropped}>
         <SortableContext items={order} strategy={verticalListSortingStrategy}>
           <ul className="min-h-0 flex-1 overflow-y-auto overflow-x-hidden">

@@ -44,23 +44,11 @@ interface Giving {
 /** Without a word that is sought, those with keys of one's own are listed. */
 const MOST_LISTED = 60;
 
-export const KeysPanel = ({ context }: { context: CommandContext }) => {
-  const { commands } = context;
-  const nameOf = (id: CommandId): string => commandById(context, id)?.name ?? id;
+/** A key that is being given: pressed, asked about where another command has it, and given. */
+const useGiving = (nameOf: (id: CommandId) => string) => {
   const dispatch = useAppDispatch();
   const own = useAppSelector(({ keys }) => keys.own);
-  const rows = useAppSelector(({ keys }) => keys.rows);
-  const [typed, setTyped] = useState('');
   const [giving, setGiving] = useState<Giving | null>(null);
-  const [making, setMaking] = useState<OwnRow | null>(null);
-  const [printing, setPrinting] = useState(false);
-  const listed = commands
-    .filter(({ id, name }) => {
-      if (typed.trim() !== '') return rankOf(name, typed) > 0 || keysIn(own, id).map(keyName).includes(typed.trim());
-      return own[id] !== undefined;
-    })
-    .slice(0, MOST_LISTED);
-
   const give = (id: CommandId, key: string) => {
     dispatch(giveKeys(withKey(own, id, key)));
     setGiving(null);
@@ -94,6 +82,26 @@ export const KeysPanel = ({ context }: { context: CommandContext }) => {
       dispatch(said(`${keyName(key)} is the key of ${nameOf(before)}.`));
     } else give(giving.id, key);
   };
+  return { giving, setGiving, give, onPress };
+};
+
+export const KeysPanel = ({ context }: { context: CommandContext }) => {
+  const { commands } = context;
+  const nameOf = (id: CommandId): string => commandById(context, id)?.name ?? id;
+  const dispatch = useAppDispatch();
+  const own = useAppSelector(({ keys }) => keys.own);
+  const rows = useAppSelector(({ keys }) => keys.rows);
+  const [typed, setTyped] = useState('');
+  const [making, setMaking] = useState<OwnRow | null>(null);
+  const [printing, setPrinting] = useState(false);
+  const listed = commands
+    .filter(({ id, name }) => {
+      if (typed.trim() !== '') return rankOf(name, typed) > 0 || keysIn(own, id).map(keyName).includes(typed.trim());
+      return own[id] !== undefined;
+    })
+    .slice(0, MOST_LISTED);
+
+  const { giving, setGiving, give, onPress } = useGiving(nameOf);
 
   const changed = Object.keys(own).length;
   return (

@@ -36,6 +36,9 @@ const NUDGE = 0.01;
 /** How eagerly attacks of a recording are found, where nobody has looked for them yet. */
 const SENSITIVITY = 0.5;
 
+/** Said where no beat can be told. */
+const TOO_LITTLE = 'Too little begins here to tell the beat. Tap it, or listen to other parts.';
+
 /** "96 beats, 84 to 112 a minute; bar 1 begins at 0:00". */
 const inWords = (found: FoundBeats): string => {
   const { times, firstInBar, perBar } = found;
@@ -66,29 +69,17 @@ const useTaps = (on: boolean, onTaps: (taps: readonly number[]) => void) => {
   return { count: taps.length, tap };
 };
 
-export const BeatsPanel = () => {
-  const { player, engine } = useDesk();
+/** The search for beats: its share of the take that was listened to, and what is tried. */
+const useBeatSearch = (heard: Heard) => {
+  const { engine } = useDesk();
   const dispatch = useAppDispatch();
   const arrangement = useAppSelector(selectArrangement);
   const front = useAppSelector(selectFrontPart);
-  const tempoMap = useAppSelector(selectTempoMap);
-  const tried = useAppSelector(({ stepping }) => stepping.beats);
-  const sound = useAppSelector(({ recording }) => recording.sound);
   const known = useAppSelector(({ recording }) => recording.attacks);
-  const [heard, setHeard] = useState<Heard>('all');
-  /** The share of the take that has been listened to; null while nobody listens. */
+  /** Null while nobody listens. */
   const [listened, setListened] = useState<number | null>(null);
   /** The search that is wanted; a newer one, or none, ends those before it. */
   const search = useRef(0);
-  const like = tried ?? beatOf(arrangement.meters[0]);
-  const { count, tap } = useTaps(heard === 'taps', (taps) => {
-    const beats = beatsOfTaps(taps, like);
-    if (beats) dispatch(steppingActions.beatsTried(beats));
-  });
-  const giveUp = () => {
-    search.current += 1;
-    setListened(null);
-  };
   useEffect(
     () => () => {
       search.current += 1;
@@ -96,13 +87,10 @@ export const BeatsPanel = () => {
     },
     [dispatch],
   );
-
   const show = (beats: FoundBeats | null) => {
     dispatch(steppingActions.beatsTried(beats));
-    dispatch(
-      said(beats ? inWords(beats) : 'Too little begins here to tell the beat. Tap it, or listen to other parts.'),
-    );
-    if (!beats) toast('Too little begins here to tell the beat. Tap it, or listen to other parts.');
+    dispatch(said(beats ? inWords(beats) : TOO_LITTLE));
+    if (!beats) toast(TOO_LITTLE);
   };
   const attacks = async (): Promise<readonly number[] | null> => {
     const { recording } = arrangement;
@@ -131,20 +119,26 @@ export const BeatsPanel = () => {
     }
     if (own === search.current) setListened(null);
   };
-  const close = () => dispatch(layoutActions.toolShown(null));
-  const accept = () => {
-    if (!tried) return;
-    dispatch(commit(followBeats(arrangement, tried)));
-    dispatch(said('The tempo is that of the take. Every note sounds when it did.'));
-    close();
+  const giveUp = () => {
+    search.current += 1;
+    setListened(null);
   };
-  const change = (make: (beats: FoundBeats) => FoundBeats) => tried && show(make(tried));
-  const atPlayhead = () => tempoMap.secondsAt(player.state.get().tick);
-  const nudge = (by: number) =>
-    change((beats) => {
-      const index = nearestBeat(beats, atPlayhead());
-      return beatMoved(beats, index, (beats.times[index] ?? 0) + by);
-    });
+  return { listened, find, giveUp, show };
+};
+
+export const BeatsPanel = () => {
+  const dispatch = useAppDispatch();
+  const arrangement = useAppSelector(selectArrangement);
+  const front = useAppSelector(selectFrontPart);
+  const tried = useAppSelector(({ stepping }) => stepping.beats);
+  const sound = useAppSelector(({ recording }) => recording.sound);
+  const [heard, setHeard] = useState<Heard>('all');
+  const { listened, find, giveUp, show } = useBeatSearch(heard);
+  const { count, tap } = useTaps(heard === 'taps', (taps) => {
+    const beats = beatsOfTaps(taps, tried ?? beatOf(arrangement.meters[0]));
+    if (beats) dispatch(steppingActions.beatsTried(beats));
+  });
+  const close = () => dispatch(layoutActions.toolShown(null));
   return (
     <SettingsPanel
       title="Tempo from the take"
@@ -188,43 +182,70 @@ export const BeatsPanel = () => {
             <Button onClick={giveUp}>Cancel</Button>
           </span>
         )}
-        {tried && (
-          <>
-            <p role="status">{inWords(tried)}</p>
-            <div className="flex flex-wrap gap-1" role="group" aria-label="All beats">
-              <Button title="For a pulse that was counted twice as fast" onClick={() => change(halvedBeats)}>
-                Half as many
-              </Button>
-              <Button title="For a pulse that was counted half as fast" onClick={() => change(doubledBeats)}>
-                Twice as many
-              </Button>
-              <Button onClick={() => change((beats) => barsShifted(beats, -1))}>Bars a beat earlier</Button>
-              <Button onClick={() => change((beats) => barsShifted(beats, 1))}>Bars a beat later</Button>
-              <Button onClick={() => change((beats) => barsFrom(beats, atPlayhead()))}>A bar from the playhead</Button>
-            </div>
-            <div className="flex flex-wrap items-center gap-1" role="group" aria-label="The beat at the playhead">
-              <span className="w-full text-soft">The beat nearest to the playhead:</span>
-              <Button onClick={() => nudge(-NUDGE)}>10 ms earlier</Button>
-              <Button onClick={() => nudge(NUDGE)}>10 ms later</Button>
-              <Button
-                onClick={() => change((beats) => beatMoved(beats, nearestBeat(beats, atPlayhead()), atPlayhead()))}
-              >
-                To the playhead
-              </Button>
-            </div>
-            <p className="text-soft">
-              The roll shows the beats as dots, and where bars begin as dashes. Drag a beat by its handle under the
-              ruler; with the keyboard, comma and period go from beat to beat, arrows move one.
-            </p>
-            <span className="flex gap-1">
-              <Button look="main" onClick={accept}>
-                Take this tempo
-              </Button>
-              <Button onClick={close}>Leave it</Button>
-            </span>
-          </>
-        )}
+        {tried && <TriedBeats tried={tried} onChanged={show} onClose={close} />}
       </div>
     </SettingsPanel>
+  );
+};
+
+/** Beats that were found or tapped: put right, taken, or left. */
+const TriedBeats = ({
+  tried,
+  onChanged,
+  onClose,
+}: {
+  tried: FoundBeats;
+  onChanged: (beats: FoundBeats) => void;
+  onClose: () => void;
+}) => {
+  const { player } = useDesk();
+  const dispatch = useAppDispatch();
+  const arrangement = useAppSelector(selectArrangement);
+  const tempoMap = useAppSelector(selectTempoMap);
+  const change = (make: (beats: FoundBeats) => FoundBeats) => onChanged(make(tried));
+  const atPlayhead = () => tempoMap.secondsAt(player.state.get().tick);
+  const nudge = (by: number) =>
+    change((beats) => {
+      const index = nearestBeat(beats, atPlayhead());
+      return beatMoved(beats, index, (beats.times[index] ?? 0) + by);
+    });
+  const accept = () => {
+    dispatch(commit(followBeats(arrangement, tried)));
+    dispatch(said('The tempo is that of the take. Every note sounds when it did.'));
+    onClose();
+  };
+  return (
+    <>
+      <p role="status">{inWords(tried)}</p>
+      <div className="flex flex-wrap gap-1" role="group" aria-label="All beats">
+        <Button title="For a pulse that was counted twice as fast" onClick={() => change(halvedBeats)}>
+          Half as many
+        </Button>
+        <Button title="For a pulse that was counted half as fast" onClick={() => change(doubledBeats)}>
+          Twice as many
+        </Button>
+        <Button onClick={() => change((beats) => barsShifted(beats, -1))}>Bars a beat earlier</Button>
+        <Button onClick={() => change((beats) => barsShifted(beats, 1))}>Bars a beat later</Button>
+        <Button onClick={() => change((beats) => barsFrom(beats, atPlayhead()))}>A bar from the playhead</Button>
+      </div>
+      <div className="flex flex-wrap items-center gap-1" role="group" aria-label="The beat at the playhead">
+        <span className="w-full text-soft">The beat nearest to the playhead:</span>
+        <Button onClick={() => nudge(-NUDGE)}>10 ms earlier</Button>
+        <Button onClick={() => nudge(NUDGE)}>10 ms later</Button>
+        <Button onClick={() => change((beats) => beatMoved(beats, nearestBeat(beats, atPlayhead()), atPlayhead()))}>
+          To the playhead
+        </Button>
+      </div>
+      <p className="text-soft">
+        The roll shows the beats as dots, and where bars begin as dashes. Drag a beat by its handle under the ruler;
+        with the keyboard, comma and period go from beat to beat, arrows move one.
+      </p>
+      <span className="flex gap-1">
+        <Button look="main" onClick={accept}>
+          Take this tempo
+        </Button>
+        <Button onClick={onClose}>Leave it</Button>
+      </span>
+    </>
   );
 };
