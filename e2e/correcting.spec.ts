@@ -176,8 +176,8 @@ const CORRECTIONS: readonly (readonly [key: string, button: string, said: string
   ['7 w', 'Hold the page as it is, or let it go', 'Hold the page: 3 notes', 'Held'],
 ];
 
-test('every correction is made by its key, and by its button, and undone', async ({ page, server, troubles }) => {
-  // A short tune: each of these some hundred and thirty changes engraves its page anew.
+test('every correction is made, by its key or by its button, and undone', async ({ page, server, troubles }) => {
+  // A short tune: each of these changes engraves its page anew. That each button does what its key does is tested below.
   await bringInTune(page, server, 'Auld Lang Syne');
   await press(page, '.', '.', '.', '.', 'Shift+.', 'Shift+.');
   await expect(page.getByRole('contentinfo')).toContainText('3 notes selected');
@@ -195,10 +195,9 @@ test('every correction is made by its key, and by its button, and undone', async
   await made('Page begins at bar', 'Page begins');
   await fields.getByRole('button', { name: 'New page' }).click();
   await made('Page begins at bar', 'Page begins');
-  for (const [key, button, said, listed] of CORRECTIONS) {
-    await list(page, key);
-    await made(said, listed);
-    await fields.getByRole('button', { name: button, exact: true }).click();
+  for (const [at, [key, button, said, listed]] of CORRECTIONS.entries()) {
+    if (at % 2 === 0) await list(page, key);
+    else await fields.getByRole('button', { name: button, exact: true }).click();
     await made(said, listed);
   }
   expect(troubles).toEqual([]);
