@@ -1,7 +1,11 @@
 import { defineConfig } from '@playwright/test';
 
 export default defineConfig({
-  testDir: 'e2e',
+  // What needs a browser; and the journeys, which need none, asked for by name: `npx playwright test --project journeys`.
+  projects: [
+    { name: 'e2e', testDir: 'e2e' },
+    { name: 'journeys', testDir: 'journeys' },
+  ],
   outputDir: 'test-results',
   timeout: 60_000,
   // The checks of an arrangement that was just opened take seconds where two browsers share a small machine.

@@ -7,6 +7,7 @@ export default defineConfig({
     // A guard against what hangs, not a measure of speed: a busy machine takes several times as long.
     testTimeout: 240_000,
     hookTimeout: 240_000,
+    expect: { poll: { timeout: 15_000 } },
     pool: 'forks',
     maxWorkers: 2,
     projects: [
@@ -27,6 +28,17 @@ export default defineConfig({
           include: ['packages/**/*.test.ts', 'apps/**/*.test.ts', 'apps/**/*.test.tsx', 'bin/**/*.test.ts'],
           exclude: ['**/node_modules/**', CORE],
           setupFiles: ['./vitest.setup.ts'],
+        },
+      },
+      {
+        extends: true,
+        test: {
+          name: 'journeys',
+          include: ['journeys/**/*.test.ts'],
+          environment: 'jsdom',
+          isolate: false,
+          setupFiles: ['./vitest.setup.ts', './journeys/inProcess/setup.ts'],
+          server: { deps: { inline: ['tone'] } },
         },
       },
     ],

@@ -1,7 +1,7 @@
 /** The whole job by keyboard alone, by what is spoken: as somebody works who does not see the screen. */
 import { readFileSync } from 'node:fs';
-import { expect, type Page } from '@playwright/test';
-import { spokenWords, test } from './desk.js';
+import { spokenWords } from '../journeys/desk.js';
+import { expect, type Page, test } from '../journeys/stage.js';
 
 /** Presses keys one after another; then this is what was last spoken. */
 const hears = async (page: Page, keys: string, words: string | RegExp): Promise<void> => {

@@ -1,7 +1,5 @@
 /** By finger on a tablet; in other names, in the system's own colours, and seen twice as large. */
-import { expect, type Page } from '@playwright/test';
 import {
-  clean,
   deskReady,
   historyOf,
   lookAtNextNote,
@@ -11,8 +9,8 @@ import {
   ROLL_HEAD,
   roll,
   spokenWords,
-  test,
-} from './desk.js';
+} from '../journeys/desk.js';
+import { clean, expect, type Page, test } from '../journeys/stage.js';
 
 /** Fingers on the screen, as a tablet reports them. */
 const fingers = async (page: Page) => {

@@ -1,10 +1,11 @@
 import { writeFileSync } from 'node:fs';
 import path from 'node:path';
-import { expect } from '@playwright/test';
 import { build } from 'esbuild';
-import { focusRoll, historyOf, openDemo, recordingStrip, saved, spokenWords, test } from './desk.js';
+import { focusRoll, historyOf, openDemo, recordingStrip, saved, spokenWords } from '../journeys/desk.js';
+import { expect, test } from '../journeys/stage.js';
 
 const files = path.join(import.meta.dirname, 'files');
+
 const place = 'Where the recording begins, in seconds from bar 1';
 
 test('the demo’s recording is moved away by number, by drag and by key, and goes back to the notes within 5 ms', async ({

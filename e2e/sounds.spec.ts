@@ -1,8 +1,8 @@
 import { writeFileSync } from 'node:fs';
 import path from 'node:path';
-import { expect, type Page } from '@playwright/test';
 import { BasicSoundBank } from 'spessasynth_core';
-import { focusRoll, openDemo, test } from './desk.js';
+import { focusRoll, openDemo } from '../journeys/desk.js';
+import { expect, type Page, test } from '../journeys/stage.js';
 
 type Listening = typeof globalThis & { ears?: Map<BaseAudioContext, AnalyserNode> };
 

@@ -1,42 +1,9 @@
-/** A take with no click: the finding, the beats over the roll, put right and accepted. */
-import { FREE_KINDS, writePlayedMidi } from '@crispfold/core';
-import { expect, type Page } from '@playwright/test';
-import { clean, deskReady, historyOf, pageReady, press, type Server, spokenWords, test } from './desk.js';
-
-/** A melody from memory, played with wander, rubato and ritardando in a file that says 120. */
-const bringIn = async (page: Page, server: Server): Promise<void> => {
-  const kind = FREE_KINDS.find(({ name }) => name.includes('lone flute')) as (typeof FREE_KINDS)[number];
-  const bytes = writePlayedMidi(kind.sample(5, 0).arrangement);
-  await page.goto(server.address);
-  await page
-    .locator('input[type="file"]')
-    .first()
-    .setInputFiles({ name: 'Take.mid', mimeType: 'audio/midi', buffer: Buffer.from(bytes) });
-  await deskReady(page);
-  await pageReady(page);
-};
-
-test('the tempo does not fit, and is taken from the take by the finding', async ({ page, server, troubles }) => {
-  await bringIn(page, server);
-  await press(page, '2');
-  const panel = page.getByRole('region', { name: 'Findings' });
-  const item = panel.getByRole('listitem').filter({ hasText: 'beats of the take lie elsewhere' });
-  await expect(item).toBeVisible();
-  await item.getByRole('button').first().click();
-  await page
-    .getByRole('button', { name: /^Take the tempo from the take/ })
-    .first()
-    .click();
-  await expect(item).toHaveCount(0);
-  expect((await historyOf(page)).at(-1)).toMatch(/^Take the tempo from the take: The tempo does not fit/);
-  await press(page, 'u');
-  await press(page, '2');
-  await expect(item).toBeVisible();
-  expect(troubles).toEqual([]);
-});
+import { historyOf, press, spokenWords } from '../journeys/desk.js';
+import { bringInTake } from '../journeys/music.js';
+import { clean, expect, test } from '../journeys/stage.js';
 
 test('beats are found, put right, seen and accepted by hand', async ({ page, server, troubles }) => {
-  await bringIn(page, server);
+  await bringInTake(page, server);
   await press(page, '8', 'g');
   const panel = page.getByRole('region', { name: 'Tempo from the take' });
   await panel.getByRole('button', { name: 'Find the beats' }).click();
@@ -83,23 +50,5 @@ test('beats are found, put right, seen and accepted by hand', async ({ page, ser
   }
   await expect(status).toHaveText(/^4 beats/);
   await panel.getByRole('button', { name: 'Leave it' }).click();
-  expect(troubles).toEqual([]);
-});
-
-test('listening to a long take says how far it is, and is given up', async ({ page, server, troubles }) => {
-  await page.goto(server.address);
-  await page.locator('input[type="file"]').first().setInputFiles('/usr/share/planetblupi/music/music009.mid');
-  await deskReady(page);
-  await pageReady(page);
-  await press(page, '8', 'g');
-  const panel = page.getByRole('region', { name: 'Tempo from the take' });
-  await panel.getByRole('button', { name: 'Find the beats' }).click();
-  const listening = panel.getByRole('progressbar', { name: 'Listening for beats' });
-  await expect(listening).toHaveAttribute('value', /^0\.\d/);
-  await panel.getByRole('button', { name: 'Cancel' }).click();
-  await expect(listening).toHaveCount(0);
-  await expect(panel.getByRole('status')).toHaveCount(0);
-  await panel.getByRole('button', { name: 'Find the beats' }).click();
-  await expect(panel.getByRole('status')).toHaveText(/^[\d,]+ beats/, { timeout: 60_000 });
   expect(troubles).toEqual([]);
 });

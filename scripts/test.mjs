@@ -87,7 +87,7 @@ const results = [
   ])),
   await step('Unit tests', ...npx('vitest', 'run', '--reporter=dot', '--reporter=json', `--outputFile.json=${unit}`)),
   await campaign,
-  await step('Browser tests', ...npx('playwright', 'test', '--output=test-results/browser'), {
+  await step('Browser tests', ...npx('playwright', 'test', '--project=e2e', '--output=test-results/browser'), {
     CRISPFOLD_REPORT: browser,
   }),
 ];

@@ -9,6 +9,7 @@ declare module 'verovio/esm' {
     loadData(data: string): boolean;
     getMEI(): string;
     getPageCount(): number;
+    getPageWithElement(id: string): number;
     renderToSVG(page: number): string;
   }
 }

@@ -1,39 +1,7 @@
-/** The worker's door: hands requests to the session they belong to, and what is large back without copying it. */
-import { expose, transfer, wrap } from 'comlink';
+/** The worker that runs the plan. */
+import { expose } from 'comlink';
 import { applyNamingOfWorker } from '../browser/naming.js';
-import { createDesk, type Engrave } from './deskSession.js';
-import type { EngraverWorker } from './engraverWorker.js';
-import type { AnswerTo, CallName, DeskRequest } from './protocol.js';
-import { warmUp } from './warmUp.js';
+import { createDeskWorker } from './deskDoor.js';
 
 applyNamingOfWorker();
-
-/** What can be handed over instead of copied. */
-const buffersOf = (answer: AnswerTo<CallName>): ArrayBuffer[] =>
-  'layers' in answer ? answer.layers.map(({ packed }) => packed.numbers.buffer) : [];
-
-const createWorker = () => {
-  let engraver: EngraverWorker | undefined;
-  let rehearses = true;
-  /** True once something was asked: from then on the worker has its own work. */
-  let asked = false;
-  const engrave: Engrave = (musicXml) => {
-    if (!engraver) throw new Error('the engraver was not reached');
-    return engraver.engrave(musicXml);
-  };
-  const desk = createDesk(engrave, () => rehearses);
-  return {
-    engraveOver: (port: MessagePort, mayRehearse: boolean): void => {
-      rehearses = mayRehearse;
-      engraver = wrap(port) as unknown as EngraverWorker;
-    },
-    warm: (): Promise<void> => warmUp(engrave, () => asked),
-    ask: async (request: DeskRequest): Promise<AnswerTo<CallName>> => {
-      asked = true;
-      const answer = await desk(request);
-      return transfer(answer, buffersOf(answer));
-    },
-  };
-};
-
-expose(createWorker());
+expose(createDeskWorker());

@@ -1,20 +1,22 @@
-/** The workers, started when first needed, and the line of one opening of an arrangement to the one that runs the plan. */
-import { transfer, wrap } from 'comlink';
-import { namingForWorker } from '../browser/naming.js';
-import type { EngraverWorker } from './engraverWorker.js';
+/** The workers of a page, started when first needed, and the line of one opening of an arrangement to the one that runs the plan. */
+import { type Endpoint, transfer, wrap } from 'comlink';
+import type { EngraverWorker } from './engraver.js';
 import type { AnswerTo, CallName, Calls, DeskRequest, DeskWorker, Revision } from './protocol.js';
 import type { ScorePages } from './scorePages.js';
-import type { SoundWorker } from './soundWorker.js';
+import type { SoundWorker } from './sounding.js';
 
 /** False where a person asked the browser to spare: then the workers do nothing that nobody asked for. */
 const mayRehearse = (): boolean =>
   !(navigator as Navigator & { readonly connection?: { readonly saveData?: boolean } }).connection?.saveData;
 
-/** Starts a worker that lays out a long score; `end` gives it up. */
-const farScorePages = (): { readonly pages: ScorePages; readonly end: () => void } => {
-  const worker = new Worker(new URL('./scoreWorker.ts', import.meta.url), { type: 'module' });
-  return { pages: wrap<ScorePages>(worker) as unknown as ScorePages, end: () => worker.terminate() };
-};
+/** How each worker of a page is started. */
+export interface WorkerStarts {
+  readonly desk: () => Endpoint;
+  readonly engraver: () => Endpoint;
+  /** `end` gives it up. */
+  readonly score: () => { readonly line: Endpoint; readonly end: () => void };
+  readonly sound: () => Endpoint;
+}
 
 /** Of one opening of an arrangement: what is asked is about the arrangement as it was last told. */
 export interface EngineLine {
@@ -38,7 +40,8 @@ export interface Engines {
   readonly openLine: () => EngineLine;
   /** Lays out short scores, and the first pages of long ones, at once: the engraver is warm. */
   readonly nearScorePages: () => ScorePages;
-  readonly farScorePages: typeof farScorePages;
+  /** Starts a worker that lays out a long score; `end` gives it up. */
+  readonly farScorePages: () => { readonly pages: ScorePages; readonly end: () => void };
   /** Gives the worker for recordings one, which it keeps; answers what it knows it by, and what is drawn of it. */
   readonly keepSound: (
     samples: Float32Array<ArrayBuffer>,
@@ -56,7 +59,7 @@ const takeTextFont = async (engraver: EngraverWorker): Promise<void> => {
 };
 
 /** One worker of a kind, started when first asked for. Comlink's own type would lose which answer belongs to which call. */
-const started = <Api>(make: () => Worker, ready: (api: Api) => void = () => undefined): (() => Api) => {
+const started = <Api>(make: () => Endpoint, ready: (api: Api) => void = () => undefined): (() => Api) => {
   let api: Api | undefined;
   return () => {
     if (api === undefined) {
@@ -68,25 +71,18 @@ const started = <Api>(make: () => Worker, ready: (api: Api) => void = () => unde
 };
 
 /** The workers of a page. */
-export const createEngines = (): Engines => {
+export const createEngines = (starts: WorkerStarts): Engines => {
   let warmed = false;
   let sessions = 0;
   let soundsKept = 0;
-  const engraver = started<EngraverWorker>(
-    () => new Worker(new URL('./engraverWorker.ts', import.meta.url), { type: 'module' }),
-  );
-  const sound = started<SoundWorker>(
-    () => new Worker(new URL('./soundWorker.ts', import.meta.url), { type: 'module' }),
-  );
-  const desk = started<DeskWorker>(
-    () => new Worker(new URL('./deskWorker.ts', import.meta.url), { type: 'module', name: namingForWorker() }),
-    (worker) => {
-      // Pages go from one worker to the other: the screen is busy drawing just when there is a new one.
-      const { port1, port2 } = new MessageChannel();
-      engraver().listen(transfer(port1, [port1]));
-      worker.engraveOver(transfer(port2, [port2]), mayRehearse());
-    },
-  );
+  const engraver = started<EngraverWorker>(starts.engraver);
+  const sound = started<SoundWorker>(starts.sound);
+  const desk = started<DeskWorker>(starts.desk, (worker) => {
+    // Pages go from one worker to the other: the screen is busy drawing just when there is a new one.
+    const { port1, port2 } = new MessageChannel();
+    engraver().listen(transfer(port1, [port1]));
+    worker.engraveOver(transfer(port2, [port2]), mayRehearse());
+  });
   const warm = (): void => {
     if (warmed) return;
     warmed = true;
@@ -120,7 +116,10 @@ export const createEngines = (): Engines => {
     },
     openLine,
     nearScorePages: engraver,
-    farScorePages,
+    farScorePages: () => {
+      const { line, end } = starts.score();
+      return { pages: wrap<ScorePages>(line) as unknown as ScorePages, end };
+    },
     keepSound: async (samples, rate) => {
       soundsKept += 1;
       const key = soundsKept;

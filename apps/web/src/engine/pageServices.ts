@@ -2,7 +2,7 @@
 import { createContext, useContext } from 'react';
 import { createJustOpened, type JustOpened } from '../browser/justOpened.js';
 import { createKeptChangesHere, type KeptChangesHere } from '../browser/keptChanges.js';
-import { createEngines, type Engines } from './engine.js';
+import { createEngines, type Engines, type WorkerStarts } from './engine.js';
 
 /** See the file's head. */
 export interface PageServices {
@@ -26,8 +26,8 @@ const oneAtATime = (): ((next: Closeable) => void) => {
   };
 };
 
-export const createPageServices = (): PageServices => ({
-  engines: createEngines(),
+export const createPageServices = (workers: WorkerStarts): PageServices => ({
+  engines: createEngines(workers),
   keptChanges: createKeptChangesHere(),
   justOpened: createJustOpened(),
   deskOpened: oneAtATime(),

@@ -1,19 +1,23 @@
 /** What the hand does to notes, and the keys that go with it: drags with their own keys, paste, moves, pieces, picking. */
-import { expect, type Page } from '@playwright/test';
-import { focusRoll, historyOf, lookAtNextNote, openDemo, press, ROLL_HEAD, roll, spokenWords, test } from './desk.js';
+import { focusRoll, historyOf, lookAtNextNote, openDemo, press, ROLL_HEAD, roll, spokenWords } from './desk.js';
+import { expect, type Page, test } from './stage.js';
 
 const foot = (page: Page) => page.getByRole('contentinfo');
+
 const lastDone = async (page: Page): Promise<string> => (await historyOf(page)).at(-1) ?? '';
+
 /** What a field of the selection shows. */
 const field = async (page: Page, name: string): Promise<string> => {
   await press(page, '3');
   return page.getByLabel(name, { exact: true }).inputValue();
 };
+
 /** A place such as "3.2.40" in beats of four quarters, in ticks. */
 const ticksOf = (place: string): number => {
   const [bar = 0, beat = 0, tick = 0] = place.split('.').map(Number);
   return ((bar - 1) * 4 + beat - 1) * 480 + tick;
 };
+
 /** Presses at a place, goes by so much, presses keys there, and lets go. */
 const drag = async (
   page: Page,
@@ -28,7 +32,6 @@ const drag = async (
   await page.mouse.move(x + dx, y + dy);
   await page.mouse.up();
 };
-
 test('a drag has keys of its own: a copy, loudness, all the same, repeats on a finer grid', async ({
   page,
   server,
