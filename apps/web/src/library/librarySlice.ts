@@ -10,7 +10,7 @@ export interface LibraryState {
   readonly problem: string;
 }
 
-export const loadLibrary = createAsyncThunk('library/load', api.list);
+export const loadLibrary = createAsyncThunk('library/load', () => api.list());
 
 const initialState: LibraryState = { items: [], status: 'loading', problem: '' };
 

@@ -178,153 +178,125 @@ const Words = ({ disabled }: { disabled: boolean }) => {
   );
 };
 
-export const CorrectionFields = ({ context }: { context: CommandContext }) => {
+/** What is done to the selected notes by a command, in rows. */
+const CommandRows = ({ context, disabled }: { context: CommandContext; disabled: boolean }) => {
+  const keyOf = useKeyOf();
+  return ROWS.map(([heading, commands]) => (
+    <Row key={heading} heading={heading}>
+      {commands.map(([id, words]) => {
+        const command = commandById(context, id);
+        return (
+          command && (
+            <Button
+              key={id}
+              className="!min-h-7 !px-1.5"
+              title={command.name}
+              hint={keyOf(id)}
+              aria-label={command.name}
+              disabled={disabled}
+              onClick={() => carryOut(command, context)}
+            >
+              {words}
+            </Button>
+          )
+        );
+      })}
+    </Row>
+  ));
+};
+
+/** What the selected notes are given of a list, or in words. */
+const GiveRow = ({ disabled }: { disabled: boolean }) => {
+  const dispatch = useAppDispatch();
+  return (
+    <Row heading="Give">
+      <Giver
+        label="Dynamic"
+        choices={DYNAMICS}
+        disabled={disabled}
+        onChoose={(dynamic) => void dispatch(correctPage({ wish: 'dynamic', dynamic: dynamic as Dynamic }))}
+      />
+      <Giver
+        label="Value"
+        choices={NOTE_VALUES.map(([, name]) => name)}
+        disabled={disabled}
+        onChoose={(name) => {
+          const value = NOTE_VALUES.find(([, own]) => own === name)?.[0] ?? 0;
+          void dispatch(correctPage({ wish: 'length', length: Math.round(value * 4 * WRITTEN_PPQ) }));
+        }}
+      />
+      <Giver
+        label="Tuplet of"
+        choices={TUPLET_SIZES}
+        disabled={disabled}
+        onChoose={(size) => void dispatch(correctPage({ wish: 'tuplet', actual: Number(size) }))}
+      />
+      <Giver
+        label="Notehead"
+        choices={NOTEHEADS}
+        disabled={disabled}
+        onChoose={(head) => void dispatch(correctPage({ wish: 'notehead', head: head as Notehead }))}
+      />
+      <Words disabled={disabled} />
+    </Row>
+  );
+};
+
+/** What begins with the bar in hand, in the front part. */
+const BarRow = () => {
   const keyOf = useKeyOf();
   const dispatch = useAppDispatch();
-  const selected = useAppSelector((state) => selectionSize(selectEditable(state)));
-  const front = useAppSelector(selectFrontPart);
   const { player } = useDesk();
+  const front = useAppSelector(selectFrontPart);
   const bar = useAppSelector((state) => barInHand(state, player));
   const twoStaves = front !== undefined && mayHaveTwoStaves(instrumentById(front.instrument));
-  const giveOn = useAppSelector(({ correcting }) => correcting.giveOn);
-  const none = selected === 0 && !giveOn;
   return (
-    <section aria-label="Corrections by hand" className="flex flex-col gap-1.5 border-t border-rule pt-2">
-      <h3 className="font-serif text-base">Correct by hand</h3>
-      <p className="text-soft">
-        {giveOn
-          ? 'Choose what is given; then it goes to every note that you select. Escape ends it.'
-          : none
-            ? 'Select notes, in the roll or on the page, and say how they are written. Played stays as it is.'
-            : `${counted(selected, 'note')} selected. What you do here is of the page alone, and stays.`}
-      </p>
-      <label
-        className="flex items-center gap-2"
-        title={`What is chosen goes to every note you select (${keyOf('giveOn')})`}
-      >
-        <input
-          type="checkbox"
-          className="accent-[var(--fold)]"
-          checked={giveOn}
-          onChange={() => dispatch(switched('giveOn'))}
-        />
-        Give to notes one after another
-      </label>
-      {ROWS.map(([heading, commands]) => (
-        <Row key={heading} heading={heading}>
-          {commands.map(([id, words]) => {
-            const command = commandById(context, id);
-            return (
-              command && (
-                <Button
-                  key={id}
-                  className="!min-h-7 !px-1.5"
-                  title={command.name}
-                  hint={keyOf(id)}
-                  aria-label={command.name}
-                  disabled={none}
-                  onClick={() => carryOut(command, context)}
-                >
-                  {words}
-                </Button>
-              )
-            );
-          })}
-        </Row>
+    <Row heading={`Bar ${bar}`}>
+      <Giver
+        label="Clef from here"
+        words="Clef"
+        choices={twoStaves ? [...CLEFS, ...CLEFS.map((clef) => `${clef}${LOWER}`)] : CLEFS}
+        disabled={!front}
+        onChoose={(choice) =>
+          dispatch(
+            correctBar((at) => ({
+              kind: 'clef',
+              bar: at,
+              staff: choice.endsWith(LOWER) ? 2 : 1,
+              clef: choice.replace(LOWER, '') as ClefName,
+            })),
+          )
+        }
+      />
+      <Giver
+        label="Swing from here"
+        words="Swing"
+        choices={SWINGS.map(({ name }) => name)}
+        disabled={!front}
+        onChoose={(choice) => {
+          const swing = SWINGS.find(({ name }) => name === choice)?.swing;
+          if (swing) dispatch(correctBar((at) => ({ kind: 'swing', bar: at, swing })));
+        }}
+      />
+      {(['systemBreak', 'pageBreak'] as const).map((kind) => (
+        <Button
+          key={kind}
+          className="!min-h-7 !px-1.5"
+          title={kind === 'systemBreak' ? 'A system begins with this bar' : 'A page begins with this bar'}
+          hint={keyOf(kind)}
+          disabled={!front}
+          onClick={() => dispatch(correctBar((at) => ({ kind, bar: at })))}
+        >
+          {kind === 'systemBreak' ? 'New system' : 'New page'}
+        </Button>
       ))}
-      <Row heading="Give">
-        <Giver
-          label="Dynamic"
-          choices={DYNAMICS}
-          disabled={none}
-          onChoose={(dynamic) => void dispatch(correctPage({ wish: 'dynamic', dynamic: dynamic as Dynamic }))}
-        />
-        <Giver
-          label="Value"
-          choices={NOTE_VALUES.map(([, name]) => name)}
-          disabled={none}
-          onChoose={(name) => {
-            const value = NOTE_VALUES.find(([, own]) => own === name)?.[0] ?? 0;
-            void dispatch(correctPage({ wish: 'length', length: Math.round(value * 4 * WRITTEN_PPQ) }));
-          }}
-        />
-        <Giver
-          label="Tuplet of"
-          choices={TUPLET_SIZES}
-          disabled={none}
-          onChoose={(size) => void dispatch(correctPage({ wish: 'tuplet', actual: Number(size) }))}
-        />
-        <Giver
-          label="Notehead"
-          choices={NOTEHEADS}
-          disabled={none}
-          onChoose={(head) => void dispatch(correctPage({ wish: 'notehead', head: head as Notehead }))}
-        />
-        <Words disabled={none} />
-      </Row>
-      <Row heading={`Bar ${bar}`}>
-        <Giver
-          label="Clef from here"
-          words="Clef"
-          choices={twoStaves ? [...CLEFS, ...CLEFS.map((clef) => `${clef}${LOWER}`)] : CLEFS}
-          disabled={!front}
-          onChoose={(choice) =>
-            dispatch(
-              correctBar((at) => ({
-                kind: 'clef',
-                bar: at,
-                staff: choice.endsWith(LOWER) ? 2 : 1,
-                clef: choice.replace(LOWER, '') as ClefName,
-              })),
-            )
-          }
-        />
-        <Giver
-          label="Swing from here"
-          words="Swing"
-          choices={SWINGS.map(({ name }) => name)}
-          disabled={!front}
-          onChoose={(choice) => {
-            const swing = SWINGS.find(({ name }) => name === choice)?.swing;
-            if (swing) dispatch(correctBar((at) => ({ kind: 'swing', bar: at, swing })));
-          }}
-        />
-        {(['systemBreak', 'pageBreak'] as const).map((kind) => (
-          <Button
-            key={kind}
-            className="!min-h-7 !px-1.5"
-            title={kind === 'systemBreak' ? 'A system begins with this bar' : 'A page begins with this bar'}
-            hint={keyOf(kind)}
-            disabled={!front}
-            onClick={() => dispatch(correctBar((at) => ({ kind, bar: at })))}
-          >
-            {kind === 'systemBreak' ? 'New system' : 'New page'}
-          </Button>
-        ))}
-        <Giver
-          label="Bars to a system"
-          choices={SYSTEM_LENGTHS}
-          disabled={!front}
-          onChoose={(choice) => dispatch(divideSystems(choice === AS_IT_COMES ? null : Number(choice)))}
-        />
-      </Row>
-      <Row heading="Marks">
-        <MarkFields />
-      </Row>
-      <Row heading="All parts">
-        <Giver
-          label="Key from here"
-          words="Key"
-          choices={KEYS.map(keyInWords)}
-          disabled={!front}
-          onChoose={(choice) => {
-            const key = KEYS.find((own) => keyInWords(own) === choice);
-            if (key) void dispatch(changeMap({ wish: 'key', ...key }));
-          }}
-        />
-        <MeterField disabled={!front} />
-      </Row>
-    </section>
+      <Giver
+        label="Bars to a system"
+        choices={SYSTEM_LENGTHS}
+        disabled={!front}
+        onChoose={(choice) => dispatch(divideSystems(choice === AS_IT_COMES ? null : Number(choice)))}
+      />
+    </Row>
   );
 };
 
@@ -357,5 +329,65 @@ const MeterField = ({ disabled }: { disabled: boolean }) => {
         Set
       </Button>
     </form>
+  );
+};
+
+/** What begins with the bar in hand in all parts. */
+const AllPartsRow = () => {
+  const dispatch = useAppDispatch();
+  const front = useAppSelector(selectFrontPart);
+  return (
+    <Row heading="All parts">
+      <Giver
+        label="Key from here"
+        words="Key"
+        choices={KEYS.map(keyInWords)}
+        disabled={!front}
+        onChoose={(choice) => {
+          const key = KEYS.find((own) => keyInWords(own) === choice);
+          if (key) void dispatch(changeMap({ wish: 'key', ...key }));
+        }}
+      />
+      <MeterField disabled={!front} />
+    </Row>
+  );
+};
+
+export const CorrectionFields = ({ context }: { context: CommandContext }) => {
+  const keyOf = useKeyOf();
+  const dispatch = useAppDispatch();
+  const selected = useAppSelector((state) => selectionSize(selectEditable(state)));
+  const giveOn = useAppSelector(({ correcting }) => correcting.giveOn);
+  const none = selected === 0 && !giveOn;
+  return (
+    <section aria-label="Corrections by hand" className="flex flex-col gap-1.5 border-t border-rule pt-2">
+      <h3 className="font-serif text-base">Correct by hand</h3>
+      <p className="text-soft">
+        {giveOn
+          ? 'Choose what is given; then it goes to every note that you select. Escape ends it.'
+          : none
+            ? 'Select notes, in the roll or on the page, and say how they are written. Played stays as it is.'
+            : `${counted(selected, 'note')} selected. What you do here is of the page alone, and stays.`}
+      </p>
+      <label
+        className="flex items-center gap-2"
+        title={`What is chosen goes to every note you select (${keyOf('giveOn')})`}
+      >
+        <input
+          type="checkbox"
+          className="accent-[var(--fold)]"
+          checked={giveOn}
+          onChange={() => dispatch(switched('giveOn'))}
+        />
+        Give to notes one after another
+      </label>
+      <CommandRows context={context} disabled={none} />
+      <GiveRow disabled={none} />
+      <BarRow />
+      <Row heading="Marks">
+        <MarkFields />
+      </Row>
+      <AllPartsRow />
+    </section>
   );
 };

@@ -32,53 +32,60 @@ const useSavedPlans = () => {
   return { plans, load };
 };
 
-export const PlanChoice = ({ part, plan, change }: { part: Part; plan: Plan; change: ChangePlan }) => {
+/** The plans that a part can have, which one it has, and what is done with it. */
+const usePlanChoice = (part: Part, plan: Plan, change: ChangePlan) => {
   const dispatch = useAppDispatch();
   const arrangement = useAppSelector(selectArrangement);
-  const layers = useLayers();
   const { plans, load } = useSavedPlans();
-  const [comparing, setComparing] = useState(false);
-  const [naming, setNaming] = useState<string | null>(null);
   const suggested = suggestedPlan(part);
   const named: readonly (readonly [string, Plan])[] = [
     ...Object.entries(READY_PLANS).map(([kind, ready]) => [`ready ${kind}`, ready] as const),
     ...plans.map((saved) => [`saved ${saved.name}`, saved] as const),
   ];
   const current = part.plan ? (named.find(([, known]) => samePlan(known, plan))?.[0] ?? 'own') : 'suggested';
-
-  const compared: readonly (readonly [id: string, name: string, plan: Plan])[] = [
+  const choices: readonly (readonly [id: string, name: string, plan: Plan])[] = [
     ['suggested', `As it asks: ${suggested.plan.name}`, suggested.plan],
     ...(current === 'own' ? [['own', 'Its own', plan] as const] : []),
     ...named.map(([id, known]) => [id, known.name, known] as const),
   ];
-  const choose = (value: string) => {
-    if (value === 'suggested') change('as its content asks', undefined);
-    const chosen = named.find(([id]) => id === value)?.[1];
-    if (chosen) change(chosen.name, chosen);
+  return {
+    choices,
+    current,
+    reason: suggested.reason,
+    choose: (value: string) => {
+      if (value === 'suggested') change('as its content asks', undefined);
+      const chosen = named.find(([id]) => id === value)?.[1];
+      if (chosen) change(chosen.name, chosen);
+    },
+    save: async (name: string) => {
+      try {
+        await api.savePlan({ ...plan, name: name.trim() });
+        await load();
+        toast.success(`Saved the plan “${name.trim()}”`);
+      } catch (error) {
+        toast.error((error as Error).message);
+      }
+    },
+    bring: (text: string, name: string) => {
+      const read = planFromFile(text);
+      if (read.ok) change(read.plan.name || name, read.plan);
+      else toast.error(read.message, { duration: 9000 });
+    },
+    toAll: () =>
+      dispatch(
+        commit({
+          label: `Plan “${plan.name}” for all parts`,
+          changes: arrangement.parts.flatMap((other) => planEdit(other, plan, '').changes),
+        }),
+      ),
   };
-  const save = async (name: string) => {
-    setNaming(null);
-    try {
-      await api.savePlan({ ...plan, name: name.trim() });
-      await load();
-      toast.success(`Saved the plan “${name.trim()}”`);
-    } catch (error) {
-      toast.error((error as Error).message);
-    }
-  };
-  const bring = (text: string, name: string) => {
-    const read = planFromFile(text);
-    if (read.ok) change(read.plan.name || name, read.plan);
-    else toast.error(read.message, { duration: 9000 });
-  };
-  const toAll = () =>
-    dispatch(
-      commit({
-        label: `Plan “${plan.name}” for all parts`,
-        changes: arrangement.parts.flatMap((other) => planEdit(other, plan, '').changes),
-      }),
-    );
+};
 
+export const PlanChoice = ({ part, plan, change }: { part: Part; plan: Plan; change: ChangePlan }) => {
+  const layers = useLayers();
+  const [comparing, setComparing] = useState(false);
+  const [naming, setNaming] = useState<string | null>(null);
+  const { choices, current, reason, choose, save, bring, toAll } = usePlanChoice(part, plan, change);
   return (
     <div className="flex flex-col gap-1 border-b border-rule px-3 py-2">
       <label className="flex items-center gap-2">
@@ -89,18 +96,15 @@ export const PlanChoice = ({ part, plan, change }: { part: Part; plan: Plan; cha
           value={current}
           onChange={(event) => choose(event.target.value)}
         >
-          <option value="suggested">As it asks: {suggested.plan.name}</option>
-          {current === 'own' && <option value="own">Its own</option>}
-          {named.map(([id, known]) => (
+          {choices.map(([id, name]) => (
             <option key={id} value={id}>
-              {known.name}
+              {name}
             </option>
           ))}
         </select>
       </label>
       <p className="text-soft">
-        {part.plan ? 'Chosen by you.' : `Because ${layers.get(part.id)?.suggestion || suggested.reason}.`} Played stays
-        as it was.
+        {part.plan ? 'Chosen by you.' : `Because ${layers.get(part.id)?.suggestion || reason}.`} Played stays as it was.
       </p>
       {naming === null ? (
         <div className="flex flex-wrap gap-x-1">
@@ -134,10 +138,10 @@ export const PlanChoice = ({ part, plan, change }: { part: Part; plan: Plan; cha
             open={comparing}
             onOpenChange={setComparing}
             part={part}
-            plans={compared.map(([, name, known]) => [name, known] as const)}
-            now={compared.findIndex(([id]) => id === current)}
+            plans={choices.map(([, name, known]) => [name, known] as const)}
+            now={choices.findIndex(([id]) => id === current)}
             onTake={(index) => {
-              choose(compared[index]?.[0] ?? '');
+              choose(choices[index]?.[0] ?? '');
               setComparing(false);
             }}
           />
@@ -147,7 +151,10 @@ export const PlanChoice = ({ part, plan, change }: { part: Part; plan: Plan; cha
           label="Name of the plan"
           schema={planNameSchema}
           name={naming}
-          onSave={(name) => void save(name)}
+          onSave={(name) => {
+            setNaming(null);
+            void save(name);
+          }}
           onCancel={() => setNaming(null)}
         />
       )}

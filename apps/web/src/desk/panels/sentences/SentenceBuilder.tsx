@@ -78,6 +78,122 @@ const useCounts = (sentence: Sentence, line: number) => {
   return { counts, problem };
 };
 
+type LineCount = Calls['sentenceCounts']['answers']['lines'][number];
+
+/** One line: what it says, what it would touch, and what in it cannot be meant. */
+const LineSection = ({
+  at,
+  alone,
+  line,
+  counted: touches,
+  problems,
+  onFocus,
+  onChange,
+  onTakenOut,
+}: {
+  at: number;
+  alone: boolean;
+  line: SentenceLine;
+  counted: LineCount | undefined;
+  problems: readonly string[] | undefined;
+  onFocus: () => void;
+  onChange: (line: SentenceLine) => void;
+  onTakenOut: () => void;
+}) => {
+  const count = touches?.parts.reduce((sum, one) => sum + one.count, 0);
+  return (
+    <section aria-label={`Line ${at + 1}`} onFocus={onFocus}>
+      {!alone && (
+        <p className="flex items-center">
+          <span className="flex-1 font-serif">{at === 0 ? 'First' : 'Then'}</span>
+          <Button
+            look="quiet"
+            className="!px-1"
+            aria-label={`Take out line ${at + 1}`}
+            title="Take this line out"
+            onClick={onTakenOut}
+          >
+            <X size={14} aria-hidden />
+          </Button>
+        </p>
+      )}
+      <LineEditor number={at + 1} line={line} onChange={onChange} />
+      <div role="status" className="px-1 pt-1">
+        <b>{count === undefined ? '…' : counted(count, 'note')}</b>
+        {count !== undefined && count > 0 && (
+          <span className="text-soft">: {touches?.parts.map((one) => `${one.count} in ${one.name}`).join(', ')}</span>
+        )}
+        {touches?.notices.map((words) => (
+          <span key={words} className="block text-soft">
+            {words}
+          </span>
+        ))}
+      </div>
+      {problems?.map((words) => (
+        <p key={words} role="alert" className="px-1 text-fold-ink">
+          {words}
+        </p>
+      ))}
+    </section>
+  );
+};
+
+/** Its name and its key, under which it is kept for any arrangement. */
+const Keeping = ({
+  sentence,
+  onChange,
+  onKept,
+}: {
+  sentence: Sentence;
+  onChange: (sentence: Sentence) => void;
+  onKept: () => void;
+}) => {
+  const dispatch = useAppDispatch();
+  const keys = useAppSelector((state) => state.keys.own);
+  const keep = async () => {
+    try {
+      await dispatch(keepSentences([{ ...sentence, name: sentence.name.trim() }]));
+      toast.success(`Sentence “${sentence.name.trim()}” kept`);
+      onKept();
+    } catch (error) {
+      toast.error((error as Error).message);
+    }
+  };
+  return (
+    <div className="flex flex-wrap items-end gap-2 border-t border-rule pt-2">
+      <label className="flex min-w-0 flex-1 flex-col">
+        Name
+        <input
+          className="min-h-7 min-w-0 border border-strong bg-sheet px-1.5"
+          maxLength={LONGEST_SENTENCE_NAME}
+          value={sentence.name}
+          onChange={(event) => onChange({ ...sentence, name: event.target.value })}
+        />
+      </label>
+      <label className="flex flex-col" title="A letter or digit that does it, after the key of the list of sentences">
+        Key
+        <input
+          className="min-h-7 w-10 border border-strong bg-sheet px-1.5 text-center"
+          maxLength={1}
+          value={sentence.key ?? ''}
+          onChange={(event) => {
+            const key = event.target.value.toLowerCase();
+            const taken = inList(keys, 'sentences').some(([letter]) => letter === key);
+            onChange({ ...sentence, key: /^[a-z0-9]$/.test(key) && !taken ? key : undefined });
+          }}
+        />
+      </label>
+      <Button
+        disabled={sentence.name.trim() === ''}
+        title="Keep this sentence for any arrangement"
+        onClick={() => void keep()}
+      >
+        Keep
+      </Button>
+    </div>
+  );
+};
+
 export const SentenceBuilder = ({
   from,
   onDone,
@@ -89,7 +205,6 @@ export const SentenceBuilder = ({
 }) => {
   const dispatch = useAppDispatch();
   const { parts } = useAppSelector(selectArrangement);
-  const keys = useAppSelector((state) => state.keys.own);
   const reached = useAppSelector(selectReached);
   const [sentence, setSentence] = useState(from);
   const [line, setLine] = useState(0);
@@ -104,15 +219,6 @@ export const SentenceBuilder = ({
   );
   const touched = counts?.lines.reduce((sum, own) => own.parts.reduce((all, { count }) => all + count, sum), 0);
   const setLines = (lines: readonly SentenceLine[]) => setSentence({ ...sentence, lines });
-  const keep = async () => {
-    try {
-      await dispatch(keepSentences([{ ...sentence, name: sentence.name.trim() }]));
-      toast.success(`Sentence “${sentence.name.trim()}” kept`);
-      onBack();
-    } catch (error) {
-      toast.error((error as Error).message);
-    }
-  };
   return (
     <form
       className="flex flex-col gap-2 text-sm"
@@ -127,51 +233,20 @@ export const SentenceBuilder = ({
           ? 'No part is in reach: show or unlock one.'
           : `In reach: ${reached.length <= 2 ? reached.map((part) => part.name).join(', ') : counted(reached.length, 'part')}.`}
       </p>
-      {sentence.lines.map((own, at) => {
-        const count = counts?.lines[at]?.parts.reduce((sum, one) => sum + one.count, 0);
-        return (
+      {sentence.lines.map((own, at) => (
+        <LineSection
           // biome-ignore lint/suspicious/noArrayIndexKey: a line is its place in the sentence
-          <section key={at} aria-label={`Line ${at + 1}`} onFocus={() => setLine(at)}>
-            {sentence.lines.length > 1 && (
-              <p className="flex items-center">
-                <span className="flex-1 font-serif">{at === 0 ? 'First' : 'Then'}</span>
-                <Button
-                  look="quiet"
-                  className="!px-1"
-                  aria-label={`Take out line ${at + 1}`}
-                  title="Take this line out"
-                  onClick={() => setLines(sentence.lines.filter((_, index) => index !== at))}
-                >
-                  <X size={14} aria-hidden />
-                </Button>
-              </p>
-            )}
-            <LineEditor
-              number={at + 1}
-              line={own}
-              onChange={(next) => setLines(sentence.lines.map((old, index) => (index === at ? next : old)))}
-            />
-            <div role="status" className="px-1 pt-1">
-              <b>{count === undefined ? '…' : counted(count, 'note')}</b>
-              {count !== undefined && count > 0 && (
-                <span className="text-soft">
-                  : {counts?.lines[at]?.parts.map((one) => `${one.count} in ${one.name}`).join(', ')}
-                </span>
-              )}
-              {counts?.lines[at]?.notices.map((words) => (
-                <span key={words} className="block text-soft">
-                  {words}
-                </span>
-              ))}
-            </div>
-            {problems[at]?.map((words) => (
-              <p key={words} role="alert" className="px-1 text-fold-ink">
-                {words}
-              </p>
-            ))}
-          </section>
-        );
-      })}
+          key={at}
+          at={at}
+          alone={sentence.lines.length === 1}
+          line={own}
+          counted={counts?.lines[at]}
+          problems={problems[at]}
+          onFocus={() => setLine(at)}
+          onChange={(next) => setLines(sentence.lines.map((old, index) => (index === at ? next : old)))}
+          onTakenOut={() => setLines(sentence.lines.filter((_, index) => index !== at))}
+        />
+      ))}
       {problem && (
         <p role="alert" className="text-fold-ink">
           {problem}
@@ -194,37 +269,7 @@ export const SentenceBuilder = ({
         </Button>
         <HearBoth />
       </div>
-      <div className="flex flex-wrap items-end gap-2 border-t border-rule pt-2">
-        <label className="flex min-w-0 flex-1 flex-col">
-          Name
-          <input
-            className="min-h-7 min-w-0 border border-strong bg-sheet px-1.5"
-            maxLength={LONGEST_SENTENCE_NAME}
-            value={sentence.name}
-            onChange={(event) => setSentence({ ...sentence, name: event.target.value })}
-          />
-        </label>
-        <label className="flex flex-col" title="A letter or digit that does it, after the key of the list of sentences">
-          Key
-          <input
-            className="min-h-7 w-10 border border-strong bg-sheet px-1.5 text-center"
-            maxLength={1}
-            value={sentence.key ?? ''}
-            onChange={(event) => {
-              const key = event.target.value.toLowerCase();
-              const taken = inList(keys, 'sentences').some(([letter]) => letter === key);
-              setSentence({ ...sentence, key: /^[a-z0-9]$/.test(key) && !taken ? key : undefined });
-            }}
-          />
-        </label>
-        <Button
-          disabled={sentence.name.trim() === ''}
-          title="Keep this sentence for any arrangement"
-          onClick={() => void keep()}
-        >
-          Keep
-        </Button>
-      </div>
+      <Keeping sentence={sentence} onChange={setSentence} onKept={onBack} />
       <Button look="quiet" className="self-start !px-1" onClick={onBack}>
         ‹ All sentences
       </Button>

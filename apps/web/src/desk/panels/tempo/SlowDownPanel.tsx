@@ -1,6 +1,5 @@
 /** Slow down and return: over a passage, by percent or to a tempo, straight or curved, back to what was there exactly. */
 
-import { createTempoMap, slowDown, tempoAt } from '@crispfold/core';
 import { useMemo, useState } from 'react';
 import { Button } from '../../../ui/Button.js';
 import { NumberField } from '../../../ui/NumberField.js';
@@ -14,56 +13,92 @@ import { selectMeterMap } from '../../state/maps.js';
 import { useAppSelector } from '../../state/root.js';
 import { selectArrangement, selectedOnView } from '../../state/selectors.js';
 import { said } from '../../state/speechSlice.js';
+import { barsOf, FIRST_SLOW_DOWN, PERCENT, passageFor, percentFor, slowedDown } from './slowDownModel.js';
 
-/** What it begins with. */
-const FIRST = { percent: 70, curved: 0, returns: true };
-
-export const SlowDownPanel = () => {
+/** The passage, what is wished of it, and what that comes to. */
+const useSlowDown = () => {
   const { player } = useDesk();
-  const dispatch = useAppDispatch();
   const arrangement = useAppSelector(selectArrangement);
   const meterMap = useAppSelector(selectMeterMap);
   const loop = useAppSelector(({ playback }) => playback.loop);
   const notes = useAppSelector(selectedOnView);
-  const [options, change] = useLastSettings('slowDown', FIRST);
-  const found = useMemo(() => {
-    if (notes.length > 0) {
-      const from = notes.reduce((least, { onset }) => Math.min(least, onset), Number.POSITIVE_INFINITY);
-      const to = notes.reduce((most, { onset, duration }) => Math.max(most, onset + duration), 0);
-      return { from: meterMap.barAt(from).start, to: meterMap.barAt(Math.max(from, to - 1)).end };
-    }
-    if (loop && loop.end > loop.start) return { from: loop.start, to: loop.end };
-    const bar = meterMap.barAt(player.state.get().tick);
-    return { from: bar.start, to: bar.end };
-  }, [notes, loop, meterMap, player.state.get]);
-  const [passage, setPassage] = useState(found);
-  const bars = {
-    from: meterMap.barAt(passage.from).number,
-    to: meterMap.barAt(Math.max(passage.from, passage.to - 1)).number,
-  };
-  const tempo = useMemo(() => tempoAt(arrangement.tempos, passage.from), [arrangement.tempos, passage.from]);
-  const target = (tempo * options.percent) / 100;
-  const edit = useMemo(
-    () =>
-      slowDown(arrangement, {
-        from: Math.round(passage.from),
-        to: Math.round(passage.to),
-        target,
-        ease: options.curved,
-        returns: options.returns,
-      }),
-    [arrangement, passage, target, options],
-  );
+  const [options, change] = useLastSettings('slowDown', FIRST_SLOW_DOWN);
+  const [passage, setPassage] = useState(() => passageFor({ notes, loop, tick: player.state.get().tick }, meterMap));
+  const slowed = useMemo(() => slowedDown(arrangement, passage, options), [arrangement, passage, options]);
+  return { meterMap, options, change, passage, setPassage, bars: barsOf(passage, meterMap), ...slowed };
+};
+
+type Model = ReturnType<typeof useSlowDown>;
+
+/** From which bar to which. */
+const PassageRow = ({ bars, passage, setPassage, meterMap }: Model) => (
+  <div className="flex items-center gap-2">
+    From bar
+    <NumberField
+      label="From bar"
+      min={0}
+      max={bars.to}
+      className="w-16"
+      value={bars.from}
+      onTaken={(bar) => setPassage({ ...passage, from: meterMap.barNumbered(bar).start })}
+    />
+    to the end of
+    <NumberField
+      label="To the end of bar"
+      min={bars.from}
+      max={100_000}
+      className="w-16"
+      value={bars.to}
+      onTaken={(bar) => setPassage({ ...passage, to: meterMap.barNumbered(bar).end })}
+    />
+  </div>
+);
+
+/** How slow, and how the tempo goes there. */
+const TempoRows = ({ options, change, target, tempo }: Model) => (
+  <>
+    <div className="flex items-center gap-2">
+      To
+      <NumberField
+        label="Percent of the tempo"
+        min={PERCENT.least}
+        max={PERCENT.most}
+        className="w-16"
+        value={options.percent}
+        onTaken={(percent) => change({ percent })}
+      />
+      % or ♩ =
+      <NumberField
+        label="Quarters a minute"
+        min={5}
+        max={400}
+        step={0.5}
+        className="w-20"
+        value={Math.round(target * 10) / 10}
+        onTaken={(value) => change({ percent: percentFor(value, tempo) })}
+      />
+    </div>
+    <div className="flex items-center gap-2">
+      Curved
+      <NumberField
+        label="How curved, from -1 to 1"
+        min={-1}
+        max={1}
+        step={0.1}
+        className="w-16"
+        value={options.curved}
+        onTaken={(curved) => change({ curved })}
+      />
+      <span className="text-soft">0 even, 1 late, −1 early</span>
+    </div>
+  </>
+);
+
+export const SlowDownPanel = () => {
+  const dispatch = useAppDispatch();
+  const model = useSlowDown();
+  const { meterMap, options, change, passage, tempo, target, edit, seconds } = model;
   const close = () => dispatch(layoutActions.toolShown(null));
-  const seconds = useMemo(() => {
-    const lasts = (tempos: typeof arrangement.tempos) => {
-      const map = createTempoMap(tempos, arrangement.ppq);
-      return map.secondsAt(passage.to) - map.secondsAt(passage.from);
-    };
-    const [own] = edit?.changes ?? [];
-    const after = own?.kind === 'arrangementFields' ? own.after.tempos : undefined;
-    return { before: lasts(arrangement.tempos), after: lasts(after ?? arrangement.tempos) };
-  }, [arrangement, edit, passage]);
   return (
     <SettingsPanel
       title="Slow down and return"
@@ -79,60 +114,8 @@ export const SlowDownPanel = () => {
           close();
         }}
       >
-        <div className="flex items-center gap-2">
-          From bar
-          <NumberField
-            label="From bar"
-            min={0}
-            max={bars.to}
-            className="w-16"
-            value={bars.from}
-            onTaken={(bar) => setPassage({ ...passage, from: meterMap.barNumbered(bar).start })}
-          />
-          to the end of
-          <NumberField
-            label="To the end of bar"
-            min={bars.from}
-            max={100_000}
-            className="w-16"
-            value={bars.to}
-            onTaken={(bar) => setPassage({ ...passage, to: meterMap.barNumbered(bar).end })}
-          />
-        </div>
-        <div className="flex items-center gap-2">
-          To
-          <NumberField
-            label="Percent of the tempo"
-            min={10}
-            max={300}
-            className="w-16"
-            value={options.percent}
-            onTaken={(percent) => change({ percent })}
-          />
-          % or ♩ =
-          <NumberField
-            label="Quarters a minute"
-            min={5}
-            max={400}
-            step={0.5}
-            className="w-20"
-            value={Math.round(target * 10) / 10}
-            onTaken={(value) => change({ percent: Math.max(10, Math.min(300, (value / tempo) * 100)) })}
-          />
-        </div>
-        <div className="flex items-center gap-2">
-          Curved
-          <NumberField
-            label="How curved, from -1 to 1"
-            min={-1}
-            max={1}
-            step={0.1}
-            className="w-16"
-            value={options.curved}
-            onTaken={(curved) => change({ curved })}
-          />
-          <span className="text-soft">0 even, 1 late, −1 early</span>
-        </div>
+        <PassageRow {...model} />
+        <TempoRows {...model} />
         <label className="flex items-center gap-2">
           <input
             type="checkbox"
