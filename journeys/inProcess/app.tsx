@@ -108,8 +108,11 @@ export class App {
   /** The end of the journey. */
   async close(): Promise<void> {
     this.leave();
-    globalThis.fetch = itsFetch;
+    // What the page that is left was about to send must not reach the next journey's server.
+    globalThis.fetch = () => Promise.reject(new TypeError('This page is gone.'));
     await this.server.stop();
+    await new Promise((resolve) => setTimeout(resolve, 300));
+    globalThis.fetch = itsFetch;
   }
 
   /** Each journey has a server of its own already. */
