@@ -7,7 +7,6 @@ export default defineConfig({
     // A guard against what hangs, not a measure of speed: a busy machine takes several times as long.
     testTimeout: 240_000,
     hookTimeout: 240_000,
-    expect: { poll: { timeout: 15_000 } },
     pool: 'forks',
     maxWorkers: 2,
     projects: [
@@ -36,9 +35,10 @@ export default defineConfig({
           name: 'journeys',
           include: ['journeys/**/*.test.ts'],
           environment: 'jsdom',
+          // One process opens the application many times, as a person does: its code is read once.
           isolate: false,
+          expect: { poll: { timeout: 15_000 } },
           setupFiles: ['./vitest.setup.ts', './journeys/inProcess/setup.ts'],
-          server: { deps: { inline: ['tone'] } },
         },
       },
     ],

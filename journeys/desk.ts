@@ -24,11 +24,8 @@ export const saved = (page: Page): Promise<void> => expect(saveState(page)).toHa
 /** The history's entries. */
 export const historyOf = async (page: Page): Promise<string[]> => {
   const entries = page.getByRole('region', { name: 'History' }).getByRole('listitem');
-  // A Desk that is just opening goes back to the panel that it was left with.
-  await expect(async () => {
-    await page.getByRole('tab', { name: 'More' }).click();
-    await expect(entries.first()).toBeAttached({ timeout: 1000 });
-  }).toPass();
+  await page.getByRole('tab', { name: 'More' }).click();
+  await expect(entries.first()).toBeAttached();
   const lines = await entries.allTextContents();
   return lines.map((line) => line.replace(/^\d+/, ''));
 };

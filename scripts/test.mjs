@@ -85,7 +85,10 @@ const results = [
     beside('Types', 'npm', ['run', '--silent', 'typecheck']),
     beside('Lint, import direction, dead code', 'npm', ['run', '--silent', 'lint']),
   ])),
-  await step('Unit tests', ...npx('vitest', 'run', '--reporter=dot', '--reporter=json', `--outputFile.json=${unit}`)),
+  await step(
+    'Unit tests and journeys',
+    ...npx('vitest', 'run', '--reporter=dot', '--reporter=json', `--outputFile.json=${unit}`),
+  ),
   await campaign,
   await step('Browser tests', ...npx('playwright', 'test', '--project=e2e', '--output=test-results/browser'), {
     CRISPFOLD_REPORT: browser,

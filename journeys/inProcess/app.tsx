@@ -2,37 +2,16 @@
 import './browser.js';
 import { copyFileSync, cpSync, existsSync } from 'node:fs';
 import path from 'node:path';
-import { type Endpoint, expose } from 'comlink';
 import { IDBFactory } from 'fake-indexeddb';
 import { createRoot, type Root } from 'react-dom/client';
-import { RouterProvider } from 'react-router';
-import { Toaster } from 'sonner';
 import { createDemo } from '../../apps/server/src/createDemo.js';
 import { newFile, type Running, startServer } from '../../apps/server/src/testing/running.js';
-import { createRouter } from '../../apps/web/src/app/router.js';
-import { createDeskWorker } from '../../apps/web/src/engine/deskDoor.js';
-import type { WorkerStarts } from '../../apps/web/src/engine/engine.js';
-import { createEngraver } from '../../apps/web/src/engine/engraver.js';
-import { createPageServices, type PageServices, PageServicesContext } from '../../apps/web/src/engine/pageServices.js';
-import { createSoundWorker } from '../../apps/web/src/engine/sounding.js';
-import { createLibraryStore } from '../../apps/web/src/library/libraryStore.js';
+import { Application } from '../../apps/web/src/app/Application.js';
+import { createPageServices, type PageServices } from '../../apps/web/src/engine/pageServices.js';
+import { workersForTests } from '../../apps/web/src/engine/workersForTests.js';
+import { PATIENCE, pause } from './locator.js';
 
-/** A line to what works in this process, over which things go as they go to a worker: copied. */
-const lineTo = (works: object): Endpoint => {
-  const { port1, port2 } = new MessageChannel();
-  expose(works, port2);
-  return port1;
-};
-
-/** All journeys of a file share it, as it takes long to start. */
-const engraver = createEngraver();
-const workers: WorkerStarts = {
-  desk: () => lineTo(createDeskWorker()),
-  engraver: () => lineTo(engraver),
-  score: () => ({ line: lineTo(engraver), end: () => undefined }),
-  sound: () => lineTo(createSoundWorker()),
-};
-
+const workers = workersForTests();
 const itsFetch = globalThis.fetch;
 
 /** Made once: the database with the demo. */
@@ -88,12 +67,7 @@ export class App {
     document.body.replaceChildren(element);
     this.services = createPageServices(workers);
     this.root = createRoot(element);
-    this.root.render(
-      <PageServicesContext value={this.services}>
-        <RouterProvider router={createRouter(createLibraryStore())} />
-        <Toaster />
-      </PageServicesContext>,
-    );
+    this.root.render(<Application services={this.services} />);
   }
 
   private leave(): void {
@@ -105,13 +79,18 @@ export class App {
     this.services?.deskOpened({ close: () => undefined });
   }
 
+  /** Waits until what was made is no more on its way: the next journey's server has the same arrangements. */
+  private async sent(): Promise<void> {
+    const onItsWay = () =>
+      [...document.querySelectorAll('header [role="status"]')].some((said) => said.textContent === 'Saving…');
+    for (const until = Date.now() + PATIENCE; onItsWay() && Date.now() < until; ) await pause(20);
+  }
+
   /** The end of the journey. */
   async close(): Promise<void> {
+    await this.sent();
     this.leave();
-    // What the page that is left was about to send must not reach the next journey's server.
-    globalThis.fetch = () => Promise.reject(new TypeError('This page is gone.'));
     await this.server.stop();
-    await new Promise((resolve) => setTimeout(resolve, 300));
     globalThis.fetch = itsFetch;
   }
 

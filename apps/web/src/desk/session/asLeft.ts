@@ -127,13 +127,16 @@ export const asLeft = (arrangementId: string): Left | null => {
   return leftSchema.isValidSync(own, { strict: true }) ? (own as Left) : null;
 };
 
-/** Puts the Desk as the open arrangement was left, parts that are no more passed over; false where that is not known. */
+/**
+ * Puts the Desk as the open arrangement was left, parts that are no more passed over. Answers what was in view, for when the
+ * roll has its size; null where it is not known how it was left.
+ */
 export const restoreAsLeft =
   () =>
-  (dispatch: AppDispatch, getState: () => RootState): boolean => {
-    const { piece, roll } = getState();
+  (dispatch: AppDispatch, getState: () => RootState): Left['view'] | null => {
+    const { piece } = getState();
     const left = piece.id === null ? null : asLeft(piece.id);
-    if (!left) return false;
+    if (!left) return null;
     const { frontPartId, hidden, locked, muted, soloed, reach, seeing, lanes, marksLocked, ...layout } = left.desk;
     const parts = (piece.arrangement?.parts ?? []).map(({ id }) => id);
     const there = (ids: readonly PartId[]) => ids.filter((id) => parts.includes(id));
@@ -151,7 +154,13 @@ export const restoreAsLeft =
     dispatch(layoutActions.layoutLeftAs(layout));
     dispatch(lanesActions.lanesShown(lanes ?? []));
     dispatch(correctingActions.marksLockedSet(marksLocked ?? []));
-    const { before: _, ...view } = roll;
-    dispatch(rollActions.viewSet({ ...view, ...left.view }));
-    return true;
+    return left.view;
+  };
+
+/** Looks at what was in view. */
+export const lookAsLeft =
+  (view: Left['view']) =>
+  (dispatch: AppDispatch, getState: () => RootState): void => {
+    const { before: _, ...now } = getState().roll;
+    dispatch(rollActions.viewSet({ ...now, ...view }));
   };

@@ -87,6 +87,8 @@ export class Outbox {
   private blocked: 'elsewhere' | 'refused' | 'inTheBin' | null = null;
   private retry: ReturnType<typeof setTimeout> | undefined;
   private tries = 0;
+  /** Set once it is let go of: what is on its way may still arrive, and nothing is tried again. */
+  private closed = false;
   /** The batch that was sent last: sent again it has the same name, so that a lost answer is no second change. */
   private sending: { readonly requestId: string; readonly count: number } | null = null;
   /** Set after a refusal of several, to find out which of them it is. */
@@ -241,7 +243,12 @@ export class Outbox {
   }
 
   close(): void {
+    this.closed = true;
     clearTimeout(this.retry);
+  }
+
+  private tryAgain(pause = 0): void {
+    if (!this.closed) this.retry = setTimeout(() => void this.send(), pause);
   }
 
   /** `others` are the keys of kept changes that these stand for. */
@@ -332,7 +339,7 @@ export class Outbox {
     if (error instanceof ApiProblem && this.tries === 0) tellWhy(error);
     const pause = RETRY_MILLISECONDS[Math.min(this.tries, RETRY_MILLISECONDS.length - 1)];
     this.tries += 1;
-    this.retry = setTimeout(() => void this.send(), pause);
+    this.tryAgain(pause);
   }
 
   /** Of several that were refused, those before and after the one are saved; that one waits for the person. */
@@ -341,7 +348,7 @@ export class Outbox {
     this.sending = null;
     if (several) {
       this.oneByOne = true;
-      this.retry = setTimeout(() => void this.send());
+      this.tryAgain();
       return;
     }
     this.blocked = 'refused';

@@ -18,7 +18,7 @@ import type { Desk } from './desk.js';
 import { pageForTests } from './deskForTests.js';
 import { openArrangement } from './opening.js';
 import { commit, goToEntry, redo, undo } from './saving.js';
-import { hasUnsaved } from './savingParts.js';
+import { endSaving, hasUnsaved } from './savingParts.js';
 import { addPartsFromFiles } from './serverChanges.js';
 import { takeOver, takeRefusedBack } from './settling.js';
 
@@ -184,6 +184,20 @@ describe('saving', () => {
     await vi.advanceTimersByTimeAsync(3000);
     expect(state().saving.saveState).toBe('saved');
     expect(sent.map((request) => request.labels)).toEqual([['first'], ['first']]);
+  });
+
+  it('once it is let go of, what was on its way and got no answer is not tried again', async () => {
+    let fail: () => void = () => undefined;
+    answer = () =>
+      new Promise((_, reject) => {
+        fail = () => reject(new ApiProblem(0, 'offline', 'no answer'));
+      });
+    store.dispatch(commit(edit('first')));
+    await settle();
+    endSaving(desk.saving);
+    fail();
+    await vi.advanceTimersByTimeAsync(120_000);
+    expect(sent.map((request) => request.labels)).toEqual([['first']]);
   });
 
   it('sends the same again under the same name where the answer was lost, and waits longer each time', async () => {

@@ -1,10 +1,10 @@
 /** What goes on beside the screens while an arrangement is open. */
-import { useEffect, useRef } from 'react';
+import { useEffect, useLayoutEffect, useRef } from 'react';
 import { useStore } from 'react-redux';
 import { counted } from '../../ui/words.js';
 import type { CommandContext } from '../actions/commands/command.js';
 import { firstLook } from '../actions/looking.js';
-import { rememberAsLeft, restoreAsLeft } from '../session/asLeft.js';
+import { lookAsLeft, rememberAsLeft, restoreAsLeft } from '../session/asLeft.js';
 import { useDesk } from '../session/desk.js';
 import { type RootState, useAppSelector } from '../state/root.js';
 import { selectFrontPart } from '../state/selectors.js';
@@ -40,11 +40,17 @@ export const useAsLeft = (context: CommandContext): void => {
   const { saving } = useDesk();
   const fitted = useRef(false);
   const width = useAppSelector((state) => state.roll.width);
+  const view = useRef<ReturnType<ReturnType<typeof restoreAsLeft>>>(null);
+  // Before it is seen: what a person chooses from then on stays.
+  useLayoutEffect(() => {
+    view.current = context.dispatch(restoreAsLeft());
+  }, [context.dispatch]);
   useEffect(() => {
     if (fitted.current || width <= 100) return undefined;
     const timer = setTimeout(() => {
       fitted.current = true;
-      if (!context.dispatch(restoreAsLeft())) firstLook(context);
+      if (view.current) context.dispatch(lookAsLeft(view.current));
+      else firstLook(context);
     }, SIZED_AFTER);
     return () => clearTimeout(timer);
   }, [width, context]);
