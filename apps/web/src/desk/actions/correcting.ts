@@ -7,6 +7,7 @@ import {
   type MapWish,
   type PageWish,
   selectionSize,
+  selectionWithin,
 } from '@crispfold/core';
 import { toast } from 'sonner';
 import { isSessionOver } from '../../engine/protocol.js';
@@ -16,11 +17,11 @@ import type { Player } from '../session/sound/player.js';
 import { correctingActions } from '../state/correctingSlice.js';
 import { selectBars, selectMeterMap } from '../state/maps.js';
 import type { RootState } from '../state/root.js';
-import { selectEditable, selectedOnView, selectFrontPart } from '../state/selectors.js';
+import { selectArrangement, selectEditable, selectedOnView, selectFrontPart } from '../state/selectors.js';
 import { said } from '../state/speechSlice.js';
 
 /**
- * Does what is wished of the selected notes, or says why it cannot be. While corrections are given to notes one after another
+ * Does what is wished of the notes that are selected when it is wished, or says why it cannot be. While corrections are given to notes one after another
  * it is also the one that the next notes get.
  */
 export const correctPage =
@@ -31,10 +32,12 @@ export const correctPage =
       correcting: { giveOn },
     } = getState();
     if (giveOn && !toOneAfterAnother) dispatch(correctingActions.givingSet(wish));
+    const asked = selectEditable(getState());
     const once = async () => {
       const state = getState();
-      const selection = selectEditable(state);
-      if (state.piece.id !== id || selectionSize(selection) === 0) return;
+      if (state.piece.id !== id) return;
+      const selection = selectionWithin(asked, selectArrangement(state));
+      if (selectionSize(selection) === 0) return;
       try {
         const { made } = await engine.ask('correct', { selection, wish });
         if (getState().piece.id !== id) return;
