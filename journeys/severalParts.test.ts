@@ -169,7 +169,7 @@ test('a feel is kept under a name, and laid on a part of another piece', async (
   await panel.getByLabel('Whose feel').selectOption('As the cello sways');
   await expect(panel.getByRole('img', { name: /^The feel of As the cello sways/ })).toBeVisible();
   await panel.getByRole('button', { name: /^Follow · [1-9]/ }).click();
-  expect((await historyOf(page)).at(-1)).toMatch(/^Follow/);
+  await expect.poll(async () => (await historyOf(page)).at(-1)).toMatch(/^Follow/);
   await press(page, 'a', 't', 'Shift+F');
   // What was chosen last time is chosen again; a feel that is forgotten stays with those that have it.
   await panel.getByRole('button', { name: 'Forget “As the cello sways”' }).click();
