@@ -1,6 +1,12 @@
+import { fileURLToPath } from 'node:url';
 import { defineConfig } from 'vitest/config';
 
 const CORE = 'packages/core/**/*.test.ts';
+
+const BUILT_CORE = fileURLToPath(new URL('packages/core/dist/index.js', import.meta.url));
+
+/** Where `npm test` has just built the computation, other packages' tests read it in one piece, not file by file. */
+const builtCore = process.env.CRISPFOLD_BUILT ? { '@crispfold/core': BUILT_CORE } : {};
 
 export default defineConfig({
   test: {
@@ -22,8 +28,10 @@ export default defineConfig({
       },
       {
         extends: true,
+        resolve: { alias: builtCore },
         test: {
           name: 'others',
+          server: { deps: { external: [BUILT_CORE] } },
           include: ['packages/**/*.test.ts', 'apps/**/*.test.ts', 'apps/**/*.test.tsx', 'bin/**/*.test.ts'],
           exclude: ['**/node_modules/**', CORE],
           setupFiles: ['./vitest.setup.ts'],
@@ -33,7 +41,9 @@ export default defineConfig({
         extends: true,
         // The application as it is shipped, without what helps while it is written: half the time.
         oxc: { jsx: { development: false } },
+        resolve: { alias: builtCore },
         test: {
+          server: { deps: { external: [BUILT_CORE] } },
           name: 'journeys',
           env: { NODE_ENV: 'production' },
           include: ['journeys/**/*.test.ts'],
