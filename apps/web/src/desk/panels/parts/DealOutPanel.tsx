@@ -6,6 +6,7 @@ import {
   type DealtOut,
   dealOut,
   dealOutByVoice,
+  type Part,
   type PartId,
   type Selection,
   selectionSize,
@@ -108,31 +109,7 @@ export const DealOutPanel = () => {
           </select>
         </label>
         {options.way === 'motion' ? (
-          <>
-            <PartChecks title="To these parts, top to bottom" parts={open} chosen={targets} onChange={setTargets} />
-            <label className="flex items-center gap-2">
-              Fewer tones
-              <select
-                className={BOX}
-                value={options.fewer}
-                onChange={(event) => change({ fewer: event.target.value as DealOut['fewer'] })}
-              >
-                <option value="rest">some parts rest</option>
-                <option value="double">some parts double</option>
-              </select>
-            </label>
-            <label className="flex items-center gap-2">
-              More tones
-              <select
-                className={BOX}
-                value={options.more}
-                onChange={(event) => change({ more: event.target.value as DealOut['more'] })}
-              >
-                <option value="stay">some stay where they are</option>
-                <option value="together">some parts get two</option>
-              </select>
-            </label>
-          </>
+          <ByMotion parts={open} targets={targets} onTargets={setTargets} options={options} onChange={change} />
         ) : (
           <Voices count={voiceCount} parts={open} voices={voices} onChange={setVoices} />
         )}
@@ -145,36 +122,7 @@ export const DealOutPanel = () => {
           />
           Also leave the chords where they are
         </label>
-        <div role="status" className="text-soft">
-          {size === 0 ? (
-            'Nothing is selected. Select chords first.'
-          ) : (
-            <>
-              <p>
-                {counted(size, 'note')} in chords of up to {voiceCount}.{' '}
-                {made === null
-                  ? 'So many are dealt out without a look ahead.'
-                  : made.edit
-                    ? ''
-                    : 'Nothing would move yet.'}
-                {made?.edit && made.stayed > 0 ? `${counted(made.stayed, 'note')} would stay.` : ''}
-              </p>
-              <ul>
-                {[...(made?.dealt ?? [])].map(([id, count]) => (
-                  <li key={id} className="flex justify-between gap-2">
-                    <span className="min-w-0 truncate">{nameOf(id)}</span>
-                    <span className="tabular-nums">{count}</span>
-                  </li>
-                ))}
-              </ul>
-            </>
-          )}
-        </div>
-        {made?.unfit.map((unfit) => (
-          <p key={unfit.partId} className="text-fold-ink">
-            {nameOf(unfit.partId)}: {unfitWords(unfit)}.
-          </p>
-        ))}
+        <Told size={size} voices={voiceCount} made={made} nameOf={nameOf} />
         <div className="flex flex-wrap gap-2">
           <Button look="main" type="submit" disabled={size === 0 || made?.edit === null}>
             Deal out
@@ -185,6 +133,89 @@ export const DealOutPanel = () => {
     </SettingsPanel>
   );
 };
+
+/** To which parts, and what is done where a chord has fewer or more tones than there are parts. */
+const ByMotion = ({
+  parts,
+  targets,
+  onTargets,
+  options,
+  onChange,
+}: {
+  parts: readonly Part[];
+  targets: readonly PartId[];
+  onTargets: (targets: readonly PartId[]) => void;
+  options: Options;
+  onChange: (options: Partial<Options>) => void;
+}) => (
+  <>
+    <PartChecks title="To these parts, top to bottom" parts={parts} chosen={targets} onChange={onTargets} />
+    <label className="flex items-center gap-2">
+      Fewer tones
+      <select
+        className={BOX}
+        value={options.fewer}
+        onChange={(event) => onChange({ fewer: event.target.value as DealOut['fewer'] })}
+      >
+        <option value="rest">some parts rest</option>
+        <option value="double">some parts double</option>
+      </select>
+    </label>
+    <label className="flex items-center gap-2">
+      More tones
+      <select
+        className={BOX}
+        value={options.more}
+        onChange={(event) => onChange({ more: event.target.value as DealOut['more'] })}
+      >
+        <option value="stay">some stay where they are</option>
+        <option value="together">some parts get two</option>
+      </select>
+    </label>
+  </>
+);
+
+/** What would come of it. */
+const Told = ({
+  size,
+  voices,
+  made,
+  nameOf,
+}: {
+  size: number;
+  voices: number;
+  made: DealtOut | null;
+  nameOf: (id: PartId) => string;
+}) => (
+  <>
+    <div role="status" className="text-soft">
+      {size === 0 ? (
+        'Nothing is selected. Select chords first.'
+      ) : (
+        <>
+          <p>
+            {counted(size, 'note')} in chords of up to {voices}.{' '}
+            {made === null ? 'So many are dealt out without a look ahead.' : made.edit ? '' : 'Nothing would move yet.'}
+            {made?.edit && made.stayed > 0 ? `${counted(made.stayed, 'note')} would stay.` : ''}
+          </p>
+          <ul>
+            {[...(made?.dealt ?? [])].map(([id, count]) => (
+              <li key={id} className="flex justify-between gap-2">
+                <span className="min-w-0 truncate">{nameOf(id)}</span>
+                <span className="tabular-nums">{count}</span>
+              </li>
+            ))}
+          </ul>
+        </>
+      )}
+    </div>
+    {made?.unfit.map((unfit) => (
+      <p key={unfit.partId} className="text-fold-ink">
+        {nameOf(unfit.partId)}: {unfitWords(unfit)}.
+      </p>
+    ))}
+  </>
+);
 
 /** One line a voice, from the top: a digit gives it to the part of that number, and goes on to the next. */
 const Voices = ({
