@@ -145,9 +145,17 @@ test('the score in a window of its own stays linked: selection, playhead, every 
       .locator('g.note.chosen g.notehead')
       .first()
       .evaluate((head) => (head as SVGGElement).getBBox().y);
-  // A head of a picture that is just being replaced lies nowhere.
-  await expect.poll(first, { timeout: 20_000 }).toBeGreaterThan(0);
-  const before = await first();
+  // A head of a picture that is just being replaced lies nowhere: where it lay when it was seen.
+  let before = 0;
+  await expect
+    .poll(
+      async () => {
+        before = await first();
+        return before;
+      },
+      { timeout: 20_000 },
+    )
+    .toBeGreaterThan(0);
   await list(page, 'p u');
   await expect.poll(first, { timeout: 20_000 }).not.toBe(before);
   await pages.focus();

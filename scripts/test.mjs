@@ -34,11 +34,18 @@ const installDebian = () => {
 
 const reports = path.join(root, 'test-results', 'reports');
 
+/** The names of steps that did not pass: repeated at the end, where a long log is read. */
+const stopped = [];
+const passedOrKept = (name, code) => {
+  if (code !== 0) stopped.push(name);
+  return code === 0;
+};
+
 /** Runs one step; answers whether it passed. */
 const step = (name, command, args, env = {}) => {
   console.log(`\n== ${name}`);
   const child = spawn(command, args, { cwd: root, stdio: 'inherit', env: { ...process.env, ...env } });
-  return new Promise((resolve) => child.on('close', (code) => resolve(code === 0)));
+  return new Promise((resolve) => child.on('close', (code) => resolve(passedOrKept(name, code))));
 };
 
 /** Runs one step beside others, which it leaves in peace; it tells what it said when it ends. Answers whether it passed. */
@@ -49,7 +56,7 @@ const beside = (name, command, args) => {
   return new Promise((resolve) => {
     child.on('close', (code) => {
       console.log(`\n== ${name}\n${Buffer.concat(said)}`);
-      resolve(code === 0);
+      resolve(passedOrKept(name, code));
     });
   });
 };
@@ -131,6 +138,7 @@ const total = [counts(unit), counts(browser)].reduce((a, b) => ({
   failed: a.failed + b.failed,
   secondTry: a.secondTry + b.secondTry,
 }));
+for (const name of stopped) console.log(`did not pass: ${name}`);
 for (const line of [...failures(unit), ...failures(browser)]) console.log(`failed: ${line}`);
 const atSecondTry = total.secondTry > 0 ? `, ${total.secondTry} at the second try only` : '';
 console.log(`\n${total.passed} passed, ${total.failed} failed${atSecondTry}`);
