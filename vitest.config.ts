@@ -6,7 +6,7 @@ const CORE = 'packages/core/**/*.test.ts';
 const BUILT_CORE = fileURLToPath(new URL('packages/core/dist/index.js', import.meta.url));
 
 /** Where `npm test` has just built the computation, other packages' tests read it in one piece, not file by file. */
-const builtCore: Record<string, string> = process.env.CRISPFOLD_BUILT ? { '@crispfold/core': BUILT_CORE } : {};
+const builtCore = process.env.CRISPFOLD_BUILT ? [{ find: /^@crispfold\/core$/, replacement: BUILT_CORE }] : [];
 
 export default defineConfig({
   test: {

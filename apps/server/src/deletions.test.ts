@@ -1,5 +1,6 @@
 /** Deleting, restoring, duplicating, archiving and editing one arrangement all at once: each takes its turn. */
 import { demoArrangement, preludeArrangement } from '@crispfold/core';
+import { cases } from '@crispfold/core/testing/cases';
 import fc from 'fast-check';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { ArrangementStore } from './arrangementStore.js';
@@ -101,7 +102,7 @@ describe('an arrangement', () => {
           expect(history.entries.slice(0, history.position).map(({ label }) => label)).toEqual(labels);
         }
       }),
-      { numRuns: Number(process.env.CRISPFOLD_RUNS ?? 60) },
+      cases(60),
     );
   });
 });

@@ -2,6 +2,7 @@
  * Whatever is damaged about a file: it is refused in words, or what is stored of it can be edited, saved, archived, brought
  * back and exported, and is then the same.
  */
+
 import {
   demoArrangement,
   importMidi,
@@ -12,6 +13,7 @@ import {
   slimEdit,
   writePlayedMidi,
 } from '@crispfold/core';
+import { cases } from '@crispfold/core/testing/cases';
 import fc from 'fast-check';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { archiveBytes, readArchive } from './archive.js';
@@ -36,8 +38,6 @@ const SOURCES: readonly (readonly [name: string, bytes: Uint8Array])[] = [
   ['prelude.mxl', prepareExport(short)('mxl')],
 ];
 
-const runs = (few: number) => ({ numRuns: Number(process.env.CRISPFOLD_RUNS ?? few) });
-
 describe('a damaged file', () => {
   it.each(SOURCES)('is refused in words or comes out whole: %s', async (name, bytes) => {
     await fc.assert(
@@ -52,7 +52,7 @@ describe('a damaged file', () => {
         expect(notToBeKept(arrangement)).toBeNull();
         expect(await goesRound(store, arrangement, true)).toEqual([]);
       }),
-      runs(25),
+      cases(25),
     );
   });
 });
@@ -90,7 +90,7 @@ describe('a damaged archive', () => {
           expect(await goesRound(store, arrangement, position === 0)).toEqual([]);
         }
       }),
-      runs(25),
+      cases(25),
     );
   });
 });

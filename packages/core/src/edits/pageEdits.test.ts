@@ -9,6 +9,7 @@ import { barsOfPiece } from '../notation/buildScore.js';
 import { READY_PLANS } from '../plan/readyPlans.js';
 import { runPlanOnAll } from '../plan/runPlan.js';
 import { writtenMaps } from '../plan/writtenMaps.js';
+import { cases } from '../testing/cases.js';
 import { arrangementWith, note, partWith } from '../testing/kit.js';
 import { sceneOf } from '../testing/pageScene.js';
 import { ticks } from '../time/units.js';
@@ -273,7 +274,7 @@ describe('any series of wishes', () => {
           expect(same(own) ?? override.voice).toBe(override.voice);
         }
       }),
-      { numRuns: 120 },
+      cases(120),
     );
   });
 });

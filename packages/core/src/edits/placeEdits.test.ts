@@ -4,6 +4,7 @@ import { slowDown } from '../lanes/laneEdits.js';
 import type { Arrangement, PartEvent } from '../model/arrangement.js';
 import { applyEdit, type Edit, invertEdit } from '../model/edit.js';
 import { selectionOf } from '../model/selection.js';
+import { cases } from '../testing/cases.js';
 import { arrangementWith, note, partWith } from '../testing/kit.js';
 import { createTempoMap } from '../time/tempoMap.js';
 import { ticks } from '../time/units.js';
@@ -99,7 +100,7 @@ describe('a change of tempo that keeps times', () => {
           expect(Math.max(...apart)).toBeLessThanOrEqual(0.00051);
         },
       ),
-      { numRuns: 200 },
+      cases(200),
     );
   });
 

@@ -6,6 +6,7 @@ import { LONGEST_HOURS } from '../model/limits.js';
 import { forgetSelection, nameSelection, selectionNamed } from '../model/namedSelections.js';
 import { mapSelection, type Selection, selectionOf, selectionSize } from '../model/selection.js';
 import { planStep, STEP_IDS } from '../steps/registry.js';
+import { cases } from '../testing/cases.js';
 import { arrangementWith, note, partWith, placesOf } from '../testing/kit.js';
 import { milliseconds } from '../time/noteLengths.js';
 import { ticks } from '../time/units.js';
@@ -19,7 +20,7 @@ import { randomPitches } from './randomPitches.js';
 import { moveSharedEdge, sharedEdgeAt } from './sharedEdge.js';
 import { stepEdit } from './stepEdit.js';
 
-const RUNS = { numRuns: Number(process.env.CRISPFOLD_PROPERTY_RUNS ?? 60) };
+const RUNS = cases(60);
 
 const someNotes = fc.array(
   fc.record({

@@ -8,6 +8,7 @@ import { describe, expect, it } from 'vitest';
 import { writePlayedMidi } from '../midi/writeMidi.js';
 import type { Arrangement, PartEvent } from '../model/arrangement.js';
 import { applyEdit, type Edit, invertEdit } from '../model/edit.js';
+import { cases } from '../testing/cases.js';
 import { arrangementWith, note, partWith } from '../testing/kit.js';
 import { easedShare, onRamp, secondsOfRamp } from '../time/ramps.js';
 import { createTempoMap, expandedTempos } from '../time/tempoMap.js';
@@ -287,7 +288,7 @@ describe('thinning', () => {
         for (const { tick, value } of points)
           expect(Math.abs(valueAt(kept, tick, 0) - value)).toBeLessThanOrEqual(1 + 1e-9);
       }),
-      { numRuns: 300 },
+      cases(300),
     );
     const events = Array.from({ length: 100 }, (_, k) => controller(k + 1, k * 5, k));
     const arrangement = arrangementWith([partWith([note(60, 0, 480)], { events })], { nextEventId: 200 });
@@ -354,7 +355,7 @@ describe('tempo', () => {
           );
         },
       ),
-      { numRuns: 200 },
+      cases(200),
     );
   });
 

@@ -19,6 +19,7 @@ import { withPassageGrid } from '../plan/plan.js';
 import { planOf } from '../plan/readyPlans.js';
 import { runPlanOnAll } from '../plan/runPlan.js';
 import { pageBegins, writtenMaps } from '../plan/writtenMaps.js';
+import { cases } from '../testing/cases.js';
 import { arrangementWith, note, partWith } from '../testing/kit.js';
 import {
   barPosition,
@@ -237,7 +238,7 @@ describe('the page of a piece with a pickup', () => {
           }
         },
       ),
-      { numRuns: 200 },
+      cases(200),
     );
   });
 });

@@ -9,6 +9,7 @@ import { demoArrangement } from '../demo/demo.js';
 import { type Arrangement, compareNotes, type TrackEvent, withEventIds } from '../model/arrangement.js';
 import { runPlanOnAll } from '../plan/runPlan.js';
 import { tonesOf } from '../plan/written.js';
+import { cases } from '../testing/cases.js';
 import { arrangementWith, note, partWith } from '../testing/kit.js';
 import { ticks } from '../time/units.js';
 import { importMidi } from './importMidi.js';
@@ -68,7 +69,7 @@ describe('as played', () => {
         const before = arrangementWith([partWith(notes.sort(compareNotes))]);
         expect(notesOf(readBack(writePlayedMidi(before)))).toEqual(notesOf(before));
       }),
-      { numRuns: 150 },
+      cases(60),
     );
   });
 

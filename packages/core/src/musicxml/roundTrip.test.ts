@@ -16,6 +16,7 @@ import { buildScore, type ScoreOptions } from '../notation/buildScore.js';
 import { readPitches } from '../notation/pitchReading.js';
 import { runPlanOnAll } from '../plan/runPlan.js';
 import { writtenMaps } from '../plan/writtenMaps.js';
+import { cases } from '../testing/cases.js';
 import { arrangementWith, note, partWith } from '../testing/kit.js';
 import { ticks } from '../time/units.js';
 import { writeMusicXml, writeMxl } from './writeMusicXml.js';
@@ -72,7 +73,7 @@ describe('written, read in, and written again', () => {
     expectSame({ ...arrangement, parts });
   });
 
-  it('300 made scores', () => {
+  it('made scores', () => {
     const recipes = fc.record({
       seed: fc.integer({ min: 1, max: 1_000_000 }),
       kind: fc.constantFrom('line' as const, 'chords' as const, 'keyboard' as const, 'percussion' as const),
@@ -93,7 +94,7 @@ describe('written, read in, and written again', () => {
         fc.pre(composed.parts.some(({ notes }) => notes.length > 0));
         expectSame(perform(composed, { ...exact, spread, lengths: spread ? [0.7, 1.05] : [1, 1] }));
       }),
-      { numRuns: 300 },
+      cases(100),
     );
   });
 
@@ -293,7 +294,7 @@ describe('what is no score, or a broken one', () => {
         const at = place % whole.length;
         bring(whole.slice(0, at) + put + whole.slice(at + cut));
       }),
-      { numRuns: 200 },
+      cases(200),
     );
   });
 });

@@ -6,6 +6,7 @@ import { STEP_NAMES } from '../pitch/spelling.js';
 import { runPlanOnAll } from '../plan/runPlan.js';
 import type { Written, WrittenNote } from '../plan/written.js';
 import { writtenMaps } from '../plan/writtenMaps.js';
+import { cases } from '../testing/cases.js';
 import { arrangementWith, note, partWith, written } from '../testing/kit.js';
 import type { TempoChange } from '../time/tempoMap.js';
 import { ticks } from '../time/units.js';
@@ -220,7 +221,7 @@ describe('any content has a page', () => {
           if (!short) for (const n of notes) expect(heads.has(n.id)).toBe(true);
         },
       ),
-      { numRuns: 300 },
+      cases(300),
     );
   });
 

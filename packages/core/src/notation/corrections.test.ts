@@ -6,6 +6,7 @@ import { NO_OVERRIDES, type Override } from '../model/overrides.js';
 import { writeMusicXml } from '../musicxml/writeMusicXml.js';
 import { runPlanOnAll } from '../plan/runPlan.js';
 import { writtenMaps } from '../plan/writtenMaps.js';
+import { cases } from '../testing/cases.js';
 import { arrangementWith, note, partWith } from '../testing/kit.js';
 import { createOpenSheetMusicDisplay, createVerovio, headRows, soundingRows } from '../testing/readBack.js';
 import type { WrittenUnits } from '../time/units.js';
@@ -211,7 +212,7 @@ describe('any corrections', () => {
         const musicXml = writeMusicXml(score);
         expect(verovio.headRows(musicXml)).toEqual(headRows(score));
       }),
-      { numRuns: 150 },
+      cases(60),
     );
   });
 });

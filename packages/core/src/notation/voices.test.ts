@@ -5,6 +5,7 @@ import { instrumentById } from '../instruments/instruments.js';
 import { writeMusicXml } from '../musicxml/writeMusicXml.js';
 import type { Written, WrittenNote } from '../plan/written.js';
 import { writtenMaps } from '../plan/writtenMaps.js';
+import { cases } from '../testing/cases.js';
 import { arrangementWith, note, partWith, written } from '../testing/kit.js';
 import { ticks } from '../time/units.js';
 import { buildScore } from './buildScore.js';
@@ -144,7 +145,7 @@ describe('any voices', () => {
           for (const sum of sums.values()) expect(sum).toBe(bar.length);
         }
       }),
-      { numRuns: 60 },
+      cases(60),
     );
   });
 

@@ -4,10 +4,11 @@ import { instrumentById } from '../instruments/instruments.js';
 import type { Arrangement, Note, Part } from '../model/arrangement.js';
 import { applyEdit, invertEdit } from '../model/edit.js';
 import { selectionOf } from '../model/selection.js';
+import { cases } from '../testing/cases.js';
 import { arrangementWith, note, partWith } from '../testing/kit.js';
 import { type DealOut, dealOut, dealOutByVoice, voicesOfChords } from './dealOut.js';
 
-const runs = { numRuns: Number(process.env.CRISPFOLD_PROPERTY_RUNS ?? 60) };
+const runs = cases(60);
 const PLAIN: Omit<DealOut, 'targets'> = { fewer: 'rest', more: 'stay', keep: false };
 
 const quartet = ['violin', 'violin', 'viola', 'cello'].map((instrument, index) =>

@@ -3,6 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { type Arrangement, type Part, type PartEvent, partById } from '../model/arrangement.js';
 import { applyEdit, type Edit, invertEdit } from '../model/edit.js';
 import { selectionOf, selectionSize } from '../model/selection.js';
+import { cases } from '../testing/cases.js';
 import { arrangementWith, note, partWith, pedal, placesOf } from '../testing/kit.js';
 import { ticks } from '../time/units.js';
 import { combineParts, partsOfOnePlayer } from './combineParts.js';
@@ -23,7 +24,7 @@ import {
 } from './partEdits.js';
 import { sharesOf, splitPart } from './splitPart.js';
 
-const runs = { numRuns: Number(process.env.CRISPFOLD_PROPERTY_RUNS ?? 60) };
+const runs = cases(60);
 
 /** Carries an Edit out, and shows that it can be taken back to the very same. */
 const done = (arrangement: Arrangement, edit: Edit | null | undefined): Arrangement => {

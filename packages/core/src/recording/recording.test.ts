@@ -4,6 +4,7 @@ import { demoArrangement } from '../demo/demo.js';
 import { DEMO_LEAD_IN, renderedPerformance } from '../demo/demoRecording.js';
 import { applyEdit, invertEdit } from '../model/edit.js';
 import { selectionOf } from '../model/selection.js';
+import { cases } from '../testing/cases.js';
 import { createTempoMap } from '../time/tempoMap.js';
 import { findAttacks } from './attacks.js';
 import {
@@ -136,7 +137,7 @@ describe('the offset of a recording', () => {
         const found = offsetToNotes(starts, attacks);
         expect(Math.abs((found?.offset ?? 99) - offset)).toBeLessThan(0.004);
       }),
-      { numRuns: 60 },
+      cases(60),
     );
   });
 

@@ -4,6 +4,7 @@ import type { Arrangement, Note, Part } from '../model/arrangement.js';
 import { applyEdit, invertEdit } from '../model/edit.js';
 import { NOTHING, type Selection, selectionOf, selectionSize } from '../model/selection.js';
 import { planStep } from '../steps/registry.js';
+import { cases } from '../testing/cases.js';
 import { arrangementWith, note, partWith } from '../testing/kit.js';
 import { milliseconds, noteValue } from '../time/noteLengths.js';
 import { ticks } from '../time/units.js';
@@ -410,7 +411,7 @@ describe('lines', () => {
           together.lines.map((line) => line.parts),
         );
       }),
-      { numRuns: Number(process.env.CRISPFOLD_PROPERTY_RUNS ?? 100) },
+      cases(100),
     );
   });
 });

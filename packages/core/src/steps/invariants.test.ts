@@ -5,6 +5,7 @@ import type { PlanStep } from '../model/plan.js';
 import type { StepContext } from '../reading/context.js';
 import type { StepNote } from '../reading/stepNote.js';
 import { anyPlanStep } from '../testing/anyParameters.js';
+import { cases } from '../testing/cases.js';
 import { contextIn, note, pedal } from '../testing/kit.js';
 import { planStep, runStep, STEP_IDS, stepById } from './registry.js';
 
@@ -20,7 +21,7 @@ const someNotes = fc.array(
 );
 const someMeter = fc.constantFrom([4, 4], [3, 4], [6, 8], [5, 8], [2, 2]);
 /** Fewer where the tests are run once for each of hundreds of breaks. */
-const RUNS = { numRuns: Number(process.env.CRISPFOLD_PROPERTY_RUNS ?? 100) };
+const RUNS = cases(100);
 
 const key = (notes: readonly StepNote[]): string[] =>
   notes.map((n) => [n.id, n.onset, n.duration, n.pitch, n.velocity, n.staccato ?? ''].join()).sort();

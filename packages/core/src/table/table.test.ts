@@ -5,6 +5,7 @@ import { changeField, type NoteField, placeTyped, readFieldEntry } from '../edit
 import type { Arrangement, PartEvent } from '../model/arrangement.js';
 import { applyEdit, type Edit, invertEdit } from '../model/edit.js';
 import { selectionOf } from '../model/selection.js';
+import { cases } from '../testing/cases.js';
 import { arrangementWith, note, partWith } from '../testing/kit.js';
 import { createMeterMap, placeInNumbers } from '../time/meterMap.js';
 import { ticks } from '../time/units.js';
@@ -115,7 +116,7 @@ describe('cells', () => {
         expect(made.ok).toBe(edit !== null);
         if (made.ok && edit) expect(applyEdit(base, made.value)).toEqual(applyEdit(base, edit));
       }),
-      { numRuns: 300 },
+      cases(300),
     );
   });
 

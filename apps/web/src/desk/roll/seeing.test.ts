@@ -1,4 +1,5 @@
 import { createMeterMap, ticks } from '@crispfold/core';
+import { cases } from '@crispfold/core/testing/cases';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { type Forward, forwardChoices, forwardNotes } from '../state/forward.js';
@@ -241,7 +242,7 @@ describe('labels of the ruler', () => {
           expect(labels[0]).toMatchObject({ kind: 'bar', text: String(firstBar) });
         },
       ),
-      { numRuns: 300 },
+      cases(300),
     );
   });
 
