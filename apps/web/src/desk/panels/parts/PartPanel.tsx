@@ -3,20 +3,17 @@
 import {
   changePart,
   INSTRUMENTS,
-  instrumentById,
   instrumentForProgram,
   LONGEST_PART_NAME,
   type Part,
   type PartStart,
-  partStart,
   sharingChannel,
 } from '@crispfold/core';
-import { useState } from 'react';
+import { type FormEvent, useState } from 'react';
 import { Button } from '../../../ui/Button.js';
 import { NumberField } from '../../../ui/NumberField.js';
 import { type CommandContext, carryOut } from '../../actions/commands/command.js';
 import { COMMANDS_OF_PART } from '../../actions/commands/partCommands.js';
-import { GUESSED } from '../../controls/guessed.js';
 import { SettingsPanel } from '../../controls/SettingsPanel.js';
 import { useKeyOf } from '../../controls/useKeyOf.js';
 import { useAppDispatch, useDesk } from '../../session/desk.js';
@@ -25,8 +22,11 @@ import { layoutActions } from '../../state/layoutSlice.js';
 import { useAppSelector } from '../../state/root.js';
 import { selectArrangement, selectFrontPart } from '../../state/selectors.js';
 import { said } from '../../state/speechSlice.js';
+import { draftOf, sharedWith, startOf, whyInstrument, withInstrument } from './partModel.js';
 
 const BOX = 'min-h-7 min-w-0 border border-strong bg-sheet px-1';
+/** A name and what is set beside it. */
+const ROW = 'grid grid-cols-[5.5rem_1fr] items-center gap-2';
 
 export const PartPanel = ({ context }: { context: CommandContext }) => {
   const front = useAppSelector(selectFrontPart);
@@ -38,8 +38,77 @@ export const PartPanel = ({ context }: { context: CommandContext }) => {
       explanation="The front part: what it is called, written for and starts with. Its notes stay as they are."
       onClose={close}
     >
-      {front && <Settings key={front.id} part={front} context={context} />}
+      {front && <Settings key={front.id} part={front} />}
+      {front && <WholePart context={context} />}
     </SettingsPanel>
+  );
+};
+
+const Settings = ({ part }: { part: Part }) => {
+  const { player } = useDesk();
+  const dispatch = useAppDispatch();
+  const arrangement = useAppSelector(selectArrangement);
+  const [draft, setDraft] = useState(draftOf(part));
+  const edit = changePart(arrangement, part.id, draft);
+  const shared = sharedWith(sharingChannel(arrangement, part.id, draft.channel));
+  const choose = (instrument: string) => {
+    setDraft(withInstrument(draft, part, instrument));
+    const heard = part.notes[0];
+    void player.sound({ ...part, instrument }, heard?.pitch ?? 60, heard?.velocity ?? 80);
+  };
+  const take = (event: FormEvent) => {
+    event.preventDefault();
+    if (!edit) return;
+    dispatch(commit(edit));
+    dispatch(said(edit.label));
+    dispatch(layoutActions.toolShown(null));
+  };
+  return (
+    <form className="flex flex-col gap-3 text-sm" onSubmit={take}>
+      <label className={ROW}>
+        Name
+        <input
+          className={`${BOX} px-1.5`}
+          maxLength={LONGEST_PART_NAME}
+          value={draft.name}
+          onChange={(event) => setDraft({ ...draft, name: event.target.value })}
+        />
+      </label>
+      <label className={ROW}>
+        Instrument
+        <select className={BOX} value={draft.instrument} onChange={(event) => choose(event.target.value)}>
+          {INSTRUMENTS.map((one) => (
+            <option key={one.id} value={one.id}>
+              {one.name}
+            </option>
+          ))}
+        </select>
+      </label>
+      <p className="-mt-2 pl-24 text-soft">{whyInstrument(part, draft)}</p>
+      <div className={ROW}>
+        Channel
+        <NumberField
+          label="Channel"
+          min={1}
+          max={16}
+          className="w-20"
+          value={draft.channel + 1}
+          onTaken={(value) => setDraft({ ...draft, channel: Math.round(value) - 1 })}
+        />
+      </div>
+      {shared && (
+        <p role="status" className="-mt-2 pl-24 text-soft">
+          {shared}
+        </p>
+      )}
+      <StartFields
+        start={startOf(part, draft)}
+        onSet={(set) => setDraft({ ...draft, start: { ...draft.start, ...set } })}
+      />
+      <Button look="main" type="submit" disabled={!edit} className="self-start">
+        Change the part
+      </Button>
+    </form>
   );
 };
 
@@ -51,134 +120,61 @@ const STARTS: readonly (readonly [key: keyof PartStart, label: string, help: str
 /** What a receiver takes where nothing is said: volume 100, pan 64, expression 127 (General MIDI 1). */
 const UNSAID = { volume: 100, pan: 64, expression: 127, program: 0 } as const;
 
-const Settings = ({ part, context }: { part: Part; context: CommandContext }) => {
+/** What the part starts with: its program, and controllers that may be left unsaid. */
+const StartFields = ({ start, onSet }: { start: PartStart; onSet: (set: Partial<PartStart>) => void }) => (
+  <>
+    <h3 className="border-b border-strong font-serif text-base">Starts with</h3>
+    <div className={ROW} title="General MIDI program, 1 to 128">
+      Program
+      <span className="flex items-center gap-2">
+        <NumberField
+          label="Program"
+          min={1}
+          max={128}
+          className="w-20"
+          value={(start.program ?? UNSAID.program) + 1}
+          onTaken={(value) => onSet({ program: Math.round(value) - 1 })}
+        />
+        <span className="truncate text-soft">
+          {start.program === null ? 'not said' : instrumentForProgram(start.program).name}
+        </span>
+      </span>
+    </div>
+    {STARTS.map(([key, label, help]) => (
+      <div key={key} className={ROW} title={help}>
+        {label}
+        <span className="flex items-center gap-2">
+          <NumberField
+            label={label}
+            min={0}
+            max={127}
+            className="w-20"
+            value={start[key] ?? UNSAID[key]}
+            onTaken={(value) => onSet({ [key]: Math.round(value) })}
+          />
+          {start[key] === null ? (
+            <span className="text-soft">not said</span>
+          ) : (
+            <Button
+              look="quiet"
+              className="!px-1"
+              title={`Say no ${label.toLowerCase()} at the start`}
+              onClick={() => onSet({ [key]: null })}
+            >
+              Leave unsaid
+            </Button>
+          )}
+        </span>
+      </div>
+    ))}
+  </>
+);
+
+/** What is done to the whole part. */
+const WholePart = ({ context }: { context: CommandContext }) => {
   const keyOf = useKeyOf();
-  const { player } = useDesk();
-  const dispatch = useAppDispatch();
-  const arrangement = useAppSelector(selectArrangement);
-  const now = partStart(part);
-  const [name, setName] = useState(part.name);
-  const [instrument, setInstrument] = useState(part.instrument);
-  const [channel, setChannel] = useState(part.channel);
-  const [start, setStart] = useState<Partial<PartStart>>({});
-  const all = { ...now, ...start };
-  const edit = changePart(arrangement, part.id, { name, instrument, channel, start });
-  const others = sharingChannel(arrangement, part.id, channel);
-  const choose = (id: string) => {
-    setInstrument(id);
-    const [own] = instrumentById(id).programs;
-    if (own !== undefined && !instrumentById(id).programs.includes(all.program ?? -1)) {
-      setStart({ ...start, program: own });
-    }
-    const heard = part.notes[0];
-    void player.sound({ ...part, instrument: id }, heard?.pitch ?? 60, heard?.velocity ?? 80);
-  };
-  const why =
-    instrument !== part.instrument
-      ? 'chosen by you'
-      : part.instrumentFrom
-        ? GUESSED[part.instrumentFrom]
-        : 'chosen by you';
   return (
     <>
-      <form
-        className="flex flex-col gap-3 text-sm"
-        onSubmit={(event) => {
-          event.preventDefault();
-          if (!edit) return;
-          dispatch(commit(edit));
-          dispatch(said(edit.label));
-          dispatch(layoutActions.toolShown(null));
-        }}
-      >
-        <label className="grid grid-cols-[5.5rem_1fr] items-center gap-2">
-          Name
-          <input
-            className={`${BOX} px-1.5`}
-            maxLength={LONGEST_PART_NAME}
-            value={name}
-            onChange={(event) => setName(event.target.value)}
-          />
-        </label>
-        <label className="grid grid-cols-[5.5rem_1fr] items-center gap-2">
-          Instrument
-          <select className={BOX} value={instrument} onChange={(event) => choose(event.target.value)}>
-            {INSTRUMENTS.map((one) => (
-              <option key={one.id} value={one.id}>
-                {one.name}
-              </option>
-            ))}
-          </select>
-        </label>
-        <p className="-mt-2 pl-24 text-soft">
-          {why}
-          {part.trackName ? `; the file calls it “${part.trackName}”` : ''}
-        </p>
-        <div className="grid grid-cols-[5.5rem_1fr] items-center gap-2">
-          Channel
-          <NumberField
-            label="Channel"
-            min={1}
-            max={16}
-            className="w-20"
-            value={channel + 1}
-            onTaken={(value) => setChannel(Math.round(value) - 1)}
-          />
-        </div>
-        {others.length > 0 && (
-          <p role="status" className="-mt-2 pl-24 text-soft">
-            shared with {others.slice(0, 3).join(', ')}
-            {others.length > 3 ? ` and ${others.length - 3} more` : ''}: program and controllers are one
-          </p>
-        )}
-        <h3 className="border-b border-strong font-serif text-base">Starts with</h3>
-        <div className="grid grid-cols-[5.5rem_1fr] items-center gap-2" title="General MIDI program, 1 to 128">
-          Program
-          <span className="flex items-center gap-2">
-            <NumberField
-              label="Program"
-              min={1}
-              max={128}
-              className="w-20"
-              value={(all.program ?? UNSAID.program) + 1}
-              onTaken={(value) => setStart({ ...start, program: Math.round(value) - 1 })}
-            />
-            <span className="truncate text-soft">
-              {all.program === null ? 'not said' : instrumentForProgram(all.program).name}
-            </span>
-          </span>
-        </div>
-        {STARTS.map(([key, label, help]) => (
-          <div key={key} className="grid grid-cols-[5.5rem_1fr] items-center gap-2" title={help}>
-            {label}
-            <span className="flex items-center gap-2">
-              <NumberField
-                label={label}
-                min={0}
-                max={127}
-                className="w-20"
-                value={all[key] ?? UNSAID[key]}
-                onTaken={(value) => setStart({ ...start, [key]: Math.round(value) })}
-              />
-              {all[key] === null ? (
-                <span className="text-soft">not said</span>
-              ) : (
-                <Button
-                  look="quiet"
-                  className="!px-1"
-                  title={`Say no ${label.toLowerCase()} at the start`}
-                  onClick={() => setStart({ ...start, [key]: null })}
-                >
-                  Leave unsaid
-                </Button>
-              )}
-            </span>
-          </div>
-        ))}
-        <Button look="main" type="submit" disabled={!edit} className="self-start">
-          Change the part
-        </Button>
-      </form>
       <h3 className="mt-4 border-b border-strong font-serif text-base">The whole part</h3>
       <div className="flex flex-col items-start pt-1">
         {COMMANDS_OF_PART.map((command) => (
