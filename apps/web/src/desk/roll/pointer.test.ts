@@ -16,6 +16,7 @@ import { createRows, xOfTick, yOfPitch } from '../state/rollView.js';
 import { NO_WISHES, type Scene, type Wishes } from './drags.js';
 import { layOut } from './layers.js';
 import { afterPointer, type Outcome, type PointerInput, restingPointer } from './pointer.js';
+import { offer } from './pointerWords.js';
 
 const note = (id: number, pitch: number, onset: number, duration: number): Note => ({
   id,
@@ -479,5 +480,44 @@ describe('a marker in the ruler', () => {
       { type: 'release', x: over.x, y: -10, wishes: NO_WISHES },
     );
     expect(outcomes.at(-1)?.edit).toBeUndefined();
+  });
+});
+
+describe('what a place offers', () => {
+  const told = (scene: Scene, x: number, y: number) =>
+    offer(scene, x, y, (partId, { id }) => `note ${id} of ${partId}`);
+
+  it('is said of the note, its edge and the ground under the hand', () => {
+    const scene = sceneWith();
+    const { x, y } = at(700, 64);
+    expect(told(scene, x, y)).toEqual([expect.stringMatching(/^note 2 of 1\. Drag to move/), 'grab']);
+    const end = at(1437, 64);
+    expect(told(scene, end.x, end.y)).toEqual([expect.stringContaining('Drag to trim'), 'ew-resize']);
+    const seam = at(477, 60);
+    expect(told(scene, seam.x, seam.y)).toEqual([expect.stringContaining('that these 2 notes share'), 'col-resize']);
+    expect(told(scene, at(3000, 60).x, at(3000, 60).y)[0]).toMatch(/^Drag to select\. Click a note of another part/);
+    expect(told(sceneWith({ reach: 'all' }), at(3000, 60).x, y)).toEqual([
+      'Drag to select in all shown parts.',
+      'default',
+    ]);
+  });
+
+  it('is said of the ruler, of the crease and of what lies beyond it', () => {
+    expect(told(sceneWith(), 400, -40)).toEqual([expect.stringContaining('playhead'), 'pointer']);
+    const folded = sceneWith({ creaseTick: 1000 });
+    expect(told(folded, xOfTick(view, 1000), 50)[0]).toMatch(/^Drag the crease/);
+    expect(told(folded, xOfTick(view, 2000), 50)).toEqual([expect.stringContaining('Written'), 'default']);
+  });
+
+  it('is nothing where the front part is hidden or locked', () => {
+    expect(told(sceneWith({ frontPartId: null }), at(700, 64).x, at(700, 64).y)[0]).toContain('Show or unlock it');
+  });
+
+  it('is the note that would be drawn', () => {
+    const { x, y } = at(2400, 65);
+    expect(told(sceneWith({ drawing: true }), x, y)).toEqual([
+      expect.stringMatching(/^Would go there: note \d+ of 1\. Click or drag to draw/),
+      'crosshair',
+    ]);
   });
 });
