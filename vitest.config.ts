@@ -30,11 +30,35 @@ export default defineConfig({
         extends: true,
         resolve: { alias: builtCore },
         test: {
-          name: 'others',
+          name: 'server',
           server: { deps: { external: [BUILT_CORE] } },
-          include: ['packages/**/*.test.ts', 'apps/**/*.test.ts', 'apps/**/*.test.tsx', 'bin/**/*.test.ts'],
+          include: ['packages/**/*.test.ts', 'apps/server/**/*.test.ts', 'bin/**/*.test.ts'],
           exclude: ['**/node_modules/**', CORE],
           setupFiles: ['./vitest.setup.ts'],
+          isolate: false,
+        },
+      },
+      {
+        extends: true,
+        resolve: { alias: builtCore },
+        test: {
+          name: 'web',
+          server: { deps: { external: [BUILT_CORE] } },
+          include: ['apps/web/**/*.test.ts'],
+          setupFiles: ['./vitest.setup.ts'],
+        },
+      },
+      {
+        extends: true,
+        resolve: { alias: builtCore },
+        test: {
+          name: 'screens',
+          server: { deps: { external: [BUILT_CORE] } },
+          include: ['apps/web/**/*.test.tsx'],
+          setupFiles: ['./vitest.setup.ts', './apps/web/src/desk/controls/setupScreens.ts'],
+          environment: 'jsdom',
+          // Each test draws on a Desk of its own, and clears the screen.
+          isolate: false,
         },
       },
       {

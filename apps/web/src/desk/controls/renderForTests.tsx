@@ -1,17 +1,14 @@
 /** A part of the Desk drawn as a browser would, for tests: on a Desk of its own. */
 import type { Arrangement } from '@crispfold/core';
-import { cleanup, render } from '@testing-library/react';
+import { render } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import type { ReactNode } from 'react';
 import { Provider } from 'react-redux';
-import { afterEach } from 'vitest';
 import type { Command, CommandContext } from '../actions/commands/command.js';
 import type { DeskWithStore } from '../session/createDesk.js';
 import { DeskContext } from '../session/desk.js';
 import { deskForTests, type PageForTests } from '../session/deskForTests.js';
 import type { RootState } from '../state/root.js';
-
-afterEach(cleanup);
 
 /** What commands work on, on the Desk of a test; `commands` are those that the shell would hand down. */
 export const contextOf = ({ desk, store }: DeskWithStore, commands: readonly Command[] = []): CommandContext => {
