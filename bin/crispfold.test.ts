@@ -22,6 +22,8 @@ import { openDatabase } from '../apps/server/src/db/database.js';
 const root = path.resolve(import.meta.dirname, '..');
 const folder = mkdtempSync(path.join(tmpdir(), 'crispfold-cli-'));
 const demo = path.join(folder, 'Saltmarsh Lanterns.mid');
+/** Its beginning in two parts, where the whole would only take longer. */
+const short = path.join(mkdtempSync(path.join(folder, 'short-')), 'Saltmarsh Lanterns.mid');
 const run = (...args: string[]) =>
   spawnSync(process.execPath, [path.join(root, 'bin/crispfold.mjs'), ...args], { encoding: 'utf8', cwd: folder });
 const fresh = () => mkdtempSync(path.join(folder, 'out-'));
@@ -32,6 +34,14 @@ beforeAll(() => {
   for (const folder of built ? [] : ['packages/core', 'packages/contract', 'packages/press', 'apps/server'])
     execFileSync('npm', ['run', '--silent', 'build', '-w', folder], { cwd: root, stdio: 'ignore' });
   writeFileSync(demo, demoMidi());
+  const whole = demoArrangement();
+  const end = 10 * 4 * whole.ppq;
+  const parts = whole.parts.slice(0, 2).map((part) => ({
+    ...part,
+    notes: part.notes.filter(({ onset }) => onset < end),
+    events: part.events.filter(({ tick }) => tick < end),
+  }));
+  writeFileSync(short, writePlayedMidi({ ...whole, parts }));
 });
 
 describe('inspect', () => {
@@ -78,18 +88,16 @@ describe('inspect', () => {
 describe('tidy', () => {
   it('writes the score and each part as PDF', () => {
     const out = fresh();
-    expect(run('tidy', demo, '--out', out, '--write', 'pdf,parts').status).toBe(0);
+    expect(run('tidy', short, '--out', out, '--write', 'pdf,parts').status).toBe(0);
     expect(readdirSync(out).sort()).toEqual(
-      ['Cello', 'Clarinet in B flat', 'Flute', 'Horn in F', 'Tambourine', 'Vibraphone', 'score'].map(
-        (name) => `Saltmarsh Lanterns.${name}.pdf`,
-      ),
+      ['Clarinet in B flat', 'Flute', 'score'].map((name) => `Saltmarsh Lanterns.${name}.pdf`),
     );
     expect(readFileSync(path.join(out, 'Saltmarsh Lanterns.score.pdf')).subarray(0, 5).toString()).toBe('%PDF-');
   });
 
   it('writes MusicXML by default, named by the first file', () => {
     const out = fresh();
-    expect(run('tidy', demo, '--out', out).status).toBe(0);
+    expect(run('tidy', short, '--out', out).status).toBe(0);
     expect(readdirSync(out)).toEqual(['Saltmarsh Lanterns.musicxml']);
   });
 
@@ -124,8 +132,8 @@ describe('tidy', () => {
 
   it('makes one arrangement of several files', () => {
     const out = fresh();
-    expect(run('tidy', demo, demo, '--out', out).status).toBe(0);
-    expect(readFileSync(path.join(out, 'Saltmarsh Lanterns.musicxml'), 'utf8').match(/<score-part /g)).toHaveLength(12);
+    expect(run('tidy', short, short, '--out', out).status).toBe(0);
+    expect(readFileSync(path.join(out, 'Saltmarsh Lanterns.musicxml'), 'utf8').match(/<score-part /g)).toHaveLength(4);
   });
 });
 
@@ -154,7 +162,7 @@ describe('tidy --each', () => {
   });
 
   it('ends with 0 where all are read', () => {
-    const { status, stdout } = run('tidy', '--each', demo, '--out', fresh(), '--write', 'midi-written');
+    const { status, stdout } = run('tidy', '--each', short, '--out', fresh(), '--write', 'midi-written');
     expect([status, stdout.trim().split('\n')[1]]).toEqual([0, '1 file: 1 tidied, 0 not read.']);
   });
 });
@@ -189,7 +197,7 @@ describe('tidy --tempo', () => {
   });
   it('keeps a tempo that fits, and knows no other words', () => {
     expect(run('tidy', demo, '--out', fresh()).stderr).not.toContain('tempo');
-    expect(run('tidy', demo, '--out', fresh(), '--tempo', 'soon').status).toBe(2);
+    expect(run('tidy', short, '--out', fresh(), '--tempo', 'soon').status).toBe(2);
   });
 });
 
