@@ -7,6 +7,10 @@ export default defineConfig({
   test: {
     include: broken.flatMap((folder) => [`${folder}/**/*.test.ts`, `${folder}/**/*.test.tsx`]),
     exclude: ['**/node_modules/**', 'packages/press/**'],
+    setupFiles: [
+      './vitest.setup.ts',
+      ...(broken.includes('apps/web') ? ['./apps/web/src/desk/controls/setupScreens.ts'] : []),
+    ],
     testTimeout: 60_000,
     pool: 'threads',
   },
