@@ -14,7 +14,7 @@ export default defineConfig({
     testTimeout: 240_000,
     hookTimeout: 240_000,
     pool: 'forks',
-    maxWorkers: 2,
+    maxWorkers: 3,
     projects: [
       {
         extends: true,

@@ -44,10 +44,14 @@ test('beats are found, put right, seen and accepted by hand', async ({ page, ser
   await expect(spokenWords(page)).toHaveText(/^Play the take first/);
   await press(page, 'Space');
   await expect(page.getByLabel('Playhead')).toHaveText(/0:0[1-9]/);
-  for (let beat = 0; beat < 4; beat += 1) {
-    await panel.getByRole('button', { name: `Tap each beat · ${beat}` }).click();
-    await expect(panel.getByRole('button', { name: `Tap each beat · ${beat + 1}` })).toBeVisible();
-  }
+  // Taps nearer to each other than a hand's are one beat: so many that four are there.
+  let taps = 0;
+  await expect(async () => {
+    await panel.getByRole('button', { name: `Tap each beat · ${taps}` }).click();
+    taps += 1;
+    await expect(panel.getByRole('button', { name: `Tap each beat · ${taps}` })).toBeVisible();
+    await expect(status).toHaveText(/^\d+ beats/, { timeout: 200 });
+  }).toPass();
   await expect(status).toHaveText(/^4 beats/);
   await panel.getByRole('button', { name: 'Leave it' }).click();
   expect(troubles).toEqual([]);

@@ -85,7 +85,7 @@ process.env.CRISPFOLD_BUILT = 'yes';
 const campaign = beside('A short part of the reliability campaign', 'node', [
   'scripts/campaign.mjs',
   '--minutes',
-  '1.5',
+  '0.75',
 ]);
 const results = [
   built,

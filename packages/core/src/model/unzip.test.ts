@@ -42,7 +42,9 @@ describe('a zip', () => {
     const onBytes = (count: number) => {
       out += count;
     };
-    expect(() => unzip(zipSync({ a: [blanks(60_000_000), { level: 1 }] }), { ...all, onBytes })).toThrow(UnpacksTooLarge);
+    expect(() => unzip(zipSync({ a: [blanks(60_000_000), { level: 1 }] }), { ...all, onBytes })).toThrow(
+      UnpacksTooLarge,
+    );
     expect(out).toBeLessThan(20_000_000);
   });
 
