@@ -237,7 +237,7 @@ describe('validity', () => {
     expect(problemsOf(writeMusicXml(slice))).toBe('');
   });
 
-  it.each([0, 4, 9])('of planetblupi’s music00%i.mid', (number) => {
+  it.each([3, 4])('of planetblupi’s music00%i.mid', (number) => {
     expect(problemsOf(writeMusicXml(scoreOf(planetblupi(number))))).toBe('');
   });
 
