@@ -5,15 +5,18 @@ const CORE = 'packages/core/**/*.test.ts';
 
 const BUILT_CORE = fileURLToPath(new URL('packages/core/dist/index.js', import.meta.url));
 
-/** Where `npm test` has just built the computation, other packages' tests read it in one piece, not file by file. */
+/** Where `npm test` has just built the computation, tests of others, who name it by its package, read it in one piece. */
 const builtCore = process.env.CRISPFOLD_BUILT ? [{ find: /^@crispfold\/core$/, replacement: BUILT_CORE }] : [];
 
 export default defineConfig({
+  resolve: { alias: builtCore },
   test: {
+    server: { deps: { external: [BUILT_CORE] } },
     // A guard against what hangs, not a measure of speed: a busy machine takes several times as long.
     testTimeout: 240_000,
     hookTimeout: 240_000,
     pool: 'forks',
+    // One more than the cores of a small machine: some tests only wait.
     maxWorkers: 3,
     projects: [
       {
@@ -28,10 +31,8 @@ export default defineConfig({
       },
       {
         extends: true,
-        resolve: { alias: builtCore },
         test: {
           name: 'server',
-          server: { deps: { external: [BUILT_CORE] } },
           include: ['packages/**/*.test.ts', 'apps/server/**/*.test.ts', 'bin/**/*.test.ts'],
           exclude: ['**/node_modules/**', CORE],
           setupFiles: ['./vitest.setup.ts'],
@@ -40,20 +41,17 @@ export default defineConfig({
       },
       {
         extends: true,
-        resolve: { alias: builtCore },
+        // Some of these put other modules in place of some: each file reads its own.
         test: {
           name: 'web',
-          server: { deps: { external: [BUILT_CORE] } },
           include: ['apps/web/**/*.test.ts'],
           setupFiles: ['./vitest.setup.ts'],
         },
       },
       {
         extends: true,
-        resolve: { alias: builtCore },
         test: {
           name: 'screens',
-          server: { deps: { external: [BUILT_CORE] } },
           include: ['apps/web/**/*.test.tsx'],
           setupFiles: ['./vitest.setup.ts', './apps/web/src/desk/controls/setupScreens.ts'],
           environment: 'jsdom',
@@ -65,9 +63,7 @@ export default defineConfig({
         extends: true,
         // The application as it is shipped, without what helps while it is written: half the time.
         oxc: { jsx: { development: false } },
-        resolve: { alias: builtCore },
         test: {
-          server: { deps: { external: [BUILT_CORE] } },
           name: 'journeys',
           env: { NODE_ENV: 'production' },
           include: ['journeys/**/*.test.ts'],

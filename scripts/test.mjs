@@ -37,7 +37,7 @@ const reports = path.join(root, 'test-results', 'reports');
 
 /** The names of steps that did not pass: repeated at the end, where a long log is read. */
 const stopped = [];
-const passedOrKept = (name, code) => {
+const noted = (name, code) => {
   if (code !== 0) stopped.push(name);
   return code === 0;
 };
@@ -46,7 +46,7 @@ const passedOrKept = (name, code) => {
 const step = (name, command, args, env = {}) => {
   console.log(`\n== ${name}`);
   const child = spawn(command, args, { cwd: root, stdio: 'inherit', env: { ...process.env, ...env } });
-  return new Promise((resolve) => child.on('close', (code) => resolve(passedOrKept(name, code))));
+  return new Promise((resolve) => child.on('close', (code) => resolve(noted(name, code))));
 };
 
 /** Runs one step beside others, which it leaves in peace; it tells what it said when it ends. Answers whether it passed. */
@@ -57,7 +57,7 @@ const beside = (name, command, args) => {
   return new Promise((resolve) => {
     child.on('close', (code) => {
       console.log(`\n== ${name}\n${Buffer.concat(said)}`);
-      resolve(passedOrKept(name, code));
+      resolve(noted(name, code));
     });
   });
 };
@@ -93,7 +93,7 @@ const results = [
     beside('Types', 'npm', ['run', '--silent', 'typecheck']),
     beside('Lint, import direction, dead code', 'npm', ['run', '--silent', 'lint']),
   ])),
-  passedOrKept('Debian packages', (await debian) ? 0 : 1),
+  noted('Debian packages', (await debian) ? 0 : 1),
   await step(
     'Unit tests and journeys',
     ...npx('vitest', 'run', '--reporter=dot', '--reporter=json', `--outputFile.json=${unit}`),

@@ -1,7 +1,7 @@
 // @vitest-environment jsdom
 /** What is done with one arrangement in the library's list. */
 import type { LibraryItem } from '@crispfold/contract';
-import { cleanup, render, screen, waitFor } from '@testing-library/react';
+import { render, screen, waitFor } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { Provider } from 'react-redux';
 import { createMemoryRouter, RouterProvider } from 'react-router';
@@ -40,7 +40,6 @@ beforeEach(() => {
   vi.spyOn(api, 'list').mockResolvedValue([]);
 });
 afterEach(() => {
-  cleanup();
   vi.restoreAllMocks();
   vi.clearAllMocks();
 });

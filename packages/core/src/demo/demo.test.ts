@@ -3,6 +3,7 @@ import { importMidi } from '../midi/importMidi.js';
 import { runPlan, runPlanOnAll } from '../plan/runPlan.js';
 import { writtenMaps } from '../plan/writtenMaps.js';
 import { tempoMisfit } from '../reading/beats/tempoFits.js';
+import { THOROUGH } from '../testing/cases.js';
 import { accuracyOf } from './accuracy.js';
 import { ACCURACY_CASES, measure } from './accuracyCases.js';
 import { ACCURACY_KINDS, measureKind } from './accuracyKinds.js';
@@ -169,7 +170,7 @@ describe('other music and other playing', () => {
   const mean = (values: readonly number[]) => values.reduce((sum, value) => sum + value, 0) / values.length;
 
   it.each(ACCURACY_KINDS)('$name', ({ name, asked, askedStaff, sample }) => {
-    const all = Array.from({ length: 6 }, (_, index) => measureKind(sample(9000, index)));
+    const all = Array.from({ length: THOROUGH ? 14 : 6 }, (_, index) => measureKind(sample(9000, index)));
     const [notes, durations, bars] = REACHED[name] ?? asked;
     expect(mean(all.map(({ plan }) => plan.noteF1))).toBeGreaterThanOrEqual(notes - 0.004);
     expect(mean(all.map(({ plan }) => plan.exactDurations))).toBeGreaterThanOrEqual(durations - 0.004);

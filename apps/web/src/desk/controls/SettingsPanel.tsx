@@ -19,7 +19,7 @@ export const useTried = (edit: Edit | null): void => {
 };
 
 /** Plays the bars about what is tried, without it and then with it. */
-export const HearBoth = () => {
+const HearBoth = () => {
   const keyOf = useKeyOf();
   const dispatch = useAppDispatch();
   const edit = useAppSelector(({ stepping }) => stepping.tried);
@@ -34,6 +34,16 @@ export const HearBoth = () => {
     </Button>
   );
 };
+
+/** The end of a form whose Edit is tried: does it, or has it heard first. */
+export const DoOrHear = ({ disabled, children }: { disabled: boolean; children: ReactNode }) => (
+  <div className="flex flex-wrap gap-2">
+    <Button look="main" type="submit" disabled={disabled}>
+      {children}
+    </Button>
+    <HearBoth />
+  </div>
+);
 
 export const SettingsPanel = ({
   title,

@@ -22,6 +22,7 @@ const TOOL_NAMES: { readonly [tool in LaneTool]: string } = {
 
 /** The common controllers that a person may add where a part has none of them yet (MIDI 1.0). */
 const COMMON = [1, 2, 7, 10, 11, 64, 66, 67, 74];
+
 export const LanesBar = ({ lanes, onTaller }: { lanes: readonly Lane[]; onTaller: (by: 1 | -1) => void }) => {
   const keyOf = useKeyOf();
   const dispatch = useAppDispatch();

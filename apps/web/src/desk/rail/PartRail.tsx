@@ -3,7 +3,6 @@
 import {
   changeInstrument,
   type Family,
-  INSTRUMENTS,
   instrumentById,
   movePart,
   type Part,
@@ -35,6 +34,7 @@ import { counted, listed } from '../../ui/words.js';
 import { showAlone } from '../actions/showAlone.js';
 import { EdgeMark } from '../controls/EdgeMark.js';
 import { GUESSED } from '../controls/guessed.js';
+import { InstrumentOptions } from '../controls/InstrumentOptions.js';
 import { type PartLook, usePartLooks } from '../controls/partLook.js';
 import { useKeyOf } from '../controls/useKeyOf.js';
 import { useAppDispatch, useDesk } from '../session/desk.js';
@@ -248,11 +248,7 @@ const InstrumentChoice = ({ part }: { part: Part }) => {
         value={instrument}
         onChange={(event) => choose(event.target.value)}
       >
-        {INSTRUMENTS.map(({ id, name }) => (
-          <option key={id} value={id}>
-            {name}
-          </option>
-        ))}
+        <InstrumentOptions />
       </select>
       <div className="flex items-baseline gap-2">
         <p

@@ -1,7 +1,6 @@
 /** The painter of what lies under the notes: rows, bar lines and the page's own lines, the recording, the ruler, names. */
 
-import type { ArrangementFields, Bar, Edit } from '@crispfold/core';
-import { beatsOfBars } from '@crispfold/core';
+import { type ArrangementFields, type Bar, beatsOfBars, type Edit } from '@crispfold/core';
 import { useCallback, useEffect, useMemo } from 'react';
 import { useAppDispatch } from '../session/desk.js';
 import { lookingActions } from '../state/lookingSlice.js';
@@ -59,17 +58,18 @@ const useRulerSigns = (view: RollView, drag: Edit | null): RulerSigns => {
   const engraved = useAppSelector(({ layout }) => layout.pageBars);
   const firstBar = engraved && bars[engraved.first - 1];
   const lastBar = engraved && bars[engraved.last - 1];
-  const foldAt = creaseX(view, creaseTick ?? Number.POSITIVE_INFINITY);
-  return useMemo(
+  const signs = useMemo(
     () => ({
       ...signsOfRuler({ markers, meters, keys, tempos }),
       loop,
       loopOn,
       page: engraved && firstBar && lastBar ? { start: firstBar.start, end: lastBar.end } : null,
-      fold: { x: foldAt - FOLD_SIZE, width: FOLD_SIZE },
     }),
-    [markers, meters, keys, tempos, loop, loopOn, engraved, firstBar, lastBar, foldAt],
+    [markers, meters, keys, tempos, loop, loopOn, engraved, firstBar, lastBar],
   );
+  // While the roll scrolls, the fold alone is another.
+  const foldAt = creaseX(view, creaseTick ?? Number.POSITIVE_INFINITY);
+  return useMemo(() => ({ ...signs, fold: { x: foldAt - FOLD_SIZE, width: FOLD_SIZE } }), [signs, foldAt]);
 };
 
 /** A painter that is a new one when what it paints is another; `drag` is what a hand is about to change. */

@@ -36,8 +36,8 @@ export const useRollScene = (): RollScene => {
   const rows = useAppSelector(selectRows);
   const head = useAppSelector(selectHead);
   const palette = usePalette();
-  useSamePitch(rows);
   useRowsInView(useAppSelector(selectFrontPart), rows);
+  useSamePitch(rows);
   return useMemo(() => ({ view, rows, head, palette }), [view, rows, head, palette]);
 };
 

@@ -1,6 +1,7 @@
 /** What brings a way of playing about in sound: nothing, another program, a controller or a key that commands it. */
 
 import { GM_PROGRAMS, type WaySound } from '@crispfold/core';
+import { Fragment } from 'react';
 import { NumberField } from '../../../ui/NumberField.js';
 import { FIRST_SOUND } from './wayModel.js';
 
@@ -12,6 +13,13 @@ const BY: readonly (readonly [by: By, words: string])[] = [
   ['controller', 'A controller'],
   ['key', 'A key that commands it'],
 ];
+
+/** What is sent over the first note, and what goes back after the last: the field, the words before it, its name, the most. */
+const CONTROLLER_FIELDS = [
+  ['controller', 'CC', 'Controller', 119],
+  ['value', 'is', 'Its value', 127],
+  ['rest', 'then', 'The value it goes back to', 127],
+] as const;
 
 const BOX = 'min-h-7 min-w-0 flex-1 border border-strong bg-sheet px-1';
 
@@ -57,33 +65,19 @@ export const WaySoundFields = ({
     )}
     {sound?.by === 'controller' && (
       <p className="flex flex-wrap items-center gap-1.5">
-        CC
-        <NumberField
-          label="Controller"
-          className="w-12"
-          min={0}
-          max={119}
-          value={sound.controller}
-          onTaken={(controller) => onTaken({ ...sound, controller })}
-        />
-        is
-        <NumberField
-          label="Its value"
-          className="w-12"
-          min={0}
-          max={127}
-          value={sound.value}
-          onTaken={(value) => onTaken({ ...sound, value })}
-        />
-        then
-        <NumberField
-          label="The value it goes back to"
-          className="w-12"
-          min={0}
-          max={127}
-          value={sound.rest}
-          onTaken={(rest) => onTaken({ ...sound, rest })}
-        />
+        {CONTROLLER_FIELDS.map(([key, before, label, max]) => (
+          <Fragment key={key}>
+            {before}
+            <NumberField
+              label={label}
+              className="w-12"
+              min={0}
+              max={max}
+              value={sound[key]}
+              onTaken={(value) => onTaken({ ...sound, [key]: value })}
+            />
+          </Fragment>
+        ))}
       </p>
     )}
     {sound?.by === 'key' && (

@@ -14,10 +14,9 @@ import {
   voicesOfChords,
 } from '@crispfold/core';
 import { type KeyboardEvent, useCallback, useMemo, useRef, useState } from 'react';
-import { Button } from '../../../ui/Button.js';
 import { counted } from '../../../ui/words.js';
 import { carryOutEdit } from '../../actions/carryOutEdit.js';
-import { HearBoth, SettingsPanel, useTried } from '../../controls/SettingsPanel.js';
+import { DoOrHear, SettingsPanel, useTried } from '../../controls/SettingsPanel.js';
 import { useLastSettings } from '../../controls/useLastSettings.js';
 import { useAppDispatch } from '../../session/desk.js';
 import { layoutActions } from '../../state/layoutSlice.js';
@@ -97,17 +96,7 @@ export const DealOutPanel = () => {
           close();
         }}
       >
-        <label className="flex items-center gap-2">
-          How
-          <select
-            className={BOX}
-            value={options.way}
-            onChange={(event) => change({ way: event.target.value as typeof options.way })}
-          >
-            <option value="motion">so that each part moves least</option>
-            <option value="voices">voice by voice</option>
-          </select>
-        </label>
+        <Choice words="How" ways={WAYS} value={options.way} onChosen={(way) => change({ way })} />
         {options.way === 'motion' ? (
           <ByMotion parts={open} targets={targets} onTargets={setTargets} options={options} onChange={change} />
         ) : (
@@ -123,16 +112,40 @@ export const DealOutPanel = () => {
           Also leave the chords where they are
         </label>
         <Told size={size} voices={voiceCount} made={made} nameOf={nameOf} />
-        <div className="flex flex-wrap gap-2">
-          <Button look="main" type="submit" disabled={size === 0 || made?.edit === null}>
-            Deal out
-          </Button>
-          <HearBoth />
-        </div>
+        <DoOrHear disabled={size === 0 || made?.edit === null}>Deal out</DoOrHear>
       </form>
     </SettingsPanel>
   );
 };
+
+type Ways<Way extends string> = { readonly [way in Way]: string };
+
+const WAYS: Ways<(typeof FIRST)['way']> = { motion: 'so that each part moves least', voices: 'voice by voice' };
+const FEWER: Ways<DealOut['fewer']> = { rest: 'some parts rest', double: 'some parts double' };
+const MORE: Ways<DealOut['more']> = { stay: 'some stay where they are', together: 'some parts get two' };
+
+const Choice = <Way extends string>({
+  words,
+  ways,
+  value,
+  onChosen,
+}: {
+  words: string;
+  ways: Ways<Way>;
+  value: Way;
+  onChosen: (way: Way) => void;
+}) => (
+  <label className="flex items-center gap-2">
+    {words}
+    <select className={BOX} value={value} onChange={({ target }) => onChosen(target.value as Way)}>
+      {(Object.keys(ways) as Way[]).map((way) => (
+        <option key={way} value={way}>
+          {ways[way]}
+        </option>
+      ))}
+    </select>
+  </label>
+);
 
 /** To which parts, and what is done where a chord has fewer or more tones than there are parts. */
 const ByMotion = ({
@@ -150,28 +163,8 @@ const ByMotion = ({
 }) => (
   <>
     <PartChecks title="To these parts, top to bottom" parts={parts} chosen={targets} onChange={onTargets} />
-    <label className="flex items-center gap-2">
-      Fewer tones
-      <select
-        className={BOX}
-        value={options.fewer}
-        onChange={(event) => onChange({ fewer: event.target.value as DealOut['fewer'] })}
-      >
-        <option value="rest">some parts rest</option>
-        <option value="double">some parts double</option>
-      </select>
-    </label>
-    <label className="flex items-center gap-2">
-      More tones
-      <select
-        className={BOX}
-        value={options.more}
-        onChange={(event) => onChange({ more: event.target.value as DealOut['more'] })}
-      >
-        <option value="stay">some stay where they are</option>
-        <option value="together">some parts get two</option>
-      </select>
-    </label>
+    <Choice words="Fewer tones" ways={FEWER} value={options.fewer} onChosen={(fewer) => onChange({ fewer })} />
+    <Choice words="More tones" ways={MORE} value={options.more} onChosen={(more) => onChange({ more })} />
   </>
 );
 

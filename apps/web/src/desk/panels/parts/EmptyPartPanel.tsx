@@ -1,8 +1,9 @@
 /** A new part with nothing in it, for an instrument. */
 
-import { addEmptyPart, INSTRUMENTS, instrumentById } from '@crispfold/core';
+import { addEmptyPart, instrumentById } from '@crispfold/core';
 import { Button } from '../../../ui/Button.js';
 import { tellDone } from '../../actions/carryOutEdit.js';
+import { InstrumentOptions } from '../../controls/InstrumentOptions.js';
 import { SettingsPanel } from '../../controls/SettingsPanel.js';
 import { useLastSettings } from '../../controls/useLastSettings.js';
 import { useAppDispatch, useDesk } from '../../session/desk.js';
@@ -54,11 +55,7 @@ export const EmptyPartPanel = () => {
             value={instrument}
             onChange={(event) => choose(event.target.value)}
           >
-            {INSTRUMENTS.map((one) => (
-              <option key={one.id} value={one.id}>
-                {one.name}
-              </option>
-            ))}
+            <InstrumentOptions />
           </select>
         </label>
         <Button look="main" type="submit" className="self-start">

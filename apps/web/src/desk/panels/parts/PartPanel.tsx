@@ -2,7 +2,6 @@
 
 import {
   changePart,
-  INSTRUMENTS,
   instrumentForProgram,
   LONGEST_PART_NAME,
   type Part,
@@ -14,6 +13,7 @@ import { Button } from '../../../ui/Button.js';
 import { NumberField } from '../../../ui/NumberField.js';
 import { type CommandContext, carryOut } from '../../actions/commands/command.js';
 import { COMMANDS_OF_PART } from '../../actions/commands/partCommands.js';
+import { InstrumentOptions } from '../../controls/InstrumentOptions.js';
 import { SettingsPanel } from '../../controls/SettingsPanel.js';
 import { useKeyOf } from '../../controls/useKeyOf.js';
 import { useAppDispatch, useDesk } from '../../session/desk.js';
@@ -22,7 +22,7 @@ import { layoutActions } from '../../state/layoutSlice.js';
 import { useAppSelector } from '../../state/root.js';
 import { selectArrangement, selectFrontPart } from '../../state/selectors.js';
 import { said } from '../../state/speechSlice.js';
-import { draftOf, sharedWith, startOf, whyInstrument, withInstrument } from './partModel.js';
+import { draftOf, type PartDraft, sharedWith, startOf, whyInstrument, withInstrument } from './partModel.js';
 
 const BOX = 'min-h-7 min-w-0 border border-strong bg-sheet px-1';
 /** A name and what is set beside it. */
@@ -49,10 +49,11 @@ const Settings = ({ part }: { part: Part }) => {
   const dispatch = useAppDispatch();
   const arrangement = useAppSelector(selectArrangement);
   const [draft, setDraft] = useState(draftOf(part));
+  const set = (more: Partial<PartDraft>) => setDraft((now) => ({ ...now, ...more }));
   const edit = changePart(arrangement, part.id, draft);
   const shared = sharedWith(sharingChannel(arrangement, part.id, draft.channel));
   const choose = (instrument: string) => {
-    setDraft(withInstrument(draft, part, instrument));
+    setDraft((now) => withInstrument(now, part, instrument));
     const heard = part.notes[0];
     void player.sound({ ...part, instrument }, heard?.pitch ?? 60, heard?.velocity ?? 80);
   };
@@ -71,17 +72,13 @@ const Settings = ({ part }: { part: Part }) => {
           className={`${BOX} px-1.5`}
           maxLength={LONGEST_PART_NAME}
           value={draft.name}
-          onChange={(event) => setDraft({ ...draft, name: event.target.value })}
+          onChange={(event) => set({ name: event.target.value })}
         />
       </label>
       <label className={ROW}>
         Instrument
         <select className={BOX} value={draft.instrument} onChange={(event) => choose(event.target.value)}>
-          {INSTRUMENTS.map((one) => (
-            <option key={one.id} value={one.id}>
-              {one.name}
-            </option>
-          ))}
+          <InstrumentOptions />
         </select>
       </label>
       <p className="-mt-2 pl-24 text-soft">{whyInstrument(part, draft)}</p>
@@ -93,7 +90,7 @@ const Settings = ({ part }: { part: Part }) => {
           max={16}
           className="w-20"
           value={draft.channel + 1}
-          onTaken={(value) => setDraft({ ...draft, channel: Math.round(value) - 1 })}
+          onTaken={(value) => set({ channel: Math.round(value) - 1 })}
         />
       </div>
       {shared && (
@@ -103,7 +100,7 @@ const Settings = ({ part }: { part: Part }) => {
       )}
       <StartFields
         start={startOf(part, draft)}
-        onSet={(set) => setDraft({ ...draft, start: { ...draft.start, ...set } })}
+        onSet={(more) => setDraft((now) => ({ ...now, start: { ...now.start, ...more } }))}
       />
       <Button look="main" type="submit" disabled={!edit} className="self-start">
         Change the part

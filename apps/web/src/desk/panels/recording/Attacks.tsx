@@ -7,7 +7,7 @@ import { Button } from '../../../ui/Button.js';
 import { NumberField } from '../../../ui/NumberField.js';
 import { counted } from '../../../ui/words.js';
 import { carryOutEdit } from '../../actions/carryOutEdit.js';
-import { HearBoth, useTried } from '../../controls/SettingsPanel.js';
+import { DoOrHear, useTried } from '../../controls/SettingsPanel.js';
 import { useLastSettings } from '../../controls/useLastSettings.js';
 import { useAppDispatch } from '../../session/desk.js';
 import { commit } from '../../session/saving.js';
@@ -146,12 +146,7 @@ const MoveNotes = ({
           ? 'Nothing is selected.'
           : `${counted(made.moved, 'note')} move, ${Math.round(made.furthest)} ms at most; ${made.left} have no attack near.`}
       </p>
-      <div className="flex flex-wrap gap-2">
-        <Button look="main" type="submit" disabled={!made.edit}>
-          Move notes · {made.moved}
-        </Button>
-        <HearBoth />
-      </div>
+      <DoOrHear disabled={!made.edit}>Move notes · {made.moved}</DoOrHear>
     </form>
   );
 };

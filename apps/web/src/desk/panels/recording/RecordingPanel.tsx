@@ -7,7 +7,9 @@ import { Button } from '../../../ui/Button.js';
 import { ChooseFile } from '../../../ui/ChooseFile.js';
 import { NumberField } from '../../../ui/NumberField.js';
 import { Typed } from '../../../ui/Typed.js';
+import { clock } from '../../../ui/words.js';
 import { addRecording } from '../../actions/addRecording.js';
+import { Check } from '../../controls/Check.js';
 import { SettingsPanel } from '../../controls/SettingsPanel.js';
 import { useAppDispatch } from '../../session/desk.js';
 import { commit } from '../../session/saving.js';
@@ -17,17 +19,7 @@ import { lookingActions } from '../../state/lookingSlice.js';
 import { useAppSelector } from '../../state/root.js';
 import { selectArrangement } from '../../state/selectors.js';
 import { Attacks } from './Attacks.js';
-import { inMinutes, offsetTyped } from './recordingModel.js';
-
-const CHECK = 'accent-[var(--fold)]';
-
-/** Something that is so or not. */
-const Check = ({ words, checked, onTurned }: { words: string; checked: boolean; onTurned: () => void }) => (
-  <label className="flex items-center gap-2">
-    <input type="checkbox" className={CHECK} checked={checked} onChange={onTurned} />
-    {words}
-  </label>
-);
+import { offsetTyped } from './recordingModel.js';
 
 export const RecordingPanel = () => {
   const dispatch = useAppDispatch();
@@ -64,7 +56,7 @@ export const RecordingPanel = () => {
       ) : (
         <div className="flex flex-col gap-3 text-sm">
           <p className="[overflow-wrap:anywhere]">
-            <b>{recording.name}</b>, {inMinutes(recording.seconds)}
+            <b>{recording.name}</b>, {clock(Math.round(recording.seconds))}
           </p>
           {state.kind === 'failed' && state.id === recording.id && <p role="alert">{state.message}</p>}
           <div className="flex items-center gap-2">
@@ -98,22 +90,25 @@ export const RecordingPanel = () => {
             %
           </p>
           <Check
-            words="heard along"
             checked={!recording.muted}
-            onTurned={() =>
+            onChange={() =>
               change(recording.muted ? 'Hear the recording' : 'Silence the recording', { muted: !recording.muted })
             }
-          />
+          >
+            heard along
+          </Check>
           <Check
-            words="under the ruler"
             checked={seeing.recording}
-            onTurned={() => dispatch(lookingActions.seen({ recording: !seeing.recording }))}
-          />
+            onChange={() => dispatch(lookingActions.seen({ recording: !seeing.recording }))}
+          >
+            under the ruler
+          </Check>
           <Check
-            words="behind the notes"
             checked={seeing.recordingBehind}
-            onTurned={() => dispatch(lookingActions.seen({ recordingBehind: !seeing.recordingBehind }))}
-          />
+            onChange={() => dispatch(lookingActions.seen({ recordingBehind: !seeing.recordingBehind }))}
+          >
+            behind the notes
+          </Check>
           {state.kind === 'ready' && state.id === recording.id && <Attacks />}
           <div className="flex flex-wrap gap-2 border-t border-rule pt-3">
             {choose}

@@ -1,11 +1,7 @@
 import { describe, expect, it } from 'vitest';
-import { inMinutes, offsetTyped } from './recordingModel.js';
+import { offsetTyped } from './recordingModel.js';
 
 describe('the recording panel', () => {
-  it('tells a length in minutes', () => {
-    expect([0, 59.4, 59.6, 605].map(inMinutes)).toEqual(['0:00', '0:59', '1:00', '10:05']);
-  });
-
   it('reads where the recording begins, and by how much it is moved', () => {
     expect(offsetTyped('1.25', 9)).toBe(1.25);
     expect(offsetTyped(' -0,5 s', 9)).toBe(-0.5);

@@ -1,10 +1,4 @@
-/** What the recording panel says and reads. No browser here. */
-
-/** A length in seconds as minutes and seconds. */
-export const inMinutes = (seconds: number): string => {
-  const whole = Math.round(seconds);
-  return `${Math.floor(whole / 60)}:${String(whole % 60).padStart(2, '0')}`;
-};
+/** What the recording panel reads. No browser here. */
 
 /**
  * Where the recording begins as it was typed, in seconds from bar 1, which may be below 0; after a + it is what is added to

@@ -21,7 +21,7 @@ import { isSessionOver } from '../../../engine/protocol.js';
 import { Button } from '../../../ui/Button.js';
 import { counted } from '../../../ui/words.js';
 import { askedOf, doSentence } from '../../actions/doSentence.js';
-import { HearBoth, useTried } from '../../controls/SettingsPanel.js';
+import { DoOrHear, useTried } from '../../controls/SettingsPanel.js';
 import { useAppDispatch, useDesk } from '../../session/desk.js';
 import { keepSentences } from '../../session/savedSentences.js';
 import { useRevision } from '../../session/useWritten.js';
@@ -263,12 +263,7 @@ export const SentenceBuilder = ({
       >
         <Plus size={14} aria-hidden /> Then another line
       </Button>
-      <div className="flex flex-wrap gap-2">
-        <Button look="main" type="submit" disabled={!touched}>
-          Do it{touched ? ` · ${touched}` : ''}
-        </Button>
-        <HearBoth />
-      </div>
+      <DoOrHear disabled={!touched}>Do it{touched ? ` · ${touched}` : ''}</DoOrHear>
       <Keeping sentence={sentence} onChange={setSentence} onKept={onBack} />
       <Button look="quiet" className="self-start !px-1" onClick={onBack}>
         ‹ All sentences

@@ -2,11 +2,10 @@
 
 import { type Length, type LineUp, lineUp, type PartId, selectionSize } from '@crispfold/core';
 import { useMemo } from 'react';
-import { Button } from '../../../ui/Button.js';
 import { counted } from '../../../ui/words.js';
 import { carryOutEdit } from '../../actions/carryOutEdit.js';
 import { LengthControl } from '../../controls/ParameterControl.js';
-import { HearBoth, SettingsPanel, useTried } from '../../controls/SettingsPanel.js';
+import { DoOrHear, SettingsPanel, useTried } from '../../controls/SettingsPanel.js';
 import { useLastSettings } from '../../controls/useLastSettings.js';
 import { useAppDispatch } from '../../session/desk.js';
 import { layoutActions } from '../../state/layoutSlice.js';
@@ -106,12 +105,7 @@ export const LineUpPanel = () => {
         <p role="status" className="text-sm text-soft">
           {words}
         </p>
-        <div className="flex flex-wrap gap-2">
-          <Button look="main" type="submit" disabled={!made.edit}>
-            Line up · {made.moved}
-          </Button>
-          <HearBoth />
-        </div>
+        <DoOrHear disabled={!made.edit}>Line up · {made.moved}</DoOrHear>
         {selectionSize(selection) === 0 && <p className="text-sm">Nothing is selected.</p>}
       </form>
     </SettingsPanel>

@@ -2,11 +2,10 @@
 
 import { type RandomPitches, randomPitches, selectionSize } from '@crispfold/core';
 import { useMemo } from 'react';
-import { Button } from '../../../ui/Button.js';
 import { NumberField } from '../../../ui/NumberField.js';
 import { counted } from '../../../ui/words.js';
 import { carryOutEdit } from '../../actions/carryOutEdit.js';
-import { HearBoth, SettingsPanel, useTried } from '../../controls/SettingsPanel.js';
+import { DoOrHear, SettingsPanel, useTried } from '../../controls/SettingsPanel.js';
 import { useLastSettings } from '../../controls/useLastSettings.js';
 import { useAppDispatch } from '../../session/desk.js';
 import { layoutActions } from '../../state/layoutSlice.js';
@@ -69,12 +68,7 @@ export const RandomPitchesPanel = () => {
         <p role="status" className="text-sm text-soft">
           {size === 0 ? 'Nothing is selected. Select notes first.' : `On ${counted(size, 'selected note')}.`}
         </p>
-        <div className="flex flex-wrap gap-2">
-          <Button look="main" type="submit" disabled={!edit}>
-            Random pitches
-          </Button>
-          <HearBoth />
-        </div>
+        <DoOrHear disabled={!edit}>Random pitches</DoOrHear>
       </form>
     </SettingsPanel>
   );

@@ -2,11 +2,10 @@
 
 import { type Edit, repeatNotes, type Selection, selectionSize, withControllers } from '@crispfold/core';
 import { useMemo } from 'react';
-import { Button } from '../../../ui/Button.js';
 import { NumberField } from '../../../ui/NumberField.js';
 import { counted } from '../../../ui/words.js';
 import { carryOutEdit } from '../../actions/carryOutEdit.js';
-import { HearBoth, SettingsPanel, useTried } from '../../controls/SettingsPanel.js';
+import { DoOrHear, SettingsPanel, useTried } from '../../controls/SettingsPanel.js';
 import { useLastSettings } from '../../controls/useLastSettings.js';
 import { useAppDispatch } from '../../session/desk.js';
 import { layoutActions } from '../../state/layoutSlice.js';
@@ -87,12 +86,7 @@ export const RepeatPanel = () => {
               ? `${counted(size * options.times, 'note')} will be added.`
               : made.problem.message}
         </p>
-        <div className="flex flex-wrap gap-2">
-          <Button look="main" type="submit" disabled={!made.ok}>
-            Repeat
-          </Button>
-          <HearBoth />
-        </div>
+        <DoOrHear disabled={!made.ok}>Repeat</DoOrHear>
       </form>
     </SettingsPanel>
   );

@@ -17,13 +17,12 @@ import { yupResolver } from '@hookform/resolvers/yup';
 import { lazy, Suspense, useEffect, useState } from 'react';
 import { Controller, useForm, useWatch } from 'react-hook-form';
 import { isSessionOver } from '../../../engine/protocol.js';
-import { Button } from '../../../ui/Button.js';
 import { counted } from '../../../ui/words.js';
 import { doStep, stepAsLast } from '../../actions/doStep.js';
 import { FeelShown } from '../../controls/FeelShown.js';
 import { Offers } from '../../controls/Offers.js';
 import { ParameterControl } from '../../controls/ParameterControl.js';
-import { HearBoth, SettingsPanel, useTried } from '../../controls/SettingsPanel.js';
+import { DoOrHear, SettingsPanel, useTried } from '../../controls/SettingsPanel.js';
 import { useAppDispatch, useDesk } from '../../session/desk.js';
 import { useRevision } from '../../session/useWritten.js';
 import { layoutActions } from '../../state/layoutSlice.js';
@@ -135,12 +134,9 @@ const StepForm = ({ step, close }: { step: StepId; close: () => void }) => {
             <LoudnessChart edit={outcome?.edit ?? null} />
           </Suspense>
         )}
-        <div className="flex flex-wrap gap-2">
-          <Button look="main" type="submit" disabled={!outcome?.edit && !outcome?.touched}>
-            {name} · {outcome?.touched ?? '…'}
-          </Button>
-          <HearBoth />
-        </div>
+        <DoOrHear disabled={!outcome?.edit && !outcome?.touched}>
+          {name} · {outcome?.touched ?? '…'}
+        </DoOrHear>
         {chosen === 0 && <Offers step={step} />}
       </form>
       {feelTaken && (
